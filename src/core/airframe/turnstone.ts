@@ -1,0 +1,67 @@
+import type { Airframe, Motor } from './airframe.ts';
+
+const motor = (id: Motor['id'], rightM: number): Motor => ({
+  id,
+  aftM: 0.24,
+  rightM,
+  upM: 0.0,
+  propDiameterM: 0.229,
+  propPitchM: 0.152,
+  kvRpmPerV: 900,
+  resistanceOhm: 0.06,
+  idleCurrentA: 0.7,
+  maxCurrentA: 28,
+});
+
+/** Turnstone 1600, the demo craft: twin with differential thrust, conventional tail, ailerons. */
+export const turnstone: Airframe = {
+  name: 'Turnstone 1600',
+  kind: 'conventional',
+  massKg: 2.1,
+  cgAftM: 0.408,
+  lengthM: 1.12,
+  bodyWidthM: 0.11,
+  bodyHeightM: 0.12,
+  bodyDragM2: 0.0042,
+  wing: {
+    spanM: 1.6,
+    rootChordM: 0.26,
+    tipChordM: 0.18,
+    rootAftM: 0.33,
+    tipAftM: 0.36,
+    upM: 0,
+    dihedralDeg: 3.5,
+    incidenceDeg: 3,
+    liftMax: 1.25,
+  },
+  tail: {
+    spanM: 0.54,
+    rootChordM: 0.17,
+    tipChordM: 0.13,
+    rootAftM: 0.94,
+    tipAftM: 0.97,
+    upM: 0.03,
+    dihedralDeg: 0,
+    incidenceDeg: 0.5,
+    liftMax: 0.95,
+  },
+  fin: {
+    spanM: 0.24,
+    rootChordM: 0.19,
+    tipChordM: 0.12,
+    rootAftM: 0.91,
+    tipAftM: 0.98,
+    upM: 0.03,
+    dihedralDeg: 0,
+    incidenceDeg: 0,
+    liftMax: 0.95,
+  },
+  surfaces: [
+    { id: 'left-aileron', on: 'wing', from: 0.56, to: 0.96, chordShare: 0.24, throwDeg: 22 },
+    { id: 'right-aileron', on: 'wing', from: 0.56, to: 0.96, chordShare: 0.24, throwDeg: 22 },
+    { id: 'elevator', on: 'tail', from: 0.04, to: 1, chordShare: 0.36, throwDeg: 24 },
+    { id: 'rudder', on: 'fin', from: 0.02, to: 1, chordShare: 0.38, throwDeg: 26 },
+  ],
+  motors: [motor('left-motor', -0.27), motor('right-motor', 0.27)],
+  battery: { chemistry: 'lipo', cells: 4, capacityMah: 5000, cellResistanceOhm: 0.0035 },
+};

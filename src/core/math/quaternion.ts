@@ -1,0 +1,80 @@
+import type { Vec3 } from './vector.ts';
+
+/** Scalar-first unit quaternion, body to earth (north-east-down). */
+export type Quat = Float64Array;
+
+export function quat(w = 1, x = 0, y = 0, z = 0): Quat {
+  return Float64Array.of(w, x, y, z);
+}
+
+/** Sets q from roll, pitch, yaw in radians (yaw, then pitch, then roll). */
+export function setEuler(q: Quat, roll: number, pitch: number, yaw: number): Quat {
+  const cr = Math.cos(roll / 2);
+  const sr = Math.sin(roll / 2);
+  const cp = Math.cos(pitch / 2);
+  const sp = Math.sin(pitch / 2);
+  const cy = Math.cos(yaw / 2);
+  const sy = Math.sin(yaw / 2);
+  q[0] = cr * cp * cy + sr * sp * sy;
+  q[1] = sr * cp * cy - cr * sp * sy;
+  q[2] = cr * sp * cy + sr * cp * sy;
+  q[3] = cr * cp * sy - sr * sp * cy;
+  return q;
+}
+
+/** Roll about body x, radians. */
+export function rollOf(q: Quat): number {
+  return Math.atan2(2 * (q[0]! * q[1]! + q[2]! * q[3]!), 1 - 2 * (q[1]! * q[1]! + q[2]! * q[2]!));
+}
+
+/** Pitch, nose up positive, radians. */
+export function pitchOf(q: Quat): number {
+  const s = 2 * (q[0]! * q[2]! - q[3]! * q[1]!);
+  return Math.asin(s > 1 ? 1 : s < -1 ? -1 : s);
+}
+
+/** Yaw from north through east, radians. */
+export function yawOf(q: Quat): number {
+  return Math.atan2(2 * (q[0]! * q[3]! + q[1]! * q[2]!), 1 - 2 * (q[2]! * q[2]! + q[3]! * q[3]!));
+}
+
+/** out = q v q*, body to earth. out may be v. */
+export function toEarth(out: Vec3, q: Quat, v: Vec3): Vec3 {
+  return rotate(out, q[0]!, q[1]!, q[2]!, q[3]!, v);
+}
+
+/** out = q* v q, earth to body. out may be v. */
+export function toBody(out: Vec3, q: Quat, v: Vec3): Vec3 {
+  return rotate(out, q[0]!, -q[1]!, -q[2]!, -q[3]!, v);
+}
+
+function rotate(out: Vec3, w: number, x: number, y: number, z: number, v: Vec3): Vec3 {
+  const vx = v[0]!;
+  const vy = v[1]!;
+  const vz = v[2]!;
+  const tx = 2 * (y * vz - z * vy);
+  const ty = 2 * (z * vx - x * vz);
+  const tz = 2 * (x * vy - y * vx);
+  out[0] = vx + w * tx + y * tz - z * ty;
+  out[1] = vy + w * ty + z * tx - x * tz;
+  out[2] = vz + w * tz + x * ty - y * tx;
+  return out;
+}
+
+/** Advances q by the body rate (p, q, r) in rad/s over dt seconds and renormalises. */
+export function integrate(q: Quat, p: number, qr: number, r: number, dt: number): void {
+  const h = dt / 2;
+  const w = q[0]!;
+  const x = q[1]!;
+  const y = q[2]!;
+  const z = q[3]!;
+  q[0] = w + h * (-x * p - y * qr - z * r);
+  q[1] = x + h * (w * p + y * r - z * qr);
+  q[2] = y + h * (w * qr - x * r + z * p);
+  q[3] = z + h * (w * r + x * qr - y * p);
+  const n = 1 / Math.sqrt(q[0]! * q[0]! + q[1]! * q[1]! + q[2]! * q[2]! + q[3]! * q[3]!);
+  q[0]! *= n;
+  q[1]! *= n;
+  q[2]! *= n;
+  q[3]! *= n;
+}
