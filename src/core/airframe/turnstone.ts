@@ -18,7 +18,7 @@ export const turnstone: Airframe = {
   name: 'Turnstone 1600',
   kind: 'conventional',
   massKg: 2.1,
-  cgAftM: 0.408,
+  cgAftM: 0.42,
   lengthM: 1.12,
   bodyWidthM: 0.11,
   bodyHeightM: 0.12,

@@ -1,0 +1,55 @@
+import { clamp } from '../math/scalar.ts';
+import { LowPass } from './lowPass.ts';
+
+/** Gains of one axis in share of full surface per rad/s (D: per rad/s^2, I: per rad) at the reference speed. */
+export interface RateGains {
+  readonly feedForward: number;
+  readonly proportional: number;
+  readonly integral: number;
+  readonly derivative: number;
+}
+
+/**
+ * Fixed-wing rate loop of one axis. Feed-forward is scaled by V_ref/V, since the steady rate of a surface
+ * grows with V; the rest by (V_ref/V)^2, since its moment grows with V^2.
+ */
+export class RateLoop {
+  private sum = 0;
+  private last = 0;
+  private readonly slope: LowPass;
+
+  constructor(
+    private readonly gains: RateGains,
+    private readonly integralLimit: number,
+    derivativeCutoffHz: number,
+    private readonly dt: number,
+  ) {
+    this.slope = new LowPass(derivativeCutoffHz, dt);
+  }
+
+  /**
+   * @param demand rad/s. @param rate rad/s. @param speedRatio V_ref/V. @param hold freezes the integral (on the ground)
+   * @returns share of full surface, -1..1
+   */
+  step(demand: number, rate: number, speedRatio: number, hold: boolean): number {
+    const error = demand - rate;
+    const g = this.gains;
+    const squared = speedRatio * speedRatio;
+    const slope = g.derivative === 0 ? 0 : this.slope.step((rate - this.last) / this.dt);
+    this.last = rate;
+    const straight = g.feedForward * demand * speedRatio + squared * (g.proportional * error - g.derivative * slope);
+    const next = this.sum + g.integral * error * this.dt;
+    const out = straight + squared * next;
+    // The sum stands still while the surface is at its stop and the error pushes further.
+    if (hold) this.sum = 0;
+    else if ((out < 1 || error < 0) && (out > -1 || error > 0)) {
+      this.sum = clamp(next, -this.integralLimit, this.integralLimit);
+    }
+    return clamp(straight + squared * this.sum, -1, 1);
+  }
+
+  reset(): void {
+    this.sum = 0;
+    this.slope.reset();
+  }
+}

@@ -1,0 +1,29 @@
+/**
+ * Ground heights on a regular grid of metres east and north of a centre. Row 0 is the northernmost.
+ * Outside the grid is sea, at height 0.
+ */
+export interface Terrain {
+  readonly columns: number;
+  readonly rows: number;
+  readonly cellM: number;
+  /** East and north of the centre of the lower left cell, m. */
+  readonly westM: number;
+  readonly southM: number;
+  readonly heights: Float32Array;
+}
+
+/** Ground height above sea level at a place given in metres from the grid's centre, bilinear, m. */
+export function groundHeight(terrain: Terrain, eastM: number, northM: number): number {
+  const x = (eastM - terrain.westM) / terrain.cellM;
+  const y = terrain.rows - 1 - (northM - terrain.southM) / terrain.cellM;
+  if (!(x >= 0 && y >= 0 && x < terrain.columns - 1 && y < terrain.rows - 1)) return 0;
+  const i = Math.floor(x);
+  const j = Math.floor(y);
+  const fx = x - i;
+  const fy = y - j;
+  const at = j * terrain.columns + i;
+  const h = terrain.heights;
+  const top = h[at]! * (1 - fx) + h[at + 1]! * fx;
+  const low = h[at + terrain.columns]! * (1 - fx) + h[at + terrain.columns + 1]! * fx;
+  return top * (1 - fy) + low * fy;
+}

@@ -1,0 +1,128 @@
+import { z } from 'zod';
+import { unitIds } from '../units/units.ts';
+
+/** What a board says about one of its settings. */
+export const settingEntrySchema = z.object({
+  key: z.string().min(1).max(60),
+  group: z.string().min(1).max(40),
+  label: z.string().min(1).max(60),
+  meaning: z.string().min(1).max(300),
+  type: z.enum(['number', 'integer', 'choice', 'flag']),
+  unit: z.enum(unitIds),
+  min: z.number().optional(),
+  max: z.number().optional(),
+  step: z.number().optional(),
+  choices: z.array(z.object({ value: z.string().max(40), label: z.string().max(60) })).max(64).optional(),
+  default: z.union([z.number(), z.string(), z.boolean()]),
+  effect: z.enum(['now', 'restart']),
+});
+export type SettingEntry = z.infer<typeof settingEntrySchema>;
+
+/** A rule over several settings that the board itself enforces at commit. */
+export const crossRuleSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('below'), a: z.string(), b: z.string(), gap: z.number(), why: z.string() }),
+  z.object({ kind: z.literal('different'), keys: z.array(z.string()).max(32), except: z.string(), why: z.string() }),
+]);
+export type CrossRule = z.infer<typeof crossRuleSchema>;
+
+export type SettingValue = number | string | boolean;
+export type Values = Readonly<Record<string, SettingValue>>;
+
+export const settingValueSchema = z.union([z.number(), z.string().max(64), z.boolean()]);
+
+/** One setting refused, and why, in a sentence for a person. */
+export interface Refusal {
+  readonly key: string;
+  readonly why: string;
+}
+
+export class Catalogue {
+  private readonly byKey: ReadonlyMap<string, SettingEntry>;
+
+  constructor(
+    readonly entries: readonly SettingEntry[],
+    readonly rules: readonly CrossRule[],
+  ) {
+    this.byKey = new Map(entries.map((e) => [e.key, e]));
+  }
+
+  entry(key: string): SettingEntry | undefined {
+    return this.byKey.get(key);
+  }
+
+  defaults(): Record<string, SettingValue> {
+    return Object.fromEntries(this.entries.map((e) => [e.key, e.default]));
+  }
+
+  /** Null when the value is right for the entry; otherwise why not. */
+  checkValue(key: string, value: unknown): Refusal | null {
+    const entry = this.byKey.get(key);
+    if (!entry) return { key, why: `This board has no setting named ${key}.` };
+    const why = valueFault(entry, value);
+    return why === null ? null : { key, why };
+  }
+
+  /** Every refusal of a whole set of values: each value by its entry, then the rules between settings. */
+  check(values: Values): Refusal[] {
+    const refusals: Refusal[] = [];
+    for (const [key, value] of Object.entries(values)) {
+      const refusal = this.checkValue(key, value);
+      if (refusal) refusals.push(refusal);
+    }
+    for (const rule of this.rules) refusals.push(...checkRule(rule, values));
+    return refusals;
+  }
+}
+
+function valueFault(entry: SettingEntry, value: unknown): string | null {
+  switch (entry.type) {
+    case 'flag':
+      return typeof value === 'boolean' ? null : `${entry.label} is yes or no (true or false).`;
+    case 'choice': {
+      if (entry.choices?.some((c) => c.value === value)) return null;
+      const known = entry.choices?.map((c) => c.value).join(', ');
+      return `${entry.label} cannot be ${shown(value)}; it is one of ${known}.`;
+    }
+    default: {
+      if (typeof value !== 'number' || !Number.isFinite(value)) return `${entry.label} needs a number.`;
+      if (entry.type === 'integer' && !Number.isInteger(value)) return `${entry.label} needs a whole number.`;
+      const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY } = entry;
+      if (value < min || value > max) {
+        const unit = entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` ${entry.unit}`;
+        return `${entry.label} cannot be ${shown(value)}; it goes from ${min} to ${max}${unit}.`;
+      }
+      return null;
+    }
+  }
+}
+
+function shown(value: unknown): string {
+  return typeof value === 'string' ? `"${value.slice(0, 40)}"` : String(value).slice(0, 40);
+}
+
+function checkRule(rule: CrossRule, values: Values): Refusal[] {
+  if (rule.kind === 'below') {
+    const a = values[rule.a];
+    const b = values[rule.b];
+    if (typeof a !== 'number' || typeof b !== 'number' || a + rule.gap <= b) return [];
+    return [{ key: rule.a, why: rule.why }];
+  }
+  const seen = new Map<SettingValue, string>();
+  const refusals: Refusal[] = [];
+  for (const key of rule.keys) {
+    const value = values[key];
+    if (value === undefined || value === rule.except) continue;
+    const other = seen.get(value);
+    if (other) refusals.push({ key, why: `${rule.why} (also on ${other})` });
+    else seen.set(value, key);
+  }
+  return refusals;
+}
+
+/** True when two setting values mean the same, allowing the rounding of a 32-bit float on the board. */
+export function sameValue(a: SettingValue | undefined, b: SettingValue | undefined): boolean {
+  if (typeof a === 'number' && typeof b === 'number') {
+    return Math.abs(a - b) <= 1e-6 * Math.max(1, Math.abs(a), Math.abs(b));
+  }
+  return a === b;
+}

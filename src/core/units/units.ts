@@ -1,0 +1,59 @@
+/** Units in which boards keep their settings, and the words and letters a person reads. */
+export const unitIds = [
+  'none', 'us', 'us/s', 'hz', 'deg', 'deg/s', 'm', 'm/s', 's', 'v', 'share', 'percent', 'baud', 'mah', 'count',
+] as const; // prettier-ignore
+export type UnitId = (typeof unitIds)[number];
+
+export type UnitSystem = 'metric' | 'imperial' | 'aviation';
+export const unitSystems: readonly UnitSystem[] = ['metric', 'imperial', 'aviation'];
+
+interface Display {
+  readonly symbol: string;
+  readonly factor: number;
+}
+
+const METRIC: Readonly<Record<UnitId, string>> = {
+  none: '', us: 'us', 'us/s': 'us/s', hz: 'Hz', deg: '°', 'deg/s': '°/s', m: 'm', 'm/s': 'm/s', s: 's', v: 'V',
+  share: '', percent: '%', baud: 'baud', mah: 'mAh', count: '',
+}; // prettier-ignore
+
+const OTHER: Readonly<Record<Exclude<UnitSystem, 'metric'>, Partial<Record<UnitId, Display>>>> = {
+  imperial: { m: { symbol: 'ft', factor: 1 / 0.3048 }, 'm/s': { symbol: 'mph', factor: 1 / 0.44704 } },
+  aviation: { m: { symbol: 'ft', factor: 1 / 0.3048 }, 'm/s': { symbol: 'kt', factor: 3600 / 1852 } },
+};
+
+/** How a quantity kept in `unit` is shown: multiply by `factor`, write `symbol` after it. */
+export function displayOf(unit: UnitId, system: UnitSystem): Display {
+  const other = system === 'metric' ? undefined : OTHER[system][unit];
+  return other ?? { symbol: METRIC[unit], factor: 1 };
+}
+
+/** A number with its unit in words for a sentence, rounded to what the eye can use. */
+export function formatQuantity(value: number, unit: UnitId, system: UnitSystem = 'metric', digits?: number): string {
+  const { symbol, factor } = displayOf(unit, system);
+  const text = formatNumber(value * factor, digits);
+  return symbol === '' ? text : symbol.startsWith('°') ? `${text}${symbol}` : `${text} ${symbol}`;
+}
+
+/** A number with at most `digits` decimals (by size when left out) and no trailing zeros. */
+export function formatNumber(value: number, digits?: number): string {
+  const size = Math.abs(value);
+  const d = digits ?? (size >= 100 ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3);
+  const text = value.toFixed(d);
+  const trimmed = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
+  return trimmed === '-0' ? '0' : trimmed;
+}
+
+/** "5 min 40 s" from seconds. */
+export function formatDuration(seconds: number): string {
+  const s = Math.round(seconds);
+  if (s < 60) return `${s} s`;
+  const rest = s % 60;
+  return rest === 0 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 60)} min ${rest} s`;
+}
+
+/** "3:05" from seconds. */
+export function formatClock(seconds: number): string {
+  const s = Math.max(0, Math.round(seconds));
+  return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
+}

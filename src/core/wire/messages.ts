@@ -1,0 +1,117 @@
+import { z } from 'zod';
+import { boardDescriptionSchema } from '../board/description.ts';
+import { crossRuleSchema, settingEntrySchema, settingValueSchema } from '../settings/catalogue.ts';
+
+/** The link's messages (docs/link.md). Field names are short because they travel often. */
+export const LINK_VERSION = 1;
+/** How long a bench command to an output lives without being said again, ms. */
+export const DEAD_MAN_MS = 300;
+export const PAGE_ENTRIES = 64;
+
+const id = z.number().int().min(0).max(0xffffffff);
+const count = z.number().int().min(0).max(100_000);
+
+export const telemetryGroups = ['attitude', 'outputs', 'receiver', 'power', 'navigation', 'status'] as const;
+export type TelemetryGroup = (typeof telemetryGroups)[number];
+
+export const requestSchema = z.discriminatedUnion('t', [
+  z.object({ t: z.literal('hello'), id, link: count }),
+  z.object({ t: z.literal('describe'), id }),
+  z.object({ t: z.literal('catalogue'), id, from: count }),
+  z.object({ t: z.literal('rules'), id }),
+  z.object({ t: z.literal('values'), id, from: count }),
+  z.object({ t: z.literal('write-begin'), id, session: id, base: z.string().max(16) }),
+  z.object({
+    t: z.literal('write-put'), id, session: id, part: count,
+    items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(128),
+  }), // prettier-ignore
+  z.object({ t: z.literal('write-commit'), id, session: id, count, sum: z.string().max(16) }),
+  z.object({ t: z.literal('write-status'), id, session: id }),
+  z.object({ t: z.literal('subscribe'), id, group: z.enum(telemetryGroups), hz: z.number().min(0).max(100) }),
+  z.object({ t: z.literal('bench-allow'), id, propellersOff: z.boolean() }),
+  z.object({ t: z.literal('bench-move'), id, output: count, run: z.number().int().min(0) }),
+  z.object({ t: z.literal('bench-stop'), id }),
+  z.object({ t: z.literal('restart'), id }),
+]);
+export type Request = z.infer<typeof requestSchema>;
+
+export const refusalSchema = z.object({ key: z.string().max(60), why: z.string().max(400) });
+
+export const identitySchema = z.object({
+  board: z.string().max(60),
+  revision: z.string().max(20),
+  firmware: z.string().max(40),
+  version: z.string().max(20),
+  serial: z.string().max(40),
+  link: count,
+  settings: count,
+  fingerprint: z.string().max(16),
+  uptimeS: z.number(),
+  restartCause: z.string().max(80),
+  note: z.string().max(300).optional(),
+});
+export type Identity = z.infer<typeof identitySchema>;
+
+export const statusSchema = z.object({
+  mode: z.enum(['manual', 'rate', 'level', 'return']),
+  armed: z.boolean(),
+  blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(16),
+  lost: z.enum(['fine', 'noticed', 'guarding', 'acting', 'recovering']),
+  lostAction: z.string().max(30),
+  restartNeeded: z.boolean(),
+  benchAllowed: z.boolean(),
+  /** Output the board is wiggling, 0 for none. */
+  moving: count,
+});
+export type Status = z.infer<typeof statusSchema>;
+
+/** What a request is answered with, by its `t`. */
+export const answerSchemas = {
+  hello: identitySchema,
+  describe: boardDescriptionSchema,
+  catalogue: z.object({ total: count, entries: z.array(settingEntrySchema).max(256) }),
+  rules: z.object({ rules: z.array(crossRuleSchema).max(256) }),
+  values: z.object({ total: count, items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(512) }),
+  'write-begin': z.object({ base: z.string().max(16) }),
+  'write-put': z.object({ parts: count }),
+  'write-commit': z.object({ state: z.enum(['storing', 'stored', 'refused']), refusals: z.array(refusalSchema).max(512) }),
+  'write-status': z.object({
+    state: z.enum(['none', 'open', 'storing', 'stored']), fingerprint: z.string().max(16), restartNeeded: z.boolean(),
+  }), // prettier-ignore
+  subscribe: z.object({ hz: z.number() }),
+  'bench-allow': z.object({ allowed: z.boolean() }),
+  'bench-move': z.object({ output: count }),
+  'bench-stop': z.object({}),
+  restart: z.object({}),
+} as const;
+export type RequestKind = keyof typeof answerSchemas;
+export type Answer<K extends RequestKind> = z.infer<(typeof answerSchemas)[K]>;
+
+/** From the board: an answer, a refusal of the whole request, or telemetry. */
+export const fromBoardSchema = z.discriminatedUnion('t', [
+  z.object({ t: z.literal('ok'), id, a: z.unknown() }),
+  z.object({ t: z.literal('no'), id, why: z.string().max(400) }),
+  z.object({ t: z.literal('tm'), g: z.enum(telemetryGroups), n: id, v: z.unknown() }),
+]);
+
+/** Telemetry of fast groups is a list of numbers, in this order. */
+export const telemetryFields = {
+  /** rad and rad/s, body axes */
+  attitude: ['roll', 'pitch', 'yaw', 'rollRate', 'pitchRate', 'yawRate'],
+  /** us per output; 0 where nothing is sent */
+  outputs: ['out1', 'out2', 'out3', 'out4', 'out5', 'out6', 'out7', 'out8', 'out9'],
+  /** us per channel, then link quality 0..1 and the age of the last frame, s */
+  receiver: [...Array.from({ length: 16 }, (_, i) => `ch${i + 1}`), 'quality', 'age'],
+  power: ['supplyV', 'currentA', 'usedMah', 'servoRailV'],
+  navigation: ['satellites', 'hasFix', 'lat', 'lon', 'heightM', 'groundSpeed', 'course', 'airspeed', 'homeSet', 'homeDistance'],
+} as const;
+export type NumberGroup = keyof typeof telemetryFields;
+const numbers = z.array(z.number()).max(64);
+export const telemetrySchemas = {
+  attitude: numbers.length(6),
+  outputs: numbers,
+  receiver: numbers.length(18),
+  power: numbers.length(4),
+  navigation: numbers.length(10),
+  status: statusSchema,
+} as const;

@@ -1,0 +1,52 @@
+import type { ModeId } from '#core/modes/modes.ts';
+import type { Config } from './config.ts';
+import type { Sticks } from './sticks.ts';
+
+export interface Blocker {
+  readonly id: string;
+  readonly why: string;
+}
+
+/** What arming looks at besides the configuration. */
+export interface ArmingView {
+  readonly linkAlive: boolean;
+  readonly sticks: Sticks;
+  readonly tilt: number;
+  readonly hasFix: boolean;
+  readonly satellites: number;
+  readonly servoRailV: number;
+  readonly supplyV: number;
+  readonly batteryLowV: number;
+  readonly restartNeeded: boolean;
+  readonly storing: boolean;
+  readonly benchMoving: boolean;
+  readonly requestedMode: ModeId;
+  readonly switchSeenOff: boolean;
+}
+
+/** Everything that stands in the way of arming, each by name; empty when nothing does. */
+export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
+  const list: Blocker[] = [];
+  const add = (id: string, why: string) => list.push({ id, why });
+  if (c.arm.channel === 0) add('no-switch', 'No switch is set for arming.');
+  if (!v.linkAlive) add('no-receiver', 'The receiver sends nothing: is the transmitter on?');
+  else {
+    if (v.sticks.throttle > c.armThrottle) {
+      add('throttle', `Throttle reads ${Math.round(v.sticks.throttle * 100)} %. Pull it down; if it is down, the channels are in another order.`);
+    }
+    if (!v.switchSeenOff) add('switch-on', 'The arming switch was on at start. Switch it off once.');
+    if (v.requestedMode === 'return') add('return-on', 'The return switch is on. Switch it off.');
+  }
+  if (v.tilt > c.armTilt) add('tilt', `The craft is tilted by ${Math.round((v.tilt * 180) / Math.PI)}°.`);
+  if (c.armNeedFix && !v.hasFix) add('no-fix', 'No position fix, so no home can be stored.');
+  else if (c.armNeedFix && v.satellites < c.armSatellites) {
+    add('few-satellites', `${v.satellites} satellites used; ${c.armSatellites} are asked for.`);
+  }
+  if (v.servoRailV < 4) add('no-battery', 'The flight battery is not in: servos and motors have no power.');
+  else if (v.supplyV < v.batteryLowV) add('battery-low', 'The battery is below its low mark.');
+  if (!c.outputs.some((o) => o.isMotor)) add('no-motor', 'No output drives a motor.');
+  if (v.restartNeeded) add('restart', 'A changed setting waits for a restart.');
+  if (v.storing) add('storing', 'Settings are being stored.');
+  if (v.benchMoving) add('bench', 'An output is being moved on the bench.');
+  return list;
+}

@@ -1,0 +1,53 @@
+import { DEAD_MAN_MS } from '#core/wire/messages.ts';
+
+/** Duty of a motor that is moved on the bench: just enough to see which one turns. */
+const BENCH_DUTY = 0.12;
+const SWING_S = 0.75;
+const PAUSE_S = 0.5;
+
+/**
+ * Moving one output on request, for a person to watch. Only with the propellers confirmed off and disarmed;
+ * only while the request is said again at least every 300 ms, by the board's own clock.
+ */
+export class BenchMoves {
+  allowed = false;
+  /** Output being moved, 1-based; 0 for none. */
+  output = 0;
+  private sinceRequest = 0;
+  private phase = 0;
+  private run = -1;
+
+  /** @param run a number that grows with each new hold, so that a late repeat of an old hold starts nothing */
+  request(output: number, run: number): boolean {
+    if (!this.allowed || run < this.run) return false;
+    if (run > this.run || this.output !== output) {
+      if (run === this.run && this.output === 0) return false;
+      this.phase = 0;
+    }
+    this.run = run;
+    this.output = output;
+    this.sinceRequest = 0;
+    return true;
+  }
+
+  stop(): void {
+    this.output = 0;
+  }
+
+  step(dt: number): void {
+    if (this.output === 0) return;
+    this.sinceRequest += dt;
+    this.phase += dt;
+    if (this.sinceRequest * 1000 > DEAD_MAN_MS || !this.allowed) this.stop();
+  }
+
+  /** Where the pulse stands: first towards the long pulse, then the short one, then rest. -1..1 */
+  get swing(): number {
+    const t = this.phase % (2 * SWING_S + PAUSE_S);
+    return t < SWING_S ? 0.7 : t < 2 * SWING_S ? -0.7 : 0;
+  }
+
+  get duty(): number {
+    return BENCH_DUTY;
+  }
+}

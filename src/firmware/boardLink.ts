@@ -1,0 +1,198 @@
+import type { SettingValue } from '#core/settings/catalogue.ts';
+import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
+import {
+  LINK_VERSION,
+  PAGE_ENTRIES,
+  type Request,
+  requestSchema,
+  type Status,
+  type TelemetryGroup,
+} from '#core/wire/messages.ts';
+import { OUTPUT_COUNT } from './catalogue.ts';
+import { PFAD_VERSION, type Pfad } from './pfad.ts';
+import type { Readings } from './readings.ts';
+
+interface WriteSession {
+  readonly session: number;
+  readonly parts: Map<number, readonly (readonly [string, SettingValue])[]>;
+  /** The answer of the first commit, given again to its repeats. */
+  committed: { state: 'storing' | 'refused'; refusals: { key: string; why: string }[] } | null;
+}
+
+const MAX_PARTS = 64;
+const PART_ITEMS = 128;
+
+/** The board's end of the link: bytes in, bytes out. Nothing that arrives may throw. */
+export class BoardLink {
+  readonly reader: FrameReader;
+  restartWanted = false;
+  private write: WriteSession | null = null;
+  private readonly rates = new Map<TelemetryGroup, { everyS: number; dueS: number }>();
+  private telemetryNumber = 0;
+
+  constructor(
+    private readonly pfad: Pfad,
+    private readonly readings: Readings,
+    private readonly send: (bytes: Uint8Array) => void,
+  ) {
+    this.reader = new FrameReader((message) => this.receive(message));
+  }
+
+  /** Sends the telemetry that is due. Call it at least every 10 ms of board time. */
+  pump(): void {
+    const now = this.pfad.uptimeS;
+    for (const [group, rate] of this.rates) {
+      if (now < rate.dueS) continue;
+      rate.dueS = Math.max(rate.dueS + rate.everyS, now);
+      this.telemetryNumber = (this.telemetryNumber + 1) >>> 0;
+      this.send(encodeFrame({ t: 'tm', g: group, n: this.telemetryNumber, v: this.telemetry(group) }));
+    }
+  }
+
+  private receive(message: unknown): void {
+    const parsed = requestSchema.safeParse(message);
+    if (!parsed.success) {
+      const id = (message as { id?: unknown } | null)?.id;
+      if (typeof id === 'number' && Number.isInteger(id) && id >= 0 && id <= 0xffffffff) {
+        this.send(encodeFrame({ t: 'no', id, why: 'The board does not know this request, or a part of it is wrong.' }));
+      }
+      return;
+    }
+    const request = parsed.data;
+    const answer = this.answer(request);
+    if (typeof answer === 'string') this.send(encodeFrame({ t: 'no', id: request.id, why: answer }));
+    else this.send(encodeFrame({ t: 'ok', id: request.id, a: answer }));
+  }
+
+  /** The answer, or a sentence that says why not. */
+  private answer(q: Request): object | string {
+    const pfad = this.pfad;
+    const c = pfad.controller;
+    switch (q.t) {
+      case 'hello':
+        return {
+          board: pfad.description.board,
+          revision: 'A',
+          firmware: 'Pfad',
+          version: PFAD_VERSION,
+          serial: pfad.serial,
+          link: LINK_VERSION,
+          settings: pfad.catalogue.entries.length,
+          fingerprint: pfad.fingerprint,
+          uptimeS: pfad.uptimeS,
+          restartCause: pfad.restartCause,
+          ...(pfad.note === undefined ? {} : { note: pfad.note }),
+        };
+      case 'describe':
+        return pfad.description;
+      case 'catalogue': {
+        const entries = pfad.catalogue.entries;
+        return { total: entries.length, entries: entries.slice(q.from, q.from + PAGE_ENTRIES / 2) };
+      }
+      case 'rules':
+        return { rules: pfad.catalogue.rules };
+      case 'values': {
+        const entries = pfad.catalogue.entries;
+        const items = entries.slice(q.from, q.from + 4 * PAGE_ENTRIES).map((e) => [e.key, pfad.values[e.key]!]);
+        return { total: entries.length, items };
+      }
+      case 'write-begin':
+        if (this.write?.session !== q.session) {
+          if (q.base !== pfad.fingerprint) return 'The settings on the board are others than those the edits were made on. Read them again.';
+          if (pfad.storing) return 'The board is still storing the write before.';
+          this.write = { session: q.session, parts: new Map(), committed: null };
+        }
+        return { base: q.base };
+      case 'write-put': {
+        const w = this.write;
+        if (w?.session !== q.session) return 'No write is open under this number.';
+        if (w.committed) return { parts: w.parts.size };
+        if (q.part >= MAX_PARTS || q.items.length > PART_ITEMS) return 'More edits than a write may have.';
+        w.parts.set(q.part, q.items);
+        return { parts: w.parts.size };
+      }
+      case 'write-commit':
+        return this.commit(q);
+      case 'write-status': {
+        const known = this.write?.session === q.session;
+        const state = !known ? 'none' : !this.write?.committed ? 'open' : pfad.storing ? 'storing' : 'stored';
+        return { state, fingerprint: pfad.fingerprint, restartNeeded: pfad.restartNeeded };
+      }
+      case 'subscribe':
+        if (q.hz === 0) this.rates.delete(q.group);
+        else this.rates.set(q.group, { everyS: 1 / q.hz, dueS: pfad.uptimeS });
+        return { hz: q.hz };
+      case 'bench-allow':
+        if (q.propellersOff && c.armed) return 'The craft is armed. Nothing is moved by hand while it is.';
+        c.bench.allowed = q.propellersOff;
+        return { allowed: c.bench.allowed };
+      case 'bench-move':
+        if (q.output < 1 || q.output > OUTPUT_COUNT) return `There is no output ${q.output}.`;
+        if (c.armed) return 'The craft is armed. Nothing is moved by hand while it is.';
+        if (!c.bench.allowed) return 'First confirm that the propellers are off.';
+        if (!c.bench.request(q.output, q.run)) return 'This hold has ended. Let go and hold again.';
+        return { output: q.output };
+      case 'bench-stop':
+        c.bench.stop();
+        return {};
+      case 'restart':
+        if (c.armed) return 'The craft is armed. It restarts only disarmed.';
+        if (pfad.storing) return 'The board is storing settings. Wait a moment.';
+        this.restartWanted = true;
+        return {};
+    }
+  }
+
+  private commit(q: Extract<Request, { t: 'write-commit' }>): object | string {
+    const w = this.write;
+    if (w?.session !== q.session) return 'No write is open under this number.';
+    if (w.committed) return w.committed;
+    const items = [...w.parts.entries()].sort((a, b) => a[0] - b[0]).flatMap((p) => p[1]);
+    const edits: Record<string, SettingValue> = Object.fromEntries(items);
+    if (Object.keys(edits).length !== q.count || fingerprintOf(edits) !== q.sum) {
+      return 'Part of the edits is missing or changed on the way. Nothing was written.';
+    }
+    w.committed = this.pfad.commit(edits);
+    return w.committed;
+  }
+
+  private telemetry(group: TelemetryGroup): unknown {
+    const c = this.pfad.controller;
+    const r = this.readings;
+    switch (group) {
+      case 'attitude': {
+        const a = c.attitude;
+        return [a.roll, a.pitch, a.yaw, a.rates[0], a.rates[1], a.rates[2]];
+      }
+      case 'outputs':
+        return Array.from(c.pulses);
+      case 'receiver':
+        return [...r.channels, c.linkAlive ? r.linkQuality : 0, Math.min(c.frameAge, 9999)];
+      case 'power':
+        return [r.supplyV, r.currentA, c.usedMah, r.servoRailV];
+      case 'navigation': {
+        const p = c.position;
+        const course = Math.atan2(p.velocityEast, p.velocityNorth);
+        const fix = p.hasFix;
+        const home = c.homeSet ? c.home.distance(p) : 0;
+        const ground = Math.hypot(p.velocityNorth, p.velocityEast);
+        return [c.satellitesUsed, fix ? 1 : 0, fix ? r.lat : 0, fix ? r.lon : 0, p.height, ground, course, c.airspeed, c.homeSet ? 1 : 0, home];
+      }
+      case 'status': {
+        const status: Status = {
+          mode: c.mode,
+          armed: c.armed,
+          blockers: c.armed ? [] : c.blockers(),
+          lost: c.lost.state,
+          lostAction: c.pilot,
+          restartNeeded: this.pfad.restartNeeded,
+          benchAllowed: c.bench.allowed,
+          moving: c.bench.output,
+        };
+        return status;
+      }
+    }
+  }
+
+}

@@ -1,0 +1,86 @@
+import { crc32 } from '#core/wire/crc32.ts';
+import { decodeCbor, encodeCbor } from '#core/wire/frames.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+
+/** Flash memory for settings, as the board's chip offers it: two pages, erased whole, written byte by byte. */
+export interface FlashDevice {
+  readonly pageBytes: number;
+  read(page: 0 | 1): Uint8Array;
+  erase(page: 0 | 1): void;
+  write(page: 0 | 1, at: number, byte: number): void;
+}
+
+const MAGIC = 0x50464431;
+const HEADER_BYTES = 12;
+
+/** A page's content when it is whole, otherwise null. */
+function readPage(bytes: Uint8Array): { sequence: number; values: Values } | null {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < HEADER_BYTES + 4 || view.getUint32(0, true) !== MAGIC) return null;
+  const sequence = view.getUint32(4, true);
+  const length = view.getUint32(8, true);
+  if (length > bytes.length - HEADER_BYTES - 4) return null;
+  const end = HEADER_BYTES + length;
+  if (view.getUint32(end, true) !== crc32(bytes, 0, end)) return null;
+  const values = decodeCbor(bytes.subarray(HEADER_BYTES, end));
+  if (typeof values !== 'object' || values === null || Array.isArray(values)) return null;
+  return { sequence, values: values as Values };
+}
+
+/**
+ * Settings kept on two pages. A write goes to the spare page; it counts only once its checksum, written last,
+ * fits. Power lost at any byte therefore leaves the page before.
+ */
+export class SettingsPages {
+  private active: 0 | 1 | null = null;
+  private sequence = 0;
+  private pending: { page: 0 | 1; bytes: Uint8Array; at: number } | null = null;
+
+  constructor(private readonly flash: FlashDevice) {}
+
+  /** The newest whole page's values, or null when neither is whole. */
+  load(): Values | null {
+    const found = ([0, 1] as const)
+      .map((page) => ({ page, content: readPage(this.flash.read(page)) }))
+      .filter((p) => p.content !== null)
+      .sort((a, b) => b.content!.sequence - a.content!.sequence)[0];
+    if (!found) return null;
+    this.active = found.page;
+    this.sequence = found.content!.sequence;
+    return found.content!.values;
+  }
+
+  /** Starts a write to the spare page. @throws RangeError when the values do not fit on a page */
+  begin(values: Values): void {
+    const body = encodeCbor(values);
+    const bytes = new Uint8Array(HEADER_BYTES + body.length + 4);
+    if (bytes.length > this.flash.pageBytes) throw new RangeError('settings do not fit on a page');
+    const view = new DataView(bytes.buffer);
+    view.setUint32(0, MAGIC, true);
+    view.setUint32(4, this.sequence + 1, true);
+    view.setUint32(8, body.length, true);
+    bytes.set(body, HEADER_BYTES);
+    view.setUint32(HEADER_BYTES + body.length, crc32(bytes, 0, HEADER_BYTES + body.length), true);
+    const page = this.active === 0 ? 1 : 0;
+    this.flash.erase(page);
+    this.pending = { page, bytes, at: 0 };
+  }
+
+  /** Writes up to `count` bytes more. True once the page is whole and has been read back. */
+  step(count: number): boolean {
+    const p = this.pending;
+    if (!p) return false;
+    for (let k = 0; k < count && p.at < p.bytes.length; k++) this.flash.write(p.page, p.at, p.bytes[p.at++]!);
+    if (p.at < p.bytes.length) return false;
+    this.pending = null;
+    const written = readPage(this.flash.read(p.page));
+    if (written?.sequence !== this.sequence + 1) return false;
+    this.active = p.page;
+    this.sequence += 1;
+    return true;
+  }
+
+  get writing(): boolean {
+    return this.pending !== null;
+  }
+}

@@ -1,0 +1,123 @@
+import type { BoardDescription } from '#core/board/description.ts';
+import { type Refusal, type SettingValue, sameValue, type Values } from '#core/settings/catalogue.ts';
+import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { pfadCatalogue } from './catalogue.ts';
+import { compileConfig } from './config.ts';
+import { FlightController } from './flightController.ts';
+import { type FlashDevice, SettingsPages } from './pages.ts';
+import type { Readings } from './readings.ts';
+
+export const PFAD_VERSION = '3.1';
+export const STEP_S = 0.001;
+
+/** Bytes of flash written in a millisecond: a page of settings takes a third of a second. */
+const FLASH_BYTES_PER_STEP = 16;
+
+export type CommitResult = { state: 'storing' | 'refused'; refusals: Refusal[] };
+
+/**
+ * Pfad 3.1 on one board, from power-on: its settings, the write that may be under way, and the controller that
+ * runs on them. Steps at 1 kHz.
+ */
+export class Pfad {
+  readonly catalogue = pfadCatalogue;
+  controller: FlightController;
+  uptimeS = 0;
+  /** Set when stored settings could not be read and the board runs on its defaults. */
+  note: string | undefined;
+  private readonly pages: SettingsPages;
+  /** Settings as stored; `running` differs where a setting takes effect only after a restart. */
+  private stored: Record<string, SettingValue>;
+  private running: Values;
+  private pending: Record<string, SettingValue> | null = null;
+  private print: string;
+
+  constructor(
+    readonly description: BoardDescription,
+    flash: FlashDevice,
+    readonly serial: string,
+    readonly restartCause: string,
+  ) {
+    this.pages = new SettingsPages(flash);
+    this.stored = this.catalogue.defaults();
+    const loaded = this.pages.load();
+    if (loaded) {
+      const merged = { ...this.stored };
+      for (const [key, value] of Object.entries(loaded)) {
+        if (this.catalogue.checkValue(key, value) === null) merged[key] = value;
+      }
+      if (this.catalogue.check(merged).length === 0) this.stored = merged;
+      else this.note = 'Stored settings contradict each other; the board runs on its defaults.';
+    }
+    this.print = fingerprintOf(this.stored);
+    this.running = this.stored;
+    this.controller = this.build();
+  }
+
+  private build(from?: FlightController): FlightController {
+    const v = this.running;
+    const lowV = (v['battery.low'] as number) * (v['battery.cells'] as number);
+    return new FlightController(compileConfig(v), lowV, STEP_S, from);
+  }
+
+  /** Settings as they are stored. */
+  get values(): Values {
+    return this.stored;
+  }
+
+  get fingerprint(): string {
+    return this.print;
+  }
+
+  get storing(): boolean {
+    return this.pages.writing;
+  }
+
+  get restartNeeded(): boolean {
+    return this.catalogue.entries.some((e) => e.effect === 'restart' && !sameValue(this.stored[e.key], this.running[e.key]));
+  }
+
+  /** Checks edits against the catalogue and, if nothing is refused, begins to store them all. */
+  commit(edits: Values): CommitResult {
+    if (this.controller.armed) {
+      return { state: 'refused', refusals: [{ key: '', why: 'The craft is armed. Settings are written only disarmed.' }] };
+    }
+    const refusals: Refusal[] = [];
+    for (const [key, value] of Object.entries(edits)) {
+      const refusal = this.catalogue.checkValue(key, value);
+      if (refusal) refusals.push(refusal);
+    }
+    const next = { ...this.stored, ...edits };
+    if (refusals.length === 0) refusals.push(...this.catalogue.check(next));
+    if (refusals.length > 0) return { state: 'refused', refusals };
+    this.pending = next;
+    this.pages.begin(this.changedFromDefault(next));
+    return { state: 'storing', refusals: [] };
+  }
+
+  private changedFromDefault(values: Values): Values {
+    const entries = this.catalogue.entries.filter((e) => !sameValue(values[e.key], e.default));
+    return Object.fromEntries(entries.map((e) => [e.key, values[e.key]!]));
+  }
+
+  step(readings: Readings): void {
+    this.uptimeS += STEP_S;
+    if (this.pages.writing && this.pages.step(FLASH_BYTES_PER_STEP) && this.pending) {
+      this.stored = this.pending;
+      this.pending = null;
+      this.print = fingerprintOf(this.stored);
+      this.adopt();
+    }
+    this.controller.storing = this.pages.writing;
+    this.controller.step(readings);
+  }
+
+  /** Runs on what was just stored. Settings that need a restart keep their old value until then. */
+  private adopt(): void {
+    const running: Record<string, SettingValue> = { ...this.stored };
+    for (const e of this.catalogue.entries) if (e.effect === 'restart') running[e.key] = this.running[e.key]!;
+    this.running = running;
+    this.controller = this.build(this.controller);
+    this.controller.restartNeeded = this.restartNeeded;
+  }
+}

@@ -1,0 +1,55 @@
+import { clamp } from '#core/math/scalar.ts';
+import type { Config } from './config.ts';
+
+/** Stick demands of the pilot: -1..1 (throttle 0..1), roll right, pitch up, yaw right positive. */
+export class Sticks {
+  roll = 0;
+  pitch = 0;
+  yaw = 0;
+  throttle = 0;
+  private markRoll = 0;
+  private markPitch = 0;
+  private markYaw = 0;
+  private markThrottle = 0;
+
+  read(channels: Float64Array, rx: Config['rx']): void {
+    this.roll = centred(channels, rx.roll, rx);
+    this.pitch = rx.pitchSign * centred(channels, rx.pitch, rx);
+    this.yaw = centred(channels, rx.yaw, rx);
+    const us = rx.throttle >= 1 ? channels[rx.throttle - 1]! : rx.low;
+    this.throttle = clamp((us - rx.low) / (rx.high - rx.low), 0, 1);
+  }
+
+  centre(): void {
+    this.roll = 0;
+    this.pitch = 0;
+    this.yaw = 0;
+  }
+
+  /** Remembers where the sticks are, for `shift`. */
+  mark(): void {
+    this.markRoll = this.roll;
+    this.markPitch = this.pitch;
+    this.markYaw = this.yaw;
+    this.markThrottle = this.throttle;
+  }
+
+  /** Greatest movement since `mark`, 0..2. */
+  shift(): number {
+    return Math.max(
+      Math.abs(this.roll - this.markRoll),
+      Math.abs(this.pitch - this.markPitch),
+      Math.abs(this.yaw - this.markYaw),
+      Math.abs(this.throttle - this.markThrottle),
+    );
+  }
+}
+
+function centred(channels: Float64Array, channel: number, rx: Config['rx']): number {
+  if (channel < 1) return 0;
+  const off = channels[channel - 1]! - rx.middle;
+  if (Math.abs(off) <= rx.deadband) return 0;
+  const span = off > 0 ? rx.high - rx.middle : rx.middle - rx.low;
+  const x = clamp((off - Math.sign(off) * rx.deadband) / (span - rx.deadband), -1, 1);
+  return x * (1 - rx.expo) + rx.expo * x * x * x;
+}
