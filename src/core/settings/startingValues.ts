@@ -132,10 +132,10 @@ export function startingValues(airframe: Airframe): StartingValue[] {
     if (!(a.rate > 0.05) || !(a.accel > 0)) continue;
     const forward = 1 / a.rate;
     // Crossover of the loop stays under about 7 rad/s, well inside servo and filter delay.
-    const p = Math.min(0.5 * forward, 7 / a.accel);
+    const p = Math.min(0.5 * forward, (name === 'yaw' ? 3 : 7) / a.accel);
     const rate = `${(a.rate / DEG).toFixed(0)} °/s at full surface`;
     if (name !== 'yaw') put(`rate.${name}.forward`, clamp(round(forward, 0.005), 0.005, 2), `The panel model turns ${rate}.`);
-    else put('rate.yaw.forward', round(0.3 * forward, 0.005), `The panel model yaws ${rate}; the fin does the rest.`);
+    else put('rate.yaw.forward', Math.min(0.4, round(0.3 * forward, 0.005)), `The panel model yaws ${rate}; the fin does the rest.`);
     put(`rate.${name}.p`, clamp(round(p, 0.005), 0.005, 2), 'Half the feed-forward, bounded by servo and filter delay.');
     put(`rate.${name}.i`, clamp(round(1.5 * p, 0.005), 0.005, 4), 'Takes out a lasting error within about a second.');
     const max = { roll: 150, pitch: 90, yaw: 60 }[name]!;

@@ -1,0 +1,63 @@
+/** Makes demo/terrain/torvholm.asc (ESRI ASCII grid, metres from the island's centre): `tsx tools/terrain.ts`. */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { Random } from '../src/core/math/random.ts';
+
+const CELL = 100;
+const COLUMNS = 121;
+const ROWS = 73;
+const WEST = -6000;
+const SOUTH = -3600;
+const random = new Random(1907);
+
+const lumps = Array.from({ length: 90 }, () => ({
+  e: (random.uniform() - 0.5) * 10500,
+  n: (random.uniform() - 0.5) * 5600,
+  size: 180 + 420 * random.uniform(),
+  height: (random.uniform() - 0.42) * 22,
+}));
+
+function ridge(e: number, n: number, ce: number, cn: number, along: number, se: number, sn: number, height: number) {
+  const c = Math.cos(along);
+  const s = Math.sin(along);
+  const de = (e - ce) * c + (n - cn) * s;
+  const dn = -(e - ce) * s + (n - cn) * c;
+  return height * Math.exp(-0.5 * ((de / se) ** 2 + (dn / sn) ** 2));
+}
+
+function heightAt(e: number, n: number): number {
+  const bearing = Math.atan2(n, e);
+  const wobble = 1 + 0.05 * Math.sin(3 * bearing + 0.6) + 0.035 * Math.sin(7 * bearing + 2) - 0.05 * Math.cos(2 * bearing);
+  const r = Math.hypot(e / 5500, n / 3000) / (0.94 * wobble);
+  const shore = 1 - r;
+  if (shore <= 0) return 0;
+  let h = 44 * (1 - Math.exp(-shore / 0.1));
+  h += ridge(e, n, -3100, 650, 1.25, 900, 520, 372);
+  h += ridge(e, n, 3350, 950, 1.9, 780, 480, 249);
+  const bumpy = Math.min(1, shore / 0.15);
+  for (const l of lumps) {
+    const d2 = ((e - l.e) ** 2 + (n - l.n) ** 2) / (l.size * l.size);
+    if (d2 < 9) h += bumpy * l.height * Math.exp(-0.5 * d2);
+  }
+  // The strip at Mossvik lies flat at 38 m.
+  const strip = Math.exp(-(((e / 420) ** 2 + ((n + 2449) / 230) ** 2) ** 2));
+  h = h * (1 - strip) + 38 * strip;
+  return Math.max(shore > 0.01 ? 1 : 0, h * Math.min(1, shore / 0.03));
+}
+
+const grid: number[][] = [];
+for (let row = 0; row < ROWS; row++) {
+  const n = SOUTH + (ROWS - 1 - row) * CELL;
+  grid.push(Array.from({ length: COLUMNS }, (_, col) => heightAt(WEST + col * CELL, n)));
+}
+// The two summits are surveyed: 412 m and 287 m.
+const peak = (from: number, to: number, top: number) => {
+  let best = 0;
+  for (const line of grid) for (let c = from; c < to; c++) best = Math.max(best, line[c]!);
+  for (const line of grid) for (let c = from; c < to; c++) if (line[c]! > 120) line[c] = 120 + ((line[c]! - 120) * (top - 120)) / (best - 120);
+};
+peak(0, 60, 412);
+peak(60, COLUMNS, 287);
+
+const header = [`ncols ${COLUMNS}`, `nrows ${ROWS}`, `xllcenter ${WEST}`, `yllcenter ${SOUTH}`, `cellsize ${CELL}`, 'NODATA_value -9999'];
+mkdirSync('demo/terrain', { recursive: true });
+writeFileSync('demo/terrain/torvholm.asc', `${[...header, ...grid.map((line) => line.map((h) => h.toFixed(1).replace(/\.0$/, '')).join(' '))].join('\n')}\n`);
