@@ -1,0 +1,96 @@
+import { z } from 'zod';
+import { airframeSchema } from '../airframe/airframe.ts';
+import { proofSchema } from '../proofs/proofs.ts';
+import { settingValueSchema } from '../settings/catalogue.ts';
+import { benchTruthSchema } from './benchTruth.ts';
+
+export const CRAFT_FORMAT = 'wanderweg-craft';
+export const CRAFT_VERSION = 1;
+export const MAX_CRAFT_BYTES = 5_000_000;
+
+/** A craft as people keep it: `*.wanderweg.json`. Fields we do not know are kept as they are. */
+export const craftFileSchema = z.object({
+  format: z.literal(CRAFT_FORMAT),
+  version: z.literal(CRAFT_VERSION),
+  name: z.string().min(1).max(80),
+  board: z.object({ name: z.string().max(60), firmware: z.string().max(40), version: z.string().max(20) }),
+  airframe: airframeSchema,
+  /** Settings as last read from the board; those left out have the board's default. */
+  settings: z.record(z.string().max(60), settingValueSchema),
+  /** Edits that were not yet written. */
+  edits: z.record(z.string().max(60), settingValueSchema).default({}),
+  proofs: z.array(proofSchema).max(500).default([]),
+  notes: z.string().max(100_000).default(''),
+  bench: benchTruthSchema.optional(),
+});
+export type CraftFile = z.infer<typeof craftFileSchema>;
+
+export type ReadCraft = { ok: true; craft: CraftFile } | { ok: false; why: string };
+
+/** Reads a craft file. Nothing is taken from a file that is not right as a whole; the sentence says why. */
+export function readCraftFile(text: string): ReadCraft {
+  if (text.length > MAX_CRAFT_BYTES) {
+    return fail(`The file has ${(text.length / 1e6).toFixed(0)} MB; a craft has well under ${MAX_CRAFT_BYTES / 1e6} MB. It was not opened.`);
+  }
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text.replace(/^\uFEFF/, ''));
+  } catch (error) {
+    const where = /position (\d+)/.exec(String(error))?.[1];
+    const line = where === undefined ? '' : ` near line ${text.slice(0, Number(where)).split('\n').length}`;
+    return fail(`The file is not JSON${line}, so it cannot be a craft. Nothing was changed.`);
+  }
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw)) return fail('The file is JSON but not a craft. Nothing was changed.');
+  const bad = dangerousKey(raw, 0);
+  if (bad !== null) return fail(`The file holds ${bad}, which no craft has. It was not opened.`);
+  const { format, version } = raw as { format?: unknown; version?: unknown };
+  if (format !== CRAFT_FORMAT) return fail(`The file is JSON but not a craft: its format is not "${CRAFT_FORMAT}". Nothing was changed.`);
+  if (typeof version === 'number' && version > CRAFT_VERSION) {
+    return fail(`The file was made by a newer Wanderweg (version ${version}; this one reads ${CRAFT_VERSION}). It is left as it is. Open it with the newer one.`);
+  }
+  const parsed = craftFileSchema.safeParse(raw);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    return fail(`In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`);
+  }
+  return { ok: true, craft: keepUnknown(raw, parsed.data) as CraftFile };
+}
+
+/** The text of a craft file, format and version first. */
+export function writeCraftFile(craft: CraftFile): string {
+  const { format, version, name, ...rest } = craft;
+  return `${JSON.stringify({ format, version, name, ...rest }, null, 2)}\n`;
+}
+
+function fail(why: string): ReadCraft {
+  return { ok: false, why };
+}
+
+const MAX_DEPTH = 40;
+
+function dangerousKey(value: unknown, depth: number): string | null {
+  if (typeof value !== 'object' || value === null) return null;
+  if (depth > MAX_DEPTH) return 'parts nested too deeply';
+  for (const key of Object.keys(value)) {
+    if (key === '__proto__' || key === 'constructor' || key === 'prototype') return `a field named ${key}`;
+    const inner = dangerousKey((value as Record<string, unknown>)[key], depth + 1);
+    if (inner !== null) return inner;
+  }
+  return null;
+}
+
+/** The checked value with the fields the schema does not know put back where they were. */
+function keepUnknown(raw: unknown, checked: unknown): unknown {
+  if (Array.isArray(raw) && Array.isArray(checked)) return checked.map((c, i) => keepUnknown(raw[i], c));
+  if (isPlain(raw) && isPlain(checked)) {
+    const out: Record<string, unknown> = {};
+    for (const key of Object.keys(raw)) if (!(key in checked)) out[key] = raw[key];
+    for (const key of Object.keys(checked)) out[key] = key in raw ? keepUnknown(raw[key], checked[key]) : checked[key];
+    return out;
+  }
+  return checked;
+}
+
+function isPlain(value: unknown): value is Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}

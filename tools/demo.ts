@@ -1,0 +1,94 @@
+/** Makes the demo craft and scenarios in demo/: `npm run demo`. */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { turnstone } from '../src/core/airframe/turnstone.ts';
+import { type BenchTruth, usualChannels } from '../src/core/formats/benchTruth.ts';
+import { CRAFT_FORMAT, CRAFT_VERSION, type CraftFile, writeCraftFile } from '../src/core/formats/craftFile.ts';
+import { MOSSVIK } from '../src/core/formats/scenario.ts';
+import type { SettingValue } from '../src/core/settings/catalogue.ts';
+import { startingValues } from '../src/core/settings/startingValues.ts';
+import { pfadCatalogue } from '../src/firmware/catalogue.ts';
+
+/** The demo bench: motors on each other's pads, the elevator's pushrod on the far side, throttle first. */
+const bench: BenchTruth = {
+  pads: [
+    { output: 1, actuator: 'right-motor', direction: 1 },
+    { output: 2, actuator: 'left-motor', direction: 1 },
+    { output: 3, actuator: 'left-aileron', direction: 1 },
+    { output: 4, actuator: 'elevator', direction: -1 },
+    { output: 5, actuator: 'rudder', direction: 1 },
+    { output: 6, actuator: 'right-aileron', direction: 1 },
+  ],
+  channels: { ...usualChannels, throttle: 1, roll: 2, pitch: 3 },
+  gnssBaud: 38400,
+};
+
+function craft(settings: Record<string, SettingValue>, notes: string): CraftFile {
+  return {
+    format: CRAFT_FORMAT,
+    version: CRAFT_VERSION,
+    name: turnstone.name,
+    board: { name: 'Fell F7', firmware: 'Pfad', version: '3.1' },
+    airframe: turnstone,
+    settings: { ...pfadCatalogue.defaults(), ...settings },
+    edits: {},
+    proofs: [],
+    notes,
+    bench,
+  };
+}
+
+const believed = {
+  'out.1.drives': 'left-motor',
+  'out.2.drives': 'right-motor',
+  'out.3.drives': 'left-aileron',
+  'out.4.drives': 'elevator',
+  'out.5.drives': 'rudder',
+  'out.6.drives': 'right-aileron',
+  'arm.channel': 5,
+  'mode.level.channel': 6,
+  'mode.level.from': 1300,
+  'mode.level.to': 1700,
+  'mode.return.channel': 7,
+  'lost.action': 'return',
+  'return.height': 120,
+  'return.speed': 13,
+  'return.climb': 'at-least',
+  'loiter.radius': 60,
+};
+
+const putRight = {
+  ...believed,
+  ...Object.fromEntries(startingValues(turnstone).map((s) => [s.key, s.value])),
+  'out.1.drives': 'right-motor',
+  'out.2.drives': 'left-motor',
+  'out.4.reversed': true,
+  'rx.throttle.channel': 1,
+  'rx.roll.channel': 2,
+  'rx.pitch.channel': 3,
+  'return.height': 405,
+};
+
+const scenario = (wind: object, outbound: object, events: object[], limitS = 1500) => ({
+  seed: 7,
+  home: { ...MOSSVIK },
+  wind,
+  outbound,
+  events,
+  limitS,
+});
+const southwest = { speedMps: 8, fromDeg: 230, gustMps: 2 };
+const northeast = { bearingDeg: 50, distanceM: 2500, heightM: 120 };
+const lostAt = (atS: number) => [{ atS, do: 'link-lost' }];
+
+mkdirSync('demo/scenarios', { recursive: true });
+writeFileSync('demo/turnstone.wanderweg.json', writeCraftFile(craft(putRight, 'Turnstone with everything put right.')));
+writeFileSync('demo/turnstone-as-found.wanderweg.json', writeCraftFile(craft(believed, 'Turnstone as it was found on the bench.')));
+const scenarios: Record<string, object> = {
+  'northeast-in-wind': scenario(southwest, northeast, lostAt(180)),
+  'calm': scenario({ speedMps: 0, fromDeg: 0, gustMps: 0 }, northeast, lostAt(180)),
+  'storm': scenario({ speedMps: 30, fromDeg: 230, gustMps: 3 }, northeast, lostAt(180)),
+  'behind-aldrygg': scenario({ speedMps: 3, fromDeg: 230, gustMps: 0 }, { bearingDeg: 318, distanceM: 5600, heightM: 460 }, lostAt(520)),
+  'link-comes-back': scenario(southwest, northeast, [...lostAt(150), { atS: 200, do: 'link-back' }, { atS: 320, do: 'return-switch-on' }]),
+  'never-called-home': scenario(southwest, northeast, [], 400),
+};
+for (const [name, s] of Object.entries(scenarios)) writeFileSync(`demo/scenarios/${name}.json`, `${JSON.stringify(s, null, 2)}\n`);
