@@ -2,7 +2,12 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { turnstone } from '../src/core/airframe/turnstone.ts';
 import { type BenchTruth, usualChannels } from '../src/core/formats/benchTruth.ts';
-import { CRAFT_FORMAT, CRAFT_VERSION, type CraftFile, writeCraftFile } from '../src/core/formats/craftFile.ts';
+import {
+  CRAFT_FORMAT,
+  CRAFT_VERSION,
+  type CraftFile,
+  writeCraftFile,
+} from '../src/core/formats/craftFile.ts';
 import { MOSSVIK } from '../src/core/formats/scenario.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
 import { startingValues } from '../src/core/settings/startingValues.ts';
@@ -49,7 +54,6 @@ const believed = {
   'mode.level.from': 1300,
   'mode.level.to': 1700,
   'mode.return.channel': 7,
-  'lost.action': 'return',
   'return.height': 120,
   'return.speed': 13,
   'return.climb': 'at-least',
@@ -81,14 +85,29 @@ const northeast = { bearingDeg: 50, distanceM: 2500, heightM: 120 };
 const lostAt = (atS: number) => [{ atS, do: 'link-lost' }];
 
 mkdirSync('demo/scenarios', { recursive: true });
-writeFileSync('demo/turnstone.wanderweg.json', writeCraftFile(craft(putRight, 'Turnstone with everything put right.')));
-writeFileSync('demo/turnstone-as-found.wanderweg.json', writeCraftFile(craft(believed, 'Turnstone as it was found on the bench.')));
+writeFileSync(
+  'demo/turnstone.wanderweg.json',
+  writeCraftFile(craft(putRight, 'Turnstone with everything put right.')),
+);
+writeFileSync(
+  'demo/turnstone-as-found.wanderweg.json',
+  writeCraftFile(craft(believed, 'Turnstone as it was found on the bench.')),
+);
 const scenarios: Record<string, object> = {
   'northeast-in-wind': scenario(southwest, northeast, lostAt(180)),
-  'calm': scenario({ speedMps: 0, fromDeg: 0, gustMps: 0 }, northeast, lostAt(180)),
-  'storm': scenario({ speedMps: 30, fromDeg: 230, gustMps: 3 }, northeast, lostAt(180)),
-  'behind-aldrygg': scenario({ speedMps: 3, fromDeg: 230, gustMps: 0 }, { bearingDeg: 318, distanceM: 5600, heightM: 460 }, lostAt(520)),
-  'link-comes-back': scenario(southwest, northeast, [...lostAt(150), { atS: 200, do: 'link-back' }, { atS: 320, do: 'return-switch-on' }]),
+  calm: scenario({ speedMps: 0, fromDeg: 0, gustMps: 0 }, northeast, lostAt(180)),
+  storm: scenario({ speedMps: 30, fromDeg: 230, gustMps: 3 }, northeast, lostAt(180)),
+  'behind-aldrygg': scenario(
+    { speedMps: 3, fromDeg: 230, gustMps: 0 },
+    { bearingDeg: 318, distanceM: 5600, heightM: 460 },
+    lostAt(520),
+  ),
+  'link-comes-back': scenario(southwest, northeast, [
+    ...lostAt(150),
+    { atS: 200, do: 'link-back' },
+    { atS: 320, do: 'return-switch-on' },
+  ]),
   'never-called-home': scenario(southwest, northeast, [], 400),
 };
-for (const [name, s] of Object.entries(scenarios)) writeFileSync(`demo/scenarios/${name}.json`, `${JSON.stringify(s, null, 2)}\n`);
+for (const [name, s] of Object.entries(scenarios))
+  writeFileSync(`demo/scenarios/${name}.json`, `${JSON.stringify(s, null, 2)}\n`);

@@ -16,7 +16,16 @@ const lumps = Array.from({ length: 90 }, () => ({
   height: (random.uniform() - 0.42) * 22,
 }));
 
-function ridge(e: number, n: number, ce: number, cn: number, along: number, se: number, sn: number, height: number) {
+function ridge(
+  e: number,
+  n: number,
+  ce: number,
+  cn: number,
+  along: number,
+  se: number,
+  sn: number,
+  height: number,
+) {
   const c = Math.cos(along);
   const s = Math.sin(along);
   const de = (e - ce) * c + (n - cn) * s;
@@ -26,7 +35,8 @@ function ridge(e: number, n: number, ce: number, cn: number, along: number, se: 
 
 function heightAt(e: number, n: number): number {
   const bearing = Math.atan2(n, e);
-  const wobble = 1 + 0.05 * Math.sin(3 * bearing + 0.6) + 0.035 * Math.sin(7 * bearing + 2) - 0.05 * Math.cos(2 * bearing);
+  const wobble =
+    1 + 0.05 * Math.sin(3 * bearing + 0.6) + 0.035 * Math.sin(7 * bearing + 2) - 0.05 * Math.cos(2 * bearing);
   const r = Math.hypot(e / 5500, n / 3000) / (0.94 * wobble);
   const shore = 1 - r;
   if (shore <= 0) return 0;
@@ -53,11 +63,23 @@ for (let row = 0; row < ROWS; row++) {
 const peak = (from: number, to: number, top: number) => {
   let best = 0;
   for (const line of grid) for (let c = from; c < to; c++) best = Math.max(best, line[c]!);
-  for (const line of grid) for (let c = from; c < to; c++) if (line[c]! > 120) line[c] = 120 + ((line[c]! - 120) * (top - 120)) / (best - 120);
+  for (const line of grid)
+    for (let c = from; c < to; c++)
+      if (line[c]! > 120) line[c] = 120 + ((line[c]! - 120) * (top - 120)) / (best - 120);
 };
 peak(0, 60, 412);
 peak(60, COLUMNS, 287);
 
-const header = [`ncols ${COLUMNS}`, `nrows ${ROWS}`, `xllcenter ${WEST}`, `yllcenter ${SOUTH}`, `cellsize ${CELL}`, 'NODATA_value -9999'];
+const header = [
+  `ncols ${COLUMNS}`,
+  `nrows ${ROWS}`,
+  `xllcenter ${WEST}`,
+  `yllcenter ${SOUTH}`,
+  `cellsize ${CELL}`,
+  'NODATA_value -9999',
+];
 mkdirSync('demo/terrain', { recursive: true });
-writeFileSync('demo/terrain/torvholm.asc', `${[...header, ...grid.map((line) => line.map((h) => h.toFixed(1).replace(/\.0$/, '')).join(' '))].join('\n')}\n`);
+writeFileSync(
+  'demo/terrain/torvholm.asc',
+  `${[...header, ...grid.map((line) => line.map((h) => h.toFixed(1).replace(/\.0$/, '')).join(' '))].join('\n')}\n`,
+);

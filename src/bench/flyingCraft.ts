@@ -59,7 +59,11 @@ export class FlyingCraft {
   step(): void {
     const p = this.plant;
     if (this.tick++ % WIND_DIVIDER === 0) {
-      this.ground = groundHeight(this.terrain, this.originEast + p.position[1]!, this.originNorth + p.position[0]!);
+      this.ground = groundHeight(
+        this.terrain,
+        this.originEast + p.position[1]!,
+        this.originNorth + p.position[0]!,
+      );
       this.wind.step(this.aboveGround, p.airspeed, STEP_S * WIND_DIVIDER);
     }
     this.radio.step(this.readings, true, STEP_S);

@@ -6,7 +6,10 @@ export class MemoryFlash implements FlashDevice {
   readonly pages: readonly [Uint8Array, Uint8Array];
 
   constructor(saved?: readonly [Uint8Array, Uint8Array]) {
-    this.pages = saved ?? [new Uint8Array(this.pageBytes).fill(0xff), new Uint8Array(this.pageBytes).fill(0xff)];
+    this.pages = saved ?? [
+      new Uint8Array(this.pageBytes).fill(0xff),
+      new Uint8Array(this.pageBytes).fill(0xff),
+    ];
   }
 
   read(page: 0 | 1): Uint8Array {

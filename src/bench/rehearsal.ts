@@ -5,8 +5,8 @@ import { windAtHeight } from '#core/flight/wind.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult, TrackPoint, Verdict } from '#core/formats/rehearsalResult.ts';
 import { type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
-import { DEG } from '#core/math/scalar.ts';
 import { pitchOf, rollOf, setEuler } from '#core/math/quaternion.ts';
+import { DEG } from '#core/math/scalar.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { eastOf, latitudeAt, longitudeAt, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -63,11 +63,28 @@ export class Rehearsal {
     this.homeNorth = northOf(TORVHOLM.lat, s.home.lat);
     const ground = groundHeight(terrain, this.homeEast, this.homeNorth);
     this.homeHeight = Math.max(s.home.heightM, ground);
-    this.craft = new FlyingCraft(airframe, values, truth, terrain, s.home, this.homeEast, this.homeNorth, s.wind, s.seed);
+    this.craft = new FlyingCraft(
+      airframe,
+      values,
+      truth,
+      terrain,
+      s.home,
+      this.homeEast,
+      this.homeNorth,
+      s.wind,
+      s.seed,
+    );
     const b = s.outbound.bearingDeg * DEG;
     const config = this.craft.pfad.controller.config;
     const target = [s.outbound.distanceM * Math.cos(b), s.outbound.distanceM * Math.sin(b)] as const;
-    this.pilot = new ScriptedPilot(airframe, config, this.homeHeight, target[0], target[1], s.outbound.heightM);
+    this.pilot = new ScriptedPilot(
+      airframe,
+      config,
+      this.homeHeight,
+      target[0],
+      target[1],
+      s.outbound.heightM,
+    );
     this.prepare();
   }
 
@@ -87,7 +104,10 @@ export class Rehearsal {
       plant.attitude.set(held);
     }
     if (!craft.pfad.controller.armed) {
-      const why = craft.pfad.controller.blockers().map((b) => b.why).join(' ');
+      const why = craft.pfad.controller
+        .blockers()
+        .map((b) => b.why)
+        .join(' ');
       this.sample();
       this.finish('lost-control', `It never left the hand: the board refuses to arm. ${why}`);
       return;
@@ -173,7 +193,10 @@ export class Rehearsal {
       return;
     }
     if (plant.battery.empty) {
-      this.finish('energy', `The battery is empty ${kilometres(distance)} from home, ${formatDuration(this.seconds)} after launch.`);
+      this.finish(
+        'energy',
+        `The battery is empty ${kilometres(distance)} from home, ${formatDuration(this.seconds)} after launch.`,
+      );
       return;
     }
     const returning = c.pilot === 'return';
@@ -197,29 +220,36 @@ export class Rehearsal {
     const radius = c.config.loiterRadius;
     this.arrivedFor = distance < 2 * radius + 80 ? this.arrivedFor + 0.02 : 0;
     if (this.arrivedFor >= ARRIVED_S) this.arrive();
-    else if (this.arrivedFor === 0 && c.home.phase === 'homeward' && this.sinceBest > HELD_UP_S) this.heldUp(distance);
+    else if (this.arrivedFor === 0 && c.home.phase === 'homeward' && this.sinceBest > HELD_UP_S)
+      this.heldUp(distance);
   }
 
   private arrive(): void {
     const battery = this.craft.plant.battery;
     const left = 100 * (1 - battery.usedAs / battery.capacityAs);
-    this.finish('home', `Circles above home ${formatDuration(this.seconds)} after launch, with ${left.toFixed(0)} % of the battery left.`);
+    this.finish(
+      'home',
+      `Circles above home ${formatDuration(this.seconds)} after launch, with ${left.toFixed(0)} % of the battery left.`,
+    );
   }
 
   private heldUp(distance: number): void {
-    this.finish('no-progress', `${this.windSentence()} It is ${kilometres(distance)} from home and came no nearer for ${formatDuration(HELD_UP_S)}.`);
+    this.finish(
+      'no-progress',
+      `${this.windSentence()} It is ${kilometres(distance)} from home and came no nearer for ${formatDuration(HELD_UP_S)}.`,
+    );
   }
 
   private windSentence(): string {
     const wind = this.windHere();
     const speed = this.craft.pfad.controller.config.returnSpeed;
-    const above = Math.max(0, this.craft.aboveGround);
+    const above = Math.max(10, this.craft.aboveGround);
     const head = wind > 0.8 * speed ? 'The wind is too strong for the return speed' : 'The wind';
     return `${head}: it blows at ${wind.toFixed(0)} m/s at ${above.toFixed(0)} m above ground, and the craft flies home at ${speed.toFixed(0)} m/s through the air.`;
   }
 
   private windHere(): number {
-    return windAtHeight(this.input.scenario.wind.speedMps, Math.max(2, this.craft.aboveGround));
+    return windAtHeight(this.input.scenario.wind.speedMps, Math.max(10, this.craft.aboveGround));
   }
 
   private timeOut(): void {
@@ -227,11 +257,17 @@ export class Rehearsal {
     const limit = formatDuration(this.input.scenario.limitS);
     const c = this.craft.pfad.controller;
     if (c.pilot !== 'return') {
-      this.finish('timeout', `After ${limit} nothing had sent it home; it is ${kilometres(distance)} out under ${modeNames[c.mode]}.`);
+      this.finish(
+        'timeout',
+        `After ${limit} nothing had sent it home; it is ${kilometres(distance)} out under ${modeNames[c.mode]}.`,
+      );
       return;
     }
     const wind = this.windHere() > 0.5 * c.config.returnSpeed ? ` ${this.windSentence()}` : '';
-    this.finish('timeout', `After ${limit} it was still on its way home, ${kilometres(distance)} out.${wind}`);
+    this.finish(
+      'timeout',
+      `After ${limit} it was still on its way home, ${kilometres(distance)} out.${wind}`,
+    );
   }
 
   private touchDown(distance: number): void {
@@ -241,20 +277,32 @@ export class Rehearsal {
     const surface = ground > 0.5 ? `the ground at ${ground.toFixed(0)} m above the sea` : 'the sea';
     if (c.pilot === 'cut' || c.pilot === 'glide') {
       const chosen = c.pilot === 'cut' ? 'stopped the motors' : 'glided down';
-      const asked = c.config.lostAction === c.pilot ? 'as the settings ask' : 'since it had no home to return to';
-      this.finish('lost-control', `With the link lost the board ${chosen}, ${asked}, and the craft came down ${where}.`);
+      const asked =
+        c.config.lostAction === c.pilot ? 'as the settings ask' : 'since it had no home to return to';
+      this.finish(
+        'lost-control',
+        `With the link lost the board ${chosen}, ${asked}, and the craft came down ${where}.`,
+      );
       return;
     }
     const slow = plant.airspeed < 0.75 * stallSpeed(this.input.airframe);
     if (this.upsetFor > 0.4 || slow || this.seconds < 20) {
-      const how = this.seconds < 20 ? 'It did not climb away from the launch' : slow ? 'It stalled' : 'It did not hold its attitude';
+      const how =
+        this.seconds < 20
+          ? 'It did not climb away from the launch'
+          : slow
+            ? 'It stalled'
+            : 'It did not hold its attitude';
       const windy = this.windHere() > 15 ? ` in a wind of ${this.windHere().toFixed(0)} m/s` : '';
       const doubt = windy ? '' : ' Check that every surface answers the right way.';
       this.finish('lost-control', `${how}${windy} and hit ${surface}, ${where}.${doubt}`);
       return;
     }
     const windy = this.windHere() > 0.8 * c.config.returnSpeed ? ` ${this.windSentence()}` : '';
-    this.finish('terrain', `It flew into ${surface}, ${where}, at a height of ${(plant.height - this.homeHeight).toFixed(0)} m above home.${windy}`);
+    this.finish(
+      'terrain',
+      `It flew into ${surface}, ${where}, at a height of ${(plant.height - this.homeHeight).toFixed(0)} m above home.${windy}`,
+    );
   }
 
   private distance(): number {

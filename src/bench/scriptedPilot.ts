@@ -1,9 +1,16 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { EnergyLoop } from '#core/control/energyLoop.ts';
-import { clamp, DEG } from '#core/math/scalar.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
-import { accelerationTowards, type AimPoint, aimOnCircle, aimOnLine, bankFor, lookahead } from '#core/navigation/pathGuidance.ts';
+import { clamp, DEG } from '#core/math/scalar.ts';
+import {
+  type AimPoint,
+  accelerationTowards,
+  aimOnCircle,
+  aimOnLine,
+  bankFor,
+  lookahead,
+} from '#core/navigation/pathGuidance.ts';
 import type { Config } from '#firmware/config.ts';
 import type { FlyingCraft } from './flyingCraft.ts';
 
@@ -34,7 +41,13 @@ export class ScriptedPilot {
     const stall = stallSpeed(airframe);
     this.speed = Math.max(2 * stall, config.navSpeed);
     this.energy = new EnergyLoop(
-      { ...config.energy, climbMps: Math.max(2, config.energy.climbMps), speedFloor: 1.2 * stall, pitchUp: 18 * DEG, pitchDown: 15 * DEG },
+      {
+        ...config.energy,
+        climbMps: Math.max(2, config.energy.climbMps),
+        speedFloor: 1.2 * stall,
+        pitchUp: 18 * DEG,
+        pitchDown: 15 * DEG,
+      },
       PILOT_STEP_S,
     );
   }
@@ -62,9 +75,13 @@ export class ScriptedPilot {
       const radius = Math.max(90, this.config.loiterRadius);
       if (distance < radius + 0.5 * ahead) this.circling = true;
       else if (distance > 5 * radius + 300) this.circling = false;
-      if (this.circling) aimOnCircle(this.aim, this.targetNorth, this.targetEast, radius, 1, p[0]!, p[1]!, ahead);
+      if (this.circling)
+        aimOnCircle(this.aim, this.targetNorth, this.targetEast, radius, 1, p[0]!, p[1]!, ahead);
       else aimOnLine(this.aim, 0, 0, this.targetNorth, this.targetEast, p[0]!, p[1]!, ahead);
-      bank = bankFor(accelerationTowards(v[0]!, v[1]!, this.aim.north - p[0]!, this.aim.east - p[1]!), 38 * DEG);
+      bank = bankFor(
+        accelerationTowards(v[0]!, v[1]!, this.aim.north - p[0]!, this.aim.east - p[1]!),
+        38 * DEG,
+      );
       this.energy.step(plant.height, -v[2]!, plant.airspeed, this.homeHeight + this.targetHeight, this.speed);
       pitch = this.energy.pitch;
       throttle = this.energy.throttle;

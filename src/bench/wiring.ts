@@ -1,8 +1,8 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { isMotor } from '#core/airframe/airframe.ts';
+import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { clamp } from '#core/math/scalar.ts';
-import type { Plant } from '#core/flight/plant.ts';
 
 /** Servo travel per second as a share of half the travel: 60 degrees in 0.12 s on a +-60 degree servo. */
 const SERVO_RATE = 8;

@@ -4,13 +4,13 @@ import { parseArgs } from 'node:util';
 import { rehearse } from '#bench/rehearsal.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { findAll } from '#core/findings/findings.ts';
+import type { Terrain } from '#core/flight/terrain.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/craftFile.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, parseScenario, TORVHOLM } from '#core/formats/scenario.ts';
-import type { Terrain } from '#core/flight/terrain.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { formatClock } from '#core/units/units.ts';
@@ -25,18 +25,27 @@ wanderweg serve [--port N]
 class BadInput extends Error {}
 
 function terrain(): Terrain {
-  return parseAsciiGrid(readFileSync(fileURLToPath(new URL('../../demo/terrain/torvholm.asc', import.meta.url)), 'utf8'));
+  return parseAsciiGrid(
+    readFileSync(fileURLToPath(new URL('../../demo/terrain/torvholm.asc', import.meta.url)), 'utf8'),
+  );
 }
 
 function readText(file: string, limit: number): string {
   try {
     const size = statSync(file).size;
-    if (size > limit) throw new BadInput(`${file} has ${(size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`);
+    if (size > limit)
+      throw new BadInput(
+        `${file} has ${(size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`,
+      );
     return readFileSync(file, 'utf8');
   } catch (error) {
     if (error instanceof BadInput) throw error;
     const code = (error as NodeJS.ErrnoException).code;
-    throw new BadInput(code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read (${code ?? 'unknown reason'}).`);
+    throw new BadInput(
+      code === 'ENOENT'
+        ? `There is no file ${file}.`
+        : `${file} cannot be read (${code ?? 'unknown reason'}).`,
+    );
   }
 }
 
@@ -61,17 +70,30 @@ function check(file: string, json: boolean): number {
     homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
     homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
   };
-  const findings = findAll({ airframe: craft.airframe, values, catalogue: pfadCatalogue, description: fellF7, ground });
+  const findings = findAll({
+    airframe: craft.airframe,
+    values,
+    catalogue: pfadCatalogue,
+    description: fellF7,
+    ground,
+  });
   const blocked = findings.some((f) => f.severity === 'blocks');
   if (json) {
-    process.stdout.write(`${JSON.stringify({ craft: craft.name, blocksFlight: blocked, findings, unknownSettings: unknown }, null, 2)}\n`);
+    process.stdout.write(
+      `${JSON.stringify({ craft: craft.name, blocksFlight: blocked, findings, unknownSettings: unknown }, null, 2)}\n`,
+    );
   } else {
     for (const f of findings) {
       process.stdout.write(`${f.severity === 'blocks' ? 'blocks ' : 'caution'}  ${f.title}. ${f.why}\n`);
       if (f.fix) process.stdout.write(`         To put right: ${f.fix.label}.\n`);
     }
-    for (const key of unknown) process.stdout.write(`note     ${key} is no setting of this firmware; it is kept in the file and not used.\n`);
-    process.stdout.write(`${craft.name}: ${findings.length === 0 ? 'no findings' : `${findings.length} findings`}${blocked ? ', flight is blocked' : ''}.\n`);
+    for (const key of unknown)
+      process.stdout.write(
+        `note     ${key} is no setting of this firmware; it is kept in the file and not used.\n`,
+      );
+    process.stdout.write(
+      `${craft.name}: ${findings.length === 0 ? 'no findings' : findings.length === 1 ? '1 finding' : `${findings.length} findings`}${blocked ? ', flight is blocked' : ''}.\n`,
+    );
   }
   return blocked ? 1 : 0;
 }
@@ -89,22 +111,38 @@ function fly(craftFile: string, scenarioFile: string, json: boolean, gpx: string
   const parsed = parseScenario(raw, ground);
   if (!parsed.ok) throw new BadInput(`${scenarioFile}: ${parsed.why}`);
   const refusals = pfadCatalogue.check(values);
-  if (refusals.length > 0) throw new BadInput(`${craftFile}: the board would refuse these settings: ${refusals[0]!.why} Nothing was flown.`);
+  if (refusals.length > 0)
+    throw new BadInput(
+      `${craftFile}: the board would refuse these settings: ${refusals[0]!.why} Nothing was flown.`,
+    );
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
-  const result = rehearse({ airframe: craft.airframe, values, truth, scenario: parsed.scenario, terrain: ground });
+  const result = rehearse({
+    airframe: craft.airframe,
+    values,
+    truth,
+    scenario: parsed.scenario,
+    terrain: ground,
+  });
   if (gpx !== undefined) {
     try {
       writeFileSync(gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS));
     } catch (error) {
-      throw new BadInput(`The track cannot be written to ${gpx} (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`);
+      throw new BadInput(
+        `The track cannot be written to ${gpx} (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`,
+      );
     }
   }
   if (json) process.stdout.write(`${JSON.stringify(result)}\n`);
   else {
     process.stdout.write(`${verdictWords[result.verdict]}. ${result.reason}\n`);
     for (const s of result.lostLink) process.stdout.write(`  ${formatClock(s.atS)}  link ${s.state}\n`);
-    process.stdout.write(`  nearest ${result.closestM.toFixed(0)} m from home, ${result.usedWh.toFixed(1)} Wh used\n`);
-    if (!craft.bench) process.stdout.write('  The file does not say how the craft is built, so every output was taken to move as its settings say.\n');
+    process.stdout.write(
+      `  nearest ${result.closestM.toFixed(0)} m from home, ${result.usedWh.toFixed(1)} Wh used\n`,
+    );
+    if (!craft.bench)
+      process.stdout.write(
+        '  The file does not say how the craft is built, so every output was taken to move as its settings say.\n',
+      );
   }
   return result.verdict === 'home' ? 0 : 1;
 }
@@ -115,7 +153,12 @@ export async function main(argv: readonly string[]): Promise<number> {
     const { values, positionals } = parseArgs({
       args: [...argv],
       allowPositionals: true,
-      options: { json: { type: 'boolean' }, gpx: { type: 'string' }, port: { type: 'string' }, help: { type: 'boolean', short: 'h' } },
+      options: {
+        json: { type: 'boolean' },
+        gpx: { type: 'string' },
+        port: { type: 'string' },
+        help: { type: 'boolean', short: 'h' },
+      },
     });
     const [command, ...files] = positionals;
     if (values.help || command === undefined || command === 'help') {
@@ -123,7 +166,8 @@ export async function main(argv: readonly string[]): Promise<number> {
       return command === undefined && !values.help ? 2 : 0;
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false);
-    if (command === 'rehearse' && files.length === 2) return fly(files[0]!, files[1]!, values.json ?? false, values.gpx);
+    if (command === 'rehearse' && files.length === 2)
+      return fly(files[0]!, files[1]!, values.json ?? false, values.gpx);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       return await serve(values.port ?? process.env.PORT);

@@ -32,7 +32,10 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
   if (!v.linkAlive) add('no-receiver', 'The receiver sends nothing: is the transmitter on?');
   else {
     if (v.sticks.throttle > c.armThrottle) {
-      add('throttle', `Throttle reads ${Math.round(v.sticks.throttle * 100)} %. Pull it down; if it is down, the channels are in another order.`);
+      add(
+        'throttle',
+        `Throttle reads ${Math.round(v.sticks.throttle * 100)} %. Pull it down; if it is down, the channels are in another order.`,
+      );
     }
     if (!v.switchSeenOff) add('switch-on', 'The arming switch was on at start. Switch it off once.');
     if (v.requestedMode === 'return') add('return-on', 'The return switch is on. Switch it off.');

@@ -55,7 +55,13 @@ export class BoardLink {
     if (!parsed.success) {
       const id = (message as { id?: unknown } | null)?.id;
       if (typeof id === 'number' && Number.isInteger(id) && id >= 0 && id <= 0xffffffff) {
-        this.send(encodeFrame({ t: 'no', id, why: 'The board does not know this request, or a part of it is wrong.' }));
+        this.send(
+          encodeFrame({
+            t: 'no',
+            id,
+            why: 'The board does not know this request, or a part of it is wrong.',
+          }),
+        );
       }
       return;
     }
@@ -94,12 +100,15 @@ export class BoardLink {
         return { rules: pfad.catalogue.rules };
       case 'values': {
         const entries = pfad.catalogue.entries;
-        const items = entries.slice(q.from, q.from + 4 * PAGE_ENTRIES).map((e) => [e.key, pfad.values[e.key]!]);
+        const items = entries
+          .slice(q.from, q.from + 4 * PAGE_ENTRIES)
+          .map((e) => [e.key, pfad.values[e.key]!]);
         return { total: entries.length, items };
       }
       case 'write-begin':
         if (this.write?.session !== q.session) {
-          if (q.base !== pfad.fingerprint) return 'The settings on the board are others than those the edits were made on. Read them again.';
+          if (q.base !== pfad.fingerprint)
+            return 'The settings on the board are others than those the edits were made on. Read them again.';
           if (pfad.storing) return 'The board is still storing the write before.';
           this.write = { session: q.session, parts: new Map(), committed: null };
         }
@@ -177,7 +186,18 @@ export class BoardLink {
         const fix = p.hasFix;
         const home = c.homeSet ? c.home.distance(p) : 0;
         const ground = Math.hypot(p.velocityNorth, p.velocityEast);
-        return [c.satellitesUsed, fix ? 1 : 0, fix ? r.lat : 0, fix ? r.lon : 0, p.height, ground, course, c.airspeed, c.homeSet ? 1 : 0, home];
+        return [
+          c.satellitesUsed,
+          fix ? 1 : 0,
+          fix ? r.lat : 0,
+          fix ? r.lon : 0,
+          p.height,
+          ground,
+          course,
+          c.airspeed,
+          c.homeSet ? 1 : 0,
+          home,
+        ];
       }
       case 'status': {
         const status: Status = {
@@ -194,5 +214,4 @@ export class BoardLink {
       }
     }
   }
-
 }

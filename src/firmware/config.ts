@@ -1,6 +1,6 @@
 import { type ActuatorId, isMotor } from '#core/airframe/airframe.ts';
-import type { RateGains } from '#core/control/rateLoop.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
+import type { RateGains } from '#core/control/rateLoop.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
@@ -87,7 +87,11 @@ export interface Config {
 export function compileConfig(values: Values): Config {
   const n = (key: string) => values[key] as number;
   const s = (key: string) => values[key] as string;
-  const band = (key: string): SwitchBand => ({ channel: n(`${key}.channel`), fromUs: n(`${key}.from`), toUs: n(`${key}.to`) });
+  const band = (key: string): SwitchBand => ({
+    channel: n(`${key}.channel`),
+    fromUs: n(`${key}.from`),
+    toUs: n(`${key}.to`),
+  });
   const gains = (axis: string): RateGains => ({
     feedForward: n(`rate.${axis}.forward`),
     proportional: n(`rate.${axis}.p`),
@@ -167,7 +171,12 @@ export function compileConfig(values: Values): Config {
     loiterRadius: n('loiter.radius'),
     loiterSense: s('loiter.sense') === 'clockwise' ? 1 : -1,
     lostAction: s('lost.action') as LostAction,
-    lost: { noticeAfter: n('lost.notice'), guardFor: n('lost.guard'), steadyFor: n('lost.steady'), stickMove: n('lost.stick') },
+    lost: {
+      noticeAfter: n('lost.notice'),
+      guardFor: n('lost.guard'),
+      steadyFor: n('lost.steady'),
+      stickMove: n('lost.stick'),
+    },
     glideBank: n('lost.glideBank') * DEG,
     nearHome: n('lost.near'),
     returnClimb: s('return.climb') as ClimbRule,

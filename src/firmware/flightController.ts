@@ -5,12 +5,12 @@ import { AttitudeEstimator } from '#core/estimation/attitude.ts';
 import { PositionEstimator } from '#core/estimation/position.ts';
 import { heightOfPressure } from '#core/flight/atmosphere.ts';
 import { LostLink, type LostLinkState } from '#core/lostlink/lostLink.ts';
-import { clamp, GRAVITY } from '#core/math/scalar.ts';
 import { quat, setEuler, toEarth } from '#core/math/quaternion.ts';
+import { clamp, GRAVITY } from '#core/math/scalar.ts';
 import { motorPulse, servoPulse } from '#core/mixer/pulse.ts';
 import { BandSwitch, type ModeId } from '#core/modes/modes.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
-import { armingBlockers, type ArmingView, type Blocker } from './arming.ts';
+import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
 import { BenchMoves } from './benchMoves.ts';
 import { OUTPUT_COUNT } from './catalogue.ts';
 import type { Config } from './config.ts';
@@ -98,7 +98,11 @@ export class FlightController {
     this.pitchLoop = loop(c.pitch);
     this.yawLoop = loop(c.yaw);
     this.energy = new EnergyLoop(c.energy, dt * NAV_DIVIDER);
-    this.gyroFilters = [new LowPass(c.gyroCutoff, dt), new LowPass(c.gyroCutoff, dt), new LowPass(c.gyroCutoff, dt)];
+    this.gyroFilters = [
+      new LowPass(c.gyroCutoff, dt),
+      new LowPass(c.gyroCutoff, dt),
+      new LowPass(c.gyroCutoff, dt),
+    ];
     this.airFilter = new LowPass(2, dt);
     this.armSwitch = new BandSwitch(c.arm);
     this.rateSwitch = new BandSwitch(c.modeBands.rate);
@@ -366,11 +370,16 @@ export class FlightController {
       const o = c.outputs[i]!;
       let pulse = 0;
       if (moving === i + 1) {
-        pulse = o.isMotor ? motorPulse(o, this.bench.duty) : o.centreUs + this.bench.swing * (this.bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
+        pulse = o.isMotor
+          ? motorPulse(o, this.bench.duty)
+          : o.centreUs +
+            this.bench.swing * (this.bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
       } else if (o.role === 'nothing') {
         pulse = 0;
       } else if (o.isMotor) {
-        const duty = this.armed ? clamp(k.throttle + o.mix.yaw * c.differential * k.yaw * Math.min(1, 3 * k.throttle), 0, 1) : 0;
+        const duty = this.armed
+          ? clamp(k.throttle + o.mix.yaw * c.differential * k.yaw * Math.min(1, 3 * k.throttle), 0, 1)
+          : 0;
         pulse = motorPulse(o, duty);
       } else {
         let d = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * k.yaw;

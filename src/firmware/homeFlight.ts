@@ -1,7 +1,7 @@
 import type { PositionEstimator } from '#core/estimation/position.ts';
 import {
-  accelerationTowards,
   type AimPoint,
+  accelerationTowards,
   aimOnCircle,
   aimOnLine,
   bankFor,
@@ -74,7 +74,16 @@ export class HomeFlight {
         this.startNorth = p.north;
         this.startEast = p.east;
       }
-      aimOnCircle(aim, this.startNorth, this.startEast, c.loiterRadius, c.loiterSense, p.north, p.east, ahead);
+      aimOnCircle(
+        aim,
+        this.startNorth,
+        this.startEast,
+        c.loiterRadius,
+        c.loiterSense,
+        p.north,
+        p.east,
+        ahead,
+      );
     } else if (this.phase === 'homeward') {
       this.watch(distance, dt);
       if (this.noProgress) this.speedDemand += c.faster;

@@ -1,6 +1,6 @@
+import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { decodeCbor, encodeCbor } from '#core/wire/frames.ts';
-import type { Values } from '#core/settings/catalogue.ts';
 
 /** Flash memory for settings, as the board's chip offers it: two pages, erased whole, written byte by byte. */
 export interface FlashDevice {

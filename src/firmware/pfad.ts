@@ -74,13 +74,18 @@ export class Pfad {
   }
 
   get restartNeeded(): boolean {
-    return this.catalogue.entries.some((e) => e.effect === 'restart' && !sameValue(this.stored[e.key], this.running[e.key]));
+    return this.catalogue.entries.some(
+      (e) => e.effect === 'restart' && !sameValue(this.stored[e.key], this.running[e.key]),
+    );
   }
 
   /** Checks edits against the catalogue and, if nothing is refused, begins to store them all. */
   commit(edits: Values): CommitResult {
     if (this.controller.armed) {
-      return { state: 'refused', refusals: [{ key: '', why: 'The craft is armed. Settings are written only disarmed.' }] };
+      return {
+        state: 'refused',
+        refusals: [{ key: '', why: 'The craft is armed. Settings are written only disarmed.' }],
+      };
     }
     const refusals: Refusal[] = [];
     for (const [key, value] of Object.entries(edits)) {

@@ -16,8 +16,14 @@ export function createServer(root = APP): Express {
   app.use((request, response, next) => {
     const origin = request.headers.origin;
     const originHost = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
-    if (!OWN_HOSTS.test(request.headers.host ?? '') || (originHost !== undefined && !OWN_HOSTS.test(originHost))) {
-      response.status(403).type('text').send('Wanderweg answers only on this machine, under 127.0.0.1 or localhost.\n');
+    if (
+      !OWN_HOSTS.test(request.headers.host ?? '') ||
+      (originHost !== undefined && !OWN_HOSTS.test(originHost))
+    ) {
+      response
+        .status(403)
+        .type('text')
+        .send('Wanderweg answers only on this machine, under 127.0.0.1 or localhost.\n');
       return;
     }
     next();
@@ -51,9 +57,11 @@ export function createServer(root = APP): Express {
     if (/\.[^/]*$/.test(request.path)) response.status(404).type('text').send('There is no such file.\n');
     else response.set('Cache-Control', 'no-cache').sendFile('index.html', { root });
   });
-  app.use((_error: unknown, _request: express.Request, response: express.Response, _next: express.NextFunction) => {
-    response.status(404).type('text').send('There is no such file.\n');
-  });
+  app.use(
+    (_error: unknown, _request: express.Request, response: express.Response, _next: express.NextFunction) => {
+      response.status(404).type('text').send('There is no such file.\n');
+    },
+  );
   return app;
 }
 
@@ -72,7 +80,10 @@ export async function serve(portText: string | undefined): Promise<number> {
     const server = createServer().listen(port, '127.0.0.1');
     server.on('listening', () => process.stdout.write(`Wanderweg is on http://127.0.0.1:${port}\n`));
     server.on('error', (error: NodeJS.ErrnoException) => {
-      const why = error.code === 'EADDRINUSE' ? 'is in use by another program; set PORT to another one' : 'cannot be opened';
+      const why =
+        error.code === 'EADDRINUSE'
+          ? 'is in use by another program; set PORT to another one'
+          : 'cannot be opened';
       process.stderr.write(`Port ${port} ${why}.\n`);
       resolve(1);
     });

@@ -4,7 +4,13 @@ import { z } from 'zod';
 export const boardDescriptionSchema = z.object({
   board: z.string().max(60),
   pads: z
-    .array(z.object({ output: z.number().int().min(1).max(32), pad: z.string().max(12), timer: z.number().int().min(1).max(16) }))
+    .array(
+      z.object({
+        output: z.number().int().min(1).max(32),
+        pad: z.string().max(12),
+        timer: z.number().int().min(1).max(16),
+      }),
+    )
     .max(32),
   ports: z.array(z.object({ name: z.string().max(20), use: z.string().max(60) })).max(16),
   buses: z.array(z.object({ name: z.string().max(20), found: z.array(z.string().max(60)).max(16) })).max(8),

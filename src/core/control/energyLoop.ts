@@ -49,7 +49,9 @@ export class EnergyLoop {
     this.lastSpeed = speed;
     this.speedRate += clamp(this.dt / 0.8, 0, 1) * (rawRate - this.speedRate);
     const climbDemand =
-      speed < s.speedFloor ? -s.sinkMps : clamp((heightDemand - height) / s.heightTime, -s.sinkMps, s.climbMps);
+      speed < s.speedFloor
+        ? -s.sinkMps
+        : clamp((heightDemand - height) / s.heightTime, -s.sinkMps, s.climbMps);
     const rateDemand = clamp((speedDemand - speed) / s.speedTime, -1.5, 1.5);
     const kineticDemand = (v * rateDemand) / GRAVITY;
     const kinetic = (v * this.speedRate) / GRAVITY;
@@ -59,7 +61,8 @@ export class EnergyLoop {
     const base = s.cruiseThrottle + s.throttlePerClimb * (climbDemand + kineticDemand + 0.4 * totalError);
     const sum = this.totalSum + 0.06 * s.throttlePerClimb * totalError * this.dt * 5;
     const open = base + sum;
-    if ((open < s.maxThrottle || totalError < 0) && (open > 0 || totalError > 0)) this.totalSum = clamp(sum, -0.5, 0.5);
+    if ((open < s.maxThrottle || totalError < 0) && (open > 0 || totalError > 0))
+      this.totalSum = clamp(sum, -0.5, 0.5);
     this.throttle = clamp(base + this.totalSum, 0, s.maxThrottle);
 
     const pitchBase = s.pitchTrim + (climbDemand - 0.5 * kineticDemand + 0.3 * splitError) / v;

@@ -37,7 +37,8 @@ export class RateLoop {
     const squared = speedRatio * speedRatio;
     const slope = g.derivative === 0 ? 0 : this.slope.step((rate - this.last) / this.dt);
     this.last = rate;
-    const straight = g.feedForward * demand * speedRatio + squared * (g.proportional * error - g.derivative * slope);
+    const straight =
+      g.feedForward * demand * speedRatio + squared * (g.proportional * error - g.derivative * slope);
     const next = this.sum + g.integral * error * this.dt;
     const out = straight + squared * next;
     // The sum stands still while the surface is at its stop and the error pushes further.

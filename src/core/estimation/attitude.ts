@@ -1,5 +1,5 @@
-import { clamp, GRAVITY, wrapPi } from '../math/scalar.ts';
 import { integrate, pitchOf, type Quat, quat, rollOf, setEuler, toBody, yawOf } from '../math/quaternion.ts';
+import { clamp, GRAVITY, wrapPi } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
 
 /**

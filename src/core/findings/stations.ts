@@ -3,7 +3,16 @@ export const legIds = ['build', 'sense', 'steer', 'return', 'refine', 'rehearse'
 export type LegId = (typeof legIds)[number];
 
 export const stationIds = [
-  'board', 'airframe', 'starting-values', 'which-moved', 'sticks', 'switches', 'opposes', 'lost-link', 'way-home', 'one-flight',
+  'board',
+  'airframe',
+  'starting-values',
+  'which-moved',
+  'sticks',
+  'switches',
+  'opposes',
+  'lost-link',
+  'way-home',
+  'one-flight',
 ] as const; // prettier-ignore
 export type StationId = (typeof stationIds)[number];
 
@@ -29,7 +38,8 @@ export const legs: readonly Leg[] = [
     id: 'sense',
     name: 'Sense',
     stations: [],
-    later: 'Teaching the board its attitude, its compass and its position is not built yet; until then set these by name with Find anything.',
+    later:
+      'Teaching the board its attitude, its compass and its position is not built yet; until then set these by name with Find anything.',
   },
   {
     id: 'steer',
@@ -53,7 +63,8 @@ export const legs: readonly Leg[] = [
     id: 'refine',
     name: 'Refine',
     stations: [],
-    later: 'Tuning of loops and filters is not built yet; the starting values are computed from the craft and rehearsals fly with them.',
+    later:
+      'Tuning of loops and filters is not built yet; the starting values are computed from the craft and rehearsals fly with them.',
   },
   { id: 'rehearse', name: 'Rehearse', stations: [{ id: 'one-flight', name: 'One flight' }] },
   {

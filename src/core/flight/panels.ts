@@ -102,7 +102,10 @@ export class PanelModel {
     const total = on === 'fin' ? area : planformArea(plan);
     // A fin stands on a body that mirrors part of it, which raises its effective aspect ratio by about half.
     const aspect = on === 'fin' ? (1.5 * plan.spanM ** 2) / total : plan.spanM ** 2 / total;
-    const sweep = Math.atan2(plan.tipAftM + 0.25 * plan.tipChordM - plan.rootAftM - 0.25 * plan.rootChordM, half);
+    const sweep = Math.atan2(
+      plan.tipAftM + 0.25 * plan.tipChordM - plan.rootAftM - 0.25 * plan.rootChordM,
+      half,
+    );
     const slope = helmboldLiftSlope(aspect) * Math.cos(sweep);
     const x = airframe.cgAftM - leading - 0.25 * chord;
     const surface = airframe.surfaces.findIndex(

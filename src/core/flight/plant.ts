@@ -1,7 +1,7 @@
 import type { Airframe } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
-import { DEG, GRAVITY } from '../math/scalar.ts';
 import { integrate, type Quat, quat, toBody, toEarth } from '../math/quaternion.ts';
+import { DEG, GRAVITY } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
 import { densityAt } from './atmosphere.ts';
 import { Battery } from './battery.ts';
@@ -35,7 +35,6 @@ export class Plant {
   private readonly ix: number;
   private readonly iy: number;
   private readonly iz: number;
-  private readonly motorX: Float64Array;
   private readonly motorY: Float64Array;
   private readonly motorZ: Float64Array;
   private readonly work: Vec3 = new Float64Array(3);
@@ -54,7 +53,6 @@ export class Plant {
     this.ix = inertia.xx;
     this.iy = inertia.yy;
     this.iz = inertia.zz;
-    this.motorX = Float64Array.from(airframe.motors, (m) => airframe.cgAftM - m.aftM);
     this.motorY = Float64Array.from(airframe.motors, (m) => m.rightM);
     this.motorZ = Float64Array.from(airframe.motors, (m) => -m.upM);
   }

@@ -52,7 +52,7 @@ export class MotorUnit {
     this.d4 = d ** 4;
     this.d5 = d ** 5;
     // Blade mass grows with the cube of the diameter; a thin rod about its middle, plus the bell.
-    this.inertia = ((1.6 * d ** 3) * d * d) / 12 + 4e-6;
+    this.inertia = (1.6 * d ** 3 * d * d) / 12 + 4e-6;
   }
 
   /** @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3 */

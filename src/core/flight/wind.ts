@@ -1,5 +1,5 @@
-import { clamp, DEG } from '../math/scalar.ts';
 import { Random } from '../math/random.ts';
+import { clamp, DEG } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
 
 /** Roughness length of peat moor and short grass, m (Wieringa 1992, class "open"). */

@@ -25,14 +25,16 @@ export function parseAsciiGrid(text: string): Terrain {
   const columns = need('ncols');
   const rows = need('nrows');
   const cellM = need('cellsize');
-  if (!(columns >= 2 && rows >= 2 && columns * rows <= MAX_CELLS && cellM > 0)) throw new Error('the grid has no usable size');
+  if (!(columns >= 2 && rows >= 2 && columns * rows <= MAX_CELLS && cellM > 0))
+    throw new Error('the grid has no usable size');
   const none = head.nodata_value ?? -9999;
   const westM = head.xllcenter ?? need('xllcorner') + cellM / 2;
   const southM = head.yllcenter ?? need('yllcorner') + cellM / 2;
   const heights = new Float32Array(columns * rows);
   for (let j = 0; j < rows; j++) {
     const cells = (lines[at + j] ?? '').trim().split(/\s+/);
-    if (cells.length !== columns) throw new Error(`line ${at + j + 1}: expected ${columns} heights, found ${cells.length}`);
+    if (cells.length !== columns)
+      throw new Error(`line ${at + j + 1}: expected ${columns} heights, found ${cells.length}`);
     for (let i = 0; i < columns; i++) {
       const h = Number(cells[i]);
       if (!Number.isFinite(h)) throw new Error(`line ${at + j + 1}: "${cells[i]}" is not a height`);

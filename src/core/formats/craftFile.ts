@@ -30,7 +30,9 @@ export type ReadCraft = { ok: true; craft: CraftFile } | { ok: false; why: strin
 /** Reads a craft file. Nothing is taken from a file that is not right as a whole; the sentence says why. */
 export function readCraftFile(text: string): ReadCraft {
   if (text.length > MAX_CRAFT_BYTES) {
-    return fail(`The file has ${(text.length / 1e6).toFixed(0)} MB; a craft has well under ${MAX_CRAFT_BYTES / 1e6} MB. It was not opened.`);
+    return fail(
+      `The file has ${(text.length / 1e6).toFixed(0)} MB; a craft has well under ${MAX_CRAFT_BYTES / 1e6} MB. It was not opened.`,
+    );
   }
   let raw: unknown;
   try {
@@ -40,18 +42,26 @@ export function readCraftFile(text: string): ReadCraft {
     const line = where === undefined ? '' : ` near line ${text.slice(0, Number(where)).split('\n').length}`;
     return fail(`The file is not JSON${line}, so it cannot be a craft. Nothing was changed.`);
   }
-  if (typeof raw !== 'object' || raw === null || Array.isArray(raw)) return fail('The file is JSON but not a craft. Nothing was changed.');
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+    return fail('The file is JSON but not a craft. Nothing was changed.');
   const bad = dangerousKey(raw, 0);
   if (bad !== null) return fail(`The file holds ${bad}, which no craft has. It was not opened.`);
   const { format, version } = raw as { format?: unknown; version?: unknown };
-  if (format !== CRAFT_FORMAT) return fail(`The file is JSON but not a craft: its format is not "${CRAFT_FORMAT}". Nothing was changed.`);
+  if (format !== CRAFT_FORMAT)
+    return fail(
+      `The file is JSON but not a craft: its format is not "${CRAFT_FORMAT}". Nothing was changed.`,
+    );
   if (typeof version === 'number' && version > CRAFT_VERSION) {
-    return fail(`The file was made by a newer Wanderweg (version ${version}; this one reads ${CRAFT_VERSION}). It is left as it is. Open it with the newer one.`);
+    return fail(
+      `The file was made by a newer Wanderweg (version ${version}; this one reads ${CRAFT_VERSION}). It is left as it is. Open it with the newer one.`,
+    );
   }
   const parsed = craftFileSchema.safeParse(raw);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    return fail(`In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`);
+    return fail(
+      `In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`,
+    );
   }
   return { ok: true, craft: keepUnknown(raw, parsed.data) as CraftFile };
 }
@@ -85,7 +95,8 @@ function keepUnknown(raw: unknown, checked: unknown): unknown {
   if (isPlain(raw) && isPlain(checked)) {
     const out: Record<string, unknown> = {};
     for (const key of Object.keys(raw)) if (!(key in checked)) out[key] = raw[key];
-    for (const key of Object.keys(checked)) out[key] = key in raw ? keepUnknown(raw[key], checked[key]) : checked[key];
+    for (const key of Object.keys(checked))
+      out[key] = key in raw ? keepUnknown(raw[key], checked[key]) : checked[key];
     return out;
   }
   return checked;

@@ -1,7 +1,10 @@
 import type { TrackPoint } from './rehearsalResult.ts';
 
 const escape = (text: string) =>
-  text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' })[c]!);
+  text.replace(
+    /[&<>"']/g,
+    (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' })[c]!,
+  );
 
 /**
  * A track as GPX 1.1 (topografix.com/GPX/1/1). Rehearsed tracks have no date, so times count from a given start.

@@ -56,7 +56,10 @@ export function parseScenario(input: unknown, terrain: Terrain): ParsedScenario 
     const issue = parsed.error.issues[0]!;
     const path = issue.path.join('.');
     const name = plainNames[path];
-    return { ok: false, why: `${name ?? `In the scenario, ${path || 'the whole'}: ${issue.message}`}. Nothing was flown.` };
+    return {
+      ok: false,
+      why: `${name ?? `In the scenario, ${path || 'the whole'}: ${issue.message}`}. Nothing was flown.`,
+    };
   }
   const scenario = parsed.data;
   const { home } = scenario;

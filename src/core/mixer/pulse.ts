@@ -11,7 +11,9 @@ export interface OutputShape {
 /** Pulse of a servo for a deflection in -1..1, positive trailing edge down (left on a rudder). */
 export function servoPulse(shape: OutputShape, deflection: number): number {
   const d = clamp(shape.reversed ? -deflection : deflection, -1, 1);
-  return d >= 0 ? shape.centreUs + d * (shape.highUs - shape.centreUs) : shape.centreUs + d * (shape.centreUs - shape.lowUs);
+  return d >= 0
+    ? shape.centreUs + d * (shape.highUs - shape.centreUs)
+    : shape.centreUs + d * (shape.centreUs - shape.lowUs);
 }
 
 /** Pulse of a motor for a duty in 0..1: low is stop. Reversal has no meaning for a controller's input. */

@@ -11,7 +11,12 @@ export interface RoleMix {
   readonly throttle: number;
 }
 
-const mix = (roll: number, pitch: number, yaw: number, throttle: number): RoleMix => ({ roll, pitch, yaw, throttle });
+const mix = (roll: number, pitch: number, yaw: number, throttle: number): RoleMix => ({
+  roll,
+  pitch,
+  yaw,
+  throttle,
+});
 
 export const roleMixes: Readonly<Record<ActuatorId, RoleMix>> = {
   'left-motor': mix(0, 0, 1, 1),

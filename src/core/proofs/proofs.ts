@@ -62,7 +62,9 @@ export function dependsOn(seen: Seen, values: Values): string[] {
     case 'still':
       return [`out.${seen.output}.drives`, `out.${seen.output}.reversed`];
     case 'opposes':
-      return Object.keys(values).filter((k) => /^out\.\d+\.(drives|reversed)$/.test(k) || /^(mix|mount)\./.test(k));
+      return Object.keys(values).filter(
+        (k) => /^out\.\d+\.(drives|reversed)$/.test(k) || /^(mix|mount)\./.test(k),
+      );
     case 'stick':
       return [`rx.${seen.stick}.channel`, ...(seen.stick === 'pitch' ? ['rx.pitch.pullHigh'] : [])];
   }

@@ -35,7 +35,10 @@ export function editsFromStill(output: number): Edits {
 }
 
 /** What a surface has to do when the craft is tilted and the board levels it: the way that opposes the tilt. */
-export function opposingDirection(surface: ActuatorId, tilt: 'roll-right' | 'roll-left' | 'nose-up' | 'nose-down'): 'up' | 'down' | null {
+export function opposingDirection(
+  surface: ActuatorId,
+  tilt: 'roll-right' | 'roll-left' | 'nose-up' | 'nose-down',
+): 'up' | 'down' | null {
   switch (surface) {
     case 'left-aileron':
       return tilt === 'roll-right' ? 'up' : tilt === 'roll-left' ? 'down' : null;

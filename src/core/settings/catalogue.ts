@@ -12,7 +12,10 @@ export const settingEntrySchema = z.object({
   min: z.number().optional(),
   max: z.number().optional(),
   step: z.number().optional(),
-  choices: z.array(z.object({ value: z.string().max(40), label: z.string().max(60) })).max(64).optional(),
+  choices: z
+    .array(z.object({ value: z.string().max(40), label: z.string().max(60) }))
+    .max(64)
+    .optional(),
   default: z.union([z.number(), z.string(), z.boolean()]),
   effect: z.enum(['now', 'restart']),
 });
@@ -21,7 +24,12 @@ export type SettingEntry = z.infer<typeof settingEntrySchema>;
 /** A rule over several settings that the board itself enforces at commit. */
 export const crossRuleSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('below'), a: z.string(), b: z.string(), gap: z.number(), why: z.string() }),
-  z.object({ kind: z.literal('different'), keys: z.array(z.string()).max(32), except: z.string(), why: z.string() }),
+  z.object({
+    kind: z.literal('different'),
+    keys: z.array(z.string()).max(32),
+    except: z.string(),
+    why: z.string(),
+  }),
 ]);
 export type CrossRule = z.infer<typeof crossRuleSchema>;
 
@@ -88,7 +96,8 @@ function valueFault(entry: SettingEntry, value: unknown): string | null {
       if (entry.type === 'integer' && !Number.isInteger(value)) return `${entry.label} needs a whole number.`;
       const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY } = entry;
       if (value < min || value > max) {
-        const unit = entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` ${entry.unit}`;
+        const unit =
+          entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` ${entry.unit}`;
         return `${entry.label} cannot be ${shown(value)}; it goes from ${min} to ${max}${unit}.`;
       }
       return null;

@@ -1,6 +1,6 @@
 import type { Airframe } from '../airframe/airframe.ts';
-import { stallSpeed, trimLevel, turnRadius } from '../airframe/performance.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
+import { stallSpeed, trimLevel, turnRadius } from '../airframe/performance.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
@@ -104,19 +104,39 @@ export function startingValues(airframe: Airframe): StartingValue[] {
   const stallText = `stall speed ${stall.toFixed(1)} m/s`;
   put('nav.speed', cruise, `1.8 times the ${stallText}.`);
   put('rate.reference', cruise, 'Gains are written for the cruise speed.');
-  put('return.speed', home, `2.2 times the ${stallText}: makes way against wind and stays far from the stall.`);
+  put(
+    'return.speed',
+    home,
+    `2.2 times the ${stallText}: makes way against wind and stays far from the stall.`,
+  );
   put('nav.speedFloor', round(1.25 * stall, 0.5), `1.25 times the ${stallText}.`);
   const bank = 45;
   put('level.bank', bank, 'Raises the stall speed by a fifth; cruise stays well above that.');
   const radius = turnRadius(home, 30 * DEG);
-  put('loiter.radius', Math.max(30, round(1.4 * radius, 5)), 'Flown with about 25° of bank at return speed, with room for wind.');
+  put(
+    'loiter.radius',
+    Math.max(30, round(1.4 * radius, 5)),
+    'Flown with about 25° of bank at return speed, with room for wind.',
+  );
   if (trim) {
-    put('level.pitch', round(trim.alpha / DEG, 0.1), 'Angle of attack in level flight at cruise speed, from the panel model.');
+    put(
+      'level.pitch',
+      round(trim.alpha / DEG, 0.1),
+      'Angle of attack in level flight at cruise speed, from the panel model.',
+    );
     const throttle = throttleFor(airframe, trim.thrust, cruise, rho);
-    put('motor.cruise', round(throttle, 0.01), `Gives the ${trim.thrust.toFixed(1)} N of thrust that cruise needs.`);
+    put(
+      'motor.cruise',
+      round(throttle, 0.01),
+      `Gives the ${trim.thrust.toFixed(1)} N of thrust that cruise needs.`,
+    );
     const climbThrust = trim.thrust + (airframe.massKg * GRAVITY) / cruise;
     const more = throttleFor(airframe, climbThrust, cruise, rho) - throttle;
-    put('motor.perClimb', clamp(round(more, 0.005), 0.01, 0.5), 'Thrust that carries the weight up at 1 m/s, from the propeller model.');
+    put(
+      'motor.perClimb',
+      clamp(round(more, 0.005), 0.01, 0.5),
+      'Thrust that carries the weight up at 1 m/s, from the propeller model.',
+    );
     let spare = 0;
     for (const m of airframe.motors) {
       const unit = new MotorUnit(m);
@@ -126,7 +146,11 @@ export function startingValues(airframe: Airframe): StartingValue[] {
     const climb = ((spare - trim.thrust) * cruise) / (airframe.massKg * GRAVITY);
     put('nav.climb', clamp(round(0.5 * climb, 0.1), 0.8, 4), 'Half of what full throttle could climb.');
   }
-  const axes: readonly (readonly [0 | 1 | 2, string])[] = [[0, 'roll'], [1, 'pitch'], [2, 'yaw']]; // prettier-ignore
+  const axes: readonly (readonly [0 | 1 | 2, string])[] = [
+    [0, 'roll'],
+    [1, 'pitch'],
+    [2, 'yaw'],
+  ]; // prettier-ignore
   for (const [axis, name] of axes) {
     const a = answerOf(airframe, axis, cruise, rho);
     if (!(a.rate > 0.05) || !(a.accel > 0)) continue;
@@ -134,12 +158,30 @@ export function startingValues(airframe: Airframe): StartingValue[] {
     // Crossover of the loop stays under about 7 rad/s, well inside servo and filter delay.
     const p = Math.min(0.5 * forward, (name === 'yaw' ? 3 : 7) / a.accel);
     const rate = `${(a.rate / DEG).toFixed(0)} °/s at full surface`;
-    if (name !== 'yaw') put(`rate.${name}.forward`, clamp(round(forward, 0.005), 0.005, 2), `The panel model turns ${rate}.`);
-    else put('rate.yaw.forward', Math.min(0.4, round(0.3 * forward, 0.005)), `The panel model yaws ${rate}; the fin does the rest.`);
-    put(`rate.${name}.p`, clamp(round(p, 0.005), 0.005, 2), 'Half the feed-forward, bounded by servo and filter delay.');
-    put(`rate.${name}.i`, clamp(round(1.5 * p, 0.005), 0.005, 4), 'Takes out a lasting error within about a second.');
+    if (name !== 'yaw')
+      put(`rate.${name}.forward`, clamp(round(forward, 0.005), 0.005, 2), `The panel model turns ${rate}.`);
+    else
+      put(
+        'rate.yaw.forward',
+        Math.min(0.4, round(0.3 * forward, 0.005)),
+        `The panel model yaws ${rate}; the fin does the rest.`,
+      );
+    put(
+      `rate.${name}.p`,
+      clamp(round(p, 0.005), 0.005, 2),
+      'Half the feed-forward, bounded by servo and filter delay.',
+    );
+    put(
+      `rate.${name}.i`,
+      clamp(round(1.5 * p, 0.005), 0.005, 4),
+      'Takes out a lasting error within about a second.',
+    );
     const max = { roll: 150, pitch: 90, yaw: 60 }[name]!;
-    put(`rate.${name}.max`, clamp(round((0.6 * a.rate) / DEG, 5), 20, max), 'Well within what the surface can do.');
+    put(
+      `rate.${name}.max`,
+      clamp(round((0.6 * a.rate) / DEG, 5), 20, max),
+      'Well within what the surface can do.',
+    );
   }
   if (airframe.motors.length === 2) put('mix.differential', 0.25, 'Two motors help the rudder at low speed.');
   put('mix.aileronUp', 0.3, 'The up-going aileron moves further, against adverse yaw.');

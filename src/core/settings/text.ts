@@ -8,7 +8,9 @@ export interface TextFault {
   readonly line: number;
   readonly why: string;
 }
-export type ParsedText = { ok: true; values: Record<string, SettingValue> } | { ok: false; faults: TextFault[] };
+export type ParsedText =
+  | { ok: true; values: Record<string, SettingValue> }
+  | { ok: false; faults: TextFault[] };
 
 /** Settings as TOML, one dotted key a line, grouped as the board groups them, unit and range as comment. */
 export function settingsToToml(catalogue: Catalogue, values: Values, title: string): string {
@@ -21,7 +23,8 @@ export function settingsToToml(catalogue: Catalogue, values: Values, title: stri
       group = entry.group;
       lines.push('', `# ${group}`);
     }
-    const unit = entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` # ${entry.unit}`;
+    const unit =
+      entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` # ${entry.unit}`;
     lines.push(`${entry.key} = ${literal(value)}${unit}`);
   }
   return `${lines.join('\n')}\n`;
@@ -33,7 +36,8 @@ function literal(value: SettingValue): string {
 
 /** Settings from TOML. Either every line is right, or nothing is taken and each fault says its line. */
 export function settingsFromToml(catalogue: Catalogue, text: string): ParsedText {
-  if (text.length > MAX_TEXT) return { ok: false, faults: [{ line: 1, why: 'The text is longer than 1 MB; settings are a few kB.' }] };
+  if (text.length > MAX_TEXT)
+    return { ok: false, faults: [{ line: 1, why: 'The text is longer than 1 MB; settings are a few kB.' }] };
   let table: unknown;
   try {
     table = parse(text);
@@ -61,7 +65,8 @@ export function settingsFromToml(catalogue: Catalogue, text: string): ParsedText
 function flatten(table: Record<string, unknown>, prefix: string, out: Map<string, unknown>): void {
   for (const [name, value] of Object.entries(table)) {
     const key = prefix === '' ? name : `${prefix}.${name}`;
-    const plain = typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof Date);
+    const plain =
+      typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof Date);
     if (plain) flatten(value as Record<string, unknown>, key, out);
     else out.set(key, value);
   }
@@ -78,7 +83,8 @@ function lineOf(text: string, key: string): number {
     if (head) table = `${bare(head[1]!)}.`;
     else {
       const name = /^([^=#]+)=/.exec(line);
-      if (name && (table + bare(name[1]!) === key || key.startsWith(`${table + bare(name[1]!)}.`))) return i + 1;
+      if (name && (table + bare(name[1]!) === key || key.startsWith(`${table + bare(name[1]!)}.`)))
+        return i + 1;
     }
   }
   return 1;

@@ -1,6 +1,20 @@
 /** Units in which boards keep their settings, and the words and letters a person reads. */
 export const unitIds = [
-  'none', 'us', 'us/s', 'hz', 'deg', 'deg/s', 'm', 'm/s', 's', 'v', 'share', 'percent', 'baud', 'mah', 'count',
+  'none',
+  'us',
+  'us/s',
+  'hz',
+  'deg',
+  'deg/s',
+  'm',
+  'm/s',
+  's',
+  'v',
+  'share',
+  'percent',
+  'baud',
+  'mah',
+  'count',
 ] as const; // prettier-ignore
 export type UnitId = (typeof unitIds)[number];
 
@@ -13,8 +27,21 @@ interface Display {
 }
 
 const METRIC: Readonly<Record<UnitId, string>> = {
-  none: '', us: 'us', 'us/s': 'us/s', hz: 'Hz', deg: '°', 'deg/s': '°/s', m: 'm', 'm/s': 'm/s', s: 's', v: 'V',
-  share: '', percent: '%', baud: 'baud', mah: 'mAh', count: '',
+  none: '',
+  us: 'us',
+  'us/s': 'us/s',
+  hz: 'Hz',
+  deg: '°',
+  'deg/s': '°/s',
+  m: 'm',
+  'm/s': 'm/s',
+  s: 's',
+  v: 'V',
+  share: '',
+  percent: '%',
+  baud: 'baud',
+  mah: 'mAh',
+  count: '',
 }; // prettier-ignore
 
 const OTHER: Readonly<Record<Exclude<UnitSystem, 'metric'>, Partial<Record<UnitId, Display>>>> = {
@@ -29,7 +56,12 @@ export function displayOf(unit: UnitId, system: UnitSystem): Display {
 }
 
 /** A number with its unit in words for a sentence, rounded to what the eye can use. */
-export function formatQuantity(value: number, unit: UnitId, system: UnitSystem = 'metric', digits?: number): string {
+export function formatQuantity(
+  value: number,
+  unit: UnitId,
+  system: UnitSystem = 'metric',
+  digits?: number,
+): string {
   const { symbol, factor } = displayOf(unit, system);
   const text = formatNumber(value * factor, digits);
   return symbol === '' ? text : symbol.startsWith('°') ? `${text}${symbol}` : `${text} ${symbol}`;

@@ -22,7 +22,10 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('values'), id, from: count }),
   z.object({ t: z.literal('write-begin'), id, session: id, base: z.string().max(16) }),
   z.object({
-    t: z.literal('write-put'), id, session: id, part: count,
+    t: z.literal('write-put'),
+    id,
+    session: id,
+    part: count,
     items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(128),
   }), // prettier-ignore
   z.object({ t: z.literal('write-commit'), id, session: id, count, sum: z.string().max(16) }),
@@ -71,12 +74,20 @@ export const answerSchemas = {
   describe: boardDescriptionSchema,
   catalogue: z.object({ total: count, entries: z.array(settingEntrySchema).max(256) }),
   rules: z.object({ rules: z.array(crossRuleSchema).max(256) }),
-  values: z.object({ total: count, items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(512) }),
+  values: z.object({
+    total: count,
+    items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(512),
+  }),
   'write-begin': z.object({ base: z.string().max(16) }),
   'write-put': z.object({ parts: count }),
-  'write-commit': z.object({ state: z.enum(['storing', 'stored', 'refused']), refusals: z.array(refusalSchema).max(512) }),
+  'write-commit': z.object({
+    state: z.enum(['storing', 'stored', 'refused']),
+    refusals: z.array(refusalSchema).max(512),
+  }),
   'write-status': z.object({
-    state: z.enum(['none', 'open', 'storing', 'stored']), fingerprint: z.string().max(16), restartNeeded: z.boolean(),
+    state: z.enum(['none', 'open', 'storing', 'stored']),
+    fingerprint: z.string().max(16),
+    restartNeeded: z.boolean(),
   }), // prettier-ignore
   subscribe: z.object({ hz: z.number() }),
   'bench-allow': z.object({ allowed: z.boolean() }),
@@ -103,7 +114,18 @@ export const telemetryFields = {
   /** us per channel, then link quality 0..1 and the age of the last frame, s */
   receiver: [...Array.from({ length: 16 }, (_, i) => `ch${i + 1}`), 'quality', 'age'],
   power: ['supplyV', 'currentA', 'usedMah', 'servoRailV'],
-  navigation: ['satellites', 'hasFix', 'lat', 'lon', 'heightM', 'groundSpeed', 'course', 'airspeed', 'homeSet', 'homeDistance'],
+  navigation: [
+    'satellites',
+    'hasFix',
+    'lat',
+    'lon',
+    'heightM',
+    'groundSpeed',
+    'course',
+    'airspeed',
+    'homeSet',
+    'homeDistance',
+  ],
 } as const;
 export type NumberGroup = keyof typeof telemetryFields;
 const numbers = z.array(z.number()).max(64);

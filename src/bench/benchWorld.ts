@@ -1,0 +1,173 @@
+import type { Airframe } from '#core/airframe/airframe.ts';
+import { fellF7 } from '#core/board/fellF7.ts';
+import { Plant } from '#core/flight/plant.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { MOSSVIK } from '#core/formats/scenario.ts';
+import { setEuler, toBody } from '#core/math/quaternion.ts';
+import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
+import { BoardLink } from '#firmware/boardLink.ts';
+import type { FlashDevice } from '#firmware/pages.ts';
+import { Pfad, STEP_S } from '#firmware/pfad.ts';
+import { Readings } from '#firmware/readings.ts';
+import { Radio } from './radio.ts';
+import { Sensors } from './sensors.ts';
+import { Wiring } from './wiring.ts';
+
+/** What a person at the bench does to the things on it. */
+export interface BenchControls {
+  usb: boolean;
+  battery: boolean;
+  propellers: boolean;
+  outdoors: boolean;
+  rollDeg: number;
+  pitchDeg: number;
+  transmitter: boolean;
+  stickRoll: number;
+  stickPitch: number;
+  stickYaw: number;
+  stickThrottle: number;
+  armSwitch: boolean;
+  attitudeSwitch: 0 | 1 | 2;
+  returnSwitch: boolean;
+}
+
+export const benchAtRest: BenchControls = {
+  usb: false,
+  battery: false,
+  propellers: false,
+  outdoors: false,
+  rollDeg: 0,
+  pitchDeg: 0,
+  transmitter: true,
+  stickRoll: 0,
+  stickPitch: 0,
+  stickYaw: 0,
+  stickThrottle: 0,
+  armSwitch: false,
+  attitudeSwitch: 0,
+  returnSwitch: false,
+};
+
+/** How fast hands turn the craft, rad/s. */
+const HAND_RATE = 2.2;
+const FIX_AFTER_S = 12;
+
+/** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
+export class BenchWorld {
+  readonly controls: BenchControls = { ...benchAtRest };
+  readonly plant: Plant;
+  readonly wiring: Wiring;
+  pfad: Pfad | null = null;
+  link: BoardLink | null = null;
+  /** Bytes from the board to the cable; set while a cable carries a link. */
+  toCable: (bytes: Uint8Array) => void = () => {};
+  /** Called when the board starts or stops, so that the cable's other end can be told. */
+  onPower: (running: boolean) => void = () => {};
+  private readonly readings = new Readings();
+  private readonly radio: Radio;
+  private readonly sensors: Sensors;
+  private roll = 0;
+  private pitch = 0;
+  private outdoorsFor = 0;
+  private tick = 0;
+
+  constructor(
+    airframe: Airframe,
+    private readonly truth: BenchTruth,
+    private readonly flash: FlashDevice,
+    seed: number,
+  ) {
+    this.plant = new Plant(airframe);
+    this.plant.position[2] = -MOSSVIK.heightM;
+    this.wiring = new Wiring(airframe, truth, this.plant);
+    this.radio = new Radio(truth.channels);
+    this.sensors = new Sensors(MOSSVIK, seed);
+  }
+
+  /** Bytes that came over the cable. */
+  fromCable(bytes: Uint8Array): void {
+    this.link?.reader.push(bytes);
+  }
+
+  step(): void {
+    this.power();
+    const c = this.controls;
+    const p = this.plant;
+    for (const m of p.motors) m.propellerFitted = c.propellers;
+    this.tilt();
+    this.radio.on = c.transmitter;
+    this.radio.roll = c.stickRoll;
+    this.radio.pitch = c.stickPitch;
+    this.radio.yaw = c.stickYaw;
+    this.radio.throttle = c.stickThrottle;
+    this.radio.arm = c.armSwitch;
+    this.radio.attitude = c.attitudeSwitch;
+    this.radio.returnHome = c.returnSwitch;
+    // Indoors a few satellites come through the window; under the sky a fix takes its time.
+    this.outdoorsFor = c.outdoors && this.pfad ? this.outdoorsFor + STEP_S : 0;
+    this.sensors.satellites = c.outdoors
+      ? Math.min(14, 3 + Math.floor((11 * this.outdoorsFor) / FIX_AFTER_S))
+      : 3;
+    const pfad = this.pfad;
+    this.radio.step(this.readings, pfad !== null, STEP_S);
+    if (pfad) {
+      const answers = Number(pfad.values['gnss.baud']) === this.truth.gnssBaud;
+      this.sensors.step(p, this.readings, answers, c.battery, STEP_S);
+      pfad.step(this.readings);
+      this.wiring.step(pfad.controller.pulses, p, c.battery, STEP_S);
+      if (this.link && this.tick % 5 === 0) this.link.pump();
+      if (this.link?.restartWanted) {
+        this.stopBoard();
+        this.startBoard('restart asked for over the link');
+      }
+    } else {
+      p.duties.fill(0);
+    }
+    let current = c.battery ? 0.4 : 0;
+    for (let i = 0; i < p.motors.length; i++) {
+      const unit = p.motors[i]!;
+      unit.step(c.battery ? p.duties[i]! : 0, p.battery.voltage, 0, 1.2, STEP_S);
+      current += unit.currentA;
+    }
+    if (c.battery) p.battery.draw(current, STEP_S);
+    this.tick++;
+  }
+
+  private power(): void {
+    const powered = this.controls.usb || this.controls.battery;
+    if (powered && !this.pfad) this.startBoard('power on');
+    else if (!powered && this.pfad) this.stopBoard();
+  }
+
+  private startBoard(cause: string): void {
+    this.pfad = new Pfad(fellF7, this.flash, 'FF7-0419-22', cause);
+    this.link = new BoardLink(this.pfad, this.readings, (bytes) => this.toCable(bytes));
+    this.onPower(true);
+  }
+
+  private stopBoard(): void {
+    this.pfad = null;
+    this.link = null;
+    this.outdoorsFor = 0;
+    this.onPower(false);
+  }
+
+  /** Hands turn the craft towards where they are asked to, at a hand's pace. */
+  private tilt(): void {
+    const step = HAND_RATE * STEP_S;
+    const before = [this.roll, this.pitch] as const;
+    this.roll = clamp(this.controls.rollDeg * DEG, this.roll - step, this.roll + step);
+    this.pitch = clamp(this.controls.pitchDeg * DEG, this.pitch - step, this.pitch + step);
+    const p = this.plant;
+    setEuler(p.attitude, this.roll, this.pitch, 0.4);
+    const pitchRate = (this.pitch - before[1]) / STEP_S;
+    p.rates[0] = (this.roll - before[0]) / STEP_S;
+    p.rates[1] = pitchRate * Math.cos(this.roll);
+    p.rates[2] = -pitchRate * Math.sin(this.roll);
+    const f = p.specificForce;
+    f[0] = 0;
+    f[1] = 0;
+    f[2] = -GRAVITY;
+    toBody(f, p.attitude, f);
+  }
+}

@@ -1,0 +1,147 @@
+import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
+import {
+  type Answer,
+  answerSchemas,
+  fromBoardSchema,
+  type Request,
+  type RequestKind,
+  type TelemetryGroup,
+  telemetrySchemas,
+} from '#core/wire/messages.ts';
+import type { Transport } from './transport.ts';
+
+export type LinkFault = 'silent' | 'closed' | 'refused' | 'garbled';
+
+/** A request that was not answered as hoped; `message` is a sentence for a person. */
+export class LinkError extends Error {
+  constructor(
+    readonly fault: LinkFault,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+type Body<K extends RequestKind> = Omit<Extract<Request, { t: K }>, 't' | 'id'>;
+
+interface Waiting {
+  readonly kind: RequestKind;
+  readonly resolve: (answer: unknown) => void;
+  readonly reject: (error: LinkError) => void;
+}
+
+const TIMEOUT_MS = 400;
+/** Every request may be repeated: the board answers a repeat of a write as it answered the first. */
+const TRIES = 6;
+
+/** The application's end of the link: requests with answers, and telemetry as it comes. */
+export class LinkClient {
+  onTelemetry: (group: TelemetryGroup, value: unknown) => void = () => {};
+  onClosed: () => void = () => {};
+  readonly reader: FrameReader;
+  private nextId = 1;
+  private closed = false;
+  private readonly waiting = new Map<number, Waiting>();
+
+  constructor(private readonly transport: Transport) {
+    this.reader = new FrameReader((message) => this.receive(message));
+    transport.onBytes = (bytes) => this.reader.push(bytes);
+    transport.onClosed = () => this.end();
+  }
+
+  get isOpen(): boolean {
+    return !this.closed;
+  }
+
+  /**
+   * Sends a request until it is answered. The id stays the same over the repeats.
+   * @throws LinkError when the board refuses, stays silent or the link closes
+   */
+  async request<K extends RequestKind>(
+    kind: K,
+    body: Body<K>,
+    tries = TRIES,
+    timeoutMs = TIMEOUT_MS,
+  ): Promise<Answer<K>> {
+    if (this.closed) throw new LinkError('closed', 'The link to the board is closed.');
+    const id = this.nextId;
+    this.nextId = this.nextId >= 0xffffffff ? 1 : this.nextId + 1;
+    const frame = encodeFrame({ t: kind, id, ...body });
+    return await new Promise<Answer<K>>((resolve, reject) => {
+      let left = tries;
+      let timer: ReturnType<typeof setTimeout>;
+      const done = () => {
+        clearTimeout(timer);
+        this.waiting.delete(id);
+      };
+      const attempt = () => {
+        if (left-- <= 0) {
+          done();
+          reject(
+            new LinkError(
+              'silent',
+              'The board does not answer. Nothing it did not confirm is taken as done.',
+            ),
+          );
+          return;
+        }
+        this.transport.send(frame);
+        timer = setTimeout(attempt, timeoutMs);
+      };
+      this.waiting.set(id, {
+        kind,
+        resolve: (answer) => {
+          const parsed = answerSchemas[kind].safeParse(answer);
+          done();
+          if (parsed.success) resolve(parsed.data as Answer<K>);
+          else
+            reject(
+              new LinkError('garbled', 'The board answered something this application does not understand.'),
+            );
+        },
+        reject: (error) => {
+          done();
+          reject(error);
+        },
+      });
+      attempt();
+    });
+  }
+
+  /** Sends a request once and waits for nothing; for commands that are said again soon anyway. */
+  say<K extends RequestKind>(kind: K, body: Body<K>): void {
+    if (this.closed) return;
+    const id = this.nextId;
+    this.nextId = this.nextId >= 0xffffffff ? 1 : this.nextId + 1;
+    this.transport.send(encodeFrame({ t: kind, id, ...body }));
+  }
+
+  close(): void {
+    if (this.closed) return;
+    this.transport.close();
+    this.end();
+  }
+
+  private end(): void {
+    if (this.closed) return;
+    this.closed = true;
+    const error = new LinkError('closed', 'The cable came out or the board lost its power.');
+    for (const w of [...this.waiting.values()]) w.reject(error);
+    this.onClosed();
+  }
+
+  private receive(message: unknown): void {
+    const parsed = fromBoardSchema.safeParse(message);
+    if (!parsed.success) return;
+    const m = parsed.data;
+    if (m.t === 'tm') {
+      const value = telemetrySchemas[m.g].safeParse(m.v);
+      if (value.success) this.onTelemetry(m.g, value.data);
+      return;
+    }
+    const w = this.waiting.get(m.id);
+    if (!w) return;
+    if (m.t === 'ok') w.resolve(m.a);
+    else w.reject(new LinkError('refused', m.why));
+  }
+}

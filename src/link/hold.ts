@@ -1,0 +1,31 @@
+import { DEAD_MAN_MS } from '#core/wire/messages.ts';
+import type { LinkClient } from './client.ts';
+
+const REPEAT_MS = DEAD_MAN_MS / 3;
+
+/**
+ * Moving one output for as long as a person holds the control: says so again and again, and stops saying it at
+ * release. If this end dies, the board stops by itself.
+ */
+export class OutputHold {
+  private timer: ReturnType<typeof setInterval> | null = null;
+  private static run = Math.floor(Date.now() / 1000);
+
+  constructor(private readonly client: LinkClient) {}
+
+  start(output: number): void {
+    this.stop();
+    OutputHold.run += 1;
+    const run = OutputHold.run;
+    const say = () => this.client.say('bench-move', { output, run });
+    say();
+    this.timer = setInterval(say, REPEAT_MS);
+  }
+
+  stop(): void {
+    if (this.timer === null) return;
+    clearInterval(this.timer);
+    this.timer = null;
+    this.client.say('bench-stop', {});
+  }
+}

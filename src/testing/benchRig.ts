@@ -1,0 +1,47 @@
+import { BenchWorld } from '#bench/benchWorld.ts';
+import { flashWith } from '#bench/flashImage.ts';
+import type { MemoryFlash } from '#bench/memoryFlash.ts';
+import { LinkClient } from '#link/client.ts';
+import { type Losses, lossyPair, noLosses } from '#link/lossyPair.ts';
+import type { Transport } from '#link/transport.ts';
+import { demoCraft, demoValues } from './demoCraft.ts';
+
+export interface Rig {
+  readonly bench: BenchWorld;
+  readonly client: LinkClient;
+  readonly flash: MemoryFlash;
+  /** The board's end of the cable, to send noise from. */
+  readonly boardEnd: Transport;
+  /** Lets the bench run on without waiting for real time, s. */
+  run(seconds: number): void;
+  stop(): void;
+}
+
+/** For tests: the demo bench with USB in, a client on the other end of a cable with the given losses. */
+export function benchRig(losses: Losses = noLosses, seed = 1, name: 'turnstone' | 'turnstone-as-found' = 'turnstone'): Rig {
+  const craft = demoCraft(name);
+  const flash = flashWith(demoValues(name));
+  const bench = new BenchWorld(craft.airframe, craft.bench!, flash, seed);
+  const [appEnd, boardEnd] = lossyPair(losses, seed);
+  const client = new LinkClient(appEnd);
+  bench.toCable = (bytes) => boardEnd.send(bytes);
+  boardEnd.onBytes = (bytes) => bench.fromCable(bytes);
+  bench.controls.usb = true;
+  bench.step();
+  const timer = setInterval(() => {
+    for (let k = 0; k < 20; k++) bench.step();
+  }, 5);
+  return {
+    bench,
+    client,
+    flash,
+    boardEnd,
+    run(seconds) {
+      for (let k = 0; k < seconds * 1000; k++) bench.step();
+    },
+    stop() {
+      clearInterval(timer);
+      client.close();
+    },
+  };
+}
