@@ -25,14 +25,17 @@ describe('reading a board', () => {
     expect(copy.values).toEqual(demoValues('turnstone'));
   });
 
-  it.each([1, 2, 3, 4])('is right over a cable that loses, garbles, doubles and delays frames (seed %i)', async (seed) => {
-    rig = benchRig(bad, seed);
-    const copy = await readBoard(rig.client, () => {});
-    expect(copy.values).toEqual(demoValues('turnstone'));
-    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 222 }, 5);
-    expect(outcome.kind).toBe('written');
-    expect(rig.bench.pfad!.values['return.height']).toBe(222);
-  });
+  it.each([1, 2, 3, 4])(
+    'is right over a cable that loses, garbles, doubles and delays frames (seed %i)',
+    async (seed) => {
+      rig = benchRig(bad, seed);
+      const copy = await readBoard(rig.client, () => {});
+      expect(copy.values).toEqual(demoValues('turnstone'));
+      const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 222 }, 5);
+      expect(outcome.kind).toBe('written');
+      expect(rig.bench.pfad!.values['return.height']).toBe(222);
+    },
+  );
 
   it('says in a sentence that the cable came out', async () => {
     rig = benchRig();
@@ -66,14 +69,18 @@ describe('writing settings', () => {
     rig = benchRig();
     const copy = await readBoard(rig.client, () => {});
     const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'rx.yaw.channel': 1 }, 1);
-    expect(outcome.kind === 'refused' && outcome.refusals[0]!.why).toContain('Two sticks cannot be on one receiver channel');
+    expect(outcome.kind === 'refused' && outcome.refusals[0]!.why).toContain(
+      'Two sticks cannot be on one receiver channel',
+    );
   });
 
   it('refuses edits made on settings the board no longer holds', async () => {
     rig = benchRig();
     const copy = await readBoard(rig.client, () => {});
     await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 300 }, 1);
-    await expect(writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 310 }, 2)).rejects.toThrow('Read them again');
+    await expect(
+      writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 310 }, 2),
+    ).rejects.toThrow('Read them again');
   });
 
   it('says that a restart is needed, and uses the new value after it', async () => {
@@ -91,7 +98,11 @@ describe('writing settings', () => {
     rig = benchRig();
     const before = demoValues('turnstone');
     const craft = demoCraft('turnstone');
-    const edits: Record<string, SettingValue> = { 'return.height': 250, 'out.3.high': 1950, 'loiter.radius': 120 };
+    const edits: Record<string, SettingValue> = {
+      'return.height': 250,
+      'out.3.high': 1950,
+      'loiter.radius': 120,
+    };
     const seen = new Set<string>();
     for (let steps = 0; steps < 260; steps += 3) {
       const flash = benchRig().flash;
@@ -116,7 +127,9 @@ describe('writing settings', () => {
 describe('moving outputs on the bench', () => {
   it('needs the propellers confirmed off', async () => {
     rig = benchRig();
-    await expect(rig.client.request('bench-move', { output: 3, run: 1 })).rejects.toThrow('propellers are off');
+    await expect(rig.client.request('bench-move', { output: 3, run: 1 })).rejects.toThrow(
+      'propellers are off',
+    );
     expect(rig.bench.pfad!.controller.bench.output).toBe(0);
   });
 
@@ -139,7 +152,9 @@ describe('moving outputs on the bench', () => {
     await rig.client.request('bench-allow', { propellersOff: true });
     await rig.client.request('bench-move', { output: 1, run: 7 });
     rig.run(0.4);
-    await expect(rig.client.request('bench-move', { output: 1, run: 7 })).rejects.toThrow('This hold has ended');
+    await expect(rig.client.request('bench-move', { output: 1, run: 7 })).rejects.toThrow(
+      'This hold has ended',
+    );
     await rig.client.request('bench-move', { output: 1, run: 8 });
     expect(rig.bench.pfad!.controller.bench.output).toBe(1);
   });

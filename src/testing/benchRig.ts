@@ -18,7 +18,11 @@ export interface Rig {
 }
 
 /** For tests: the demo bench with USB in, a client on the other end of a cable with the given losses. */
-export function benchRig(losses: Losses = noLosses, seed = 1, name: 'turnstone' | 'turnstone-as-found' = 'turnstone'): Rig {
+export function benchRig(
+  losses: Losses = noLosses,
+  seed = 1,
+  name: 'turnstone' | 'turnstone-as-found' = 'turnstone',
+): Rig {
   const craft = demoCraft(name);
   const flash = flashWith(demoValues(name));
   const bench = new BenchWorld(craft.airframe, craft.bench!, flash, seed);

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /**
  * A craft by its dimensions. Lengths in metres; `aft` is measured from the nose backwards, `right` from the

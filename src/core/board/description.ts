@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** What a board says about its own pads, timers, ports and parts. */
 export const boardDescriptionSchema = z.object({

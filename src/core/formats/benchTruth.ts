@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Airframe, actuatorsOf, motorIds, surfaceIds } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { airframeSchema } from '../airframe/airframe.ts';
 import { proofSchema } from '../proofs/proofs.ts';
 import { settingValueSchema } from '../settings/catalogue.ts';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 export const verdicts = ['home', 'no-progress', 'energy', 'terrain', 'lost-control', 'timeout'] as const;
 export type Verdict = (typeof verdicts)[number];

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { groundHeight, type Terrain } from '../flight/terrain.ts';
 import { eastOf, northOf } from '../navigation/earth.ts';
 

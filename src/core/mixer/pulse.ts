@@ -20,3 +20,10 @@ export function servoPulse(shape: OutputShape, deflection: number): number {
 export function motorPulse(shape: OutputShape, duty: number): number {
   return shape.lowUs + clamp(duty, 0, 1) * (shape.highUs - shape.lowUs);
 }
+
+/** Deflection in -1..1 that a pulse asks for: the inverse of `servoPulse`. */
+export function deflectionOfPulse(shape: OutputShape, pulseUs: number): number {
+  const off = pulseUs - shape.centreUs;
+  const d = off >= 0 ? off / (shape.highUs - shape.centreUs) : off / (shape.centreUs - shape.lowUs);
+  return clamp(shape.reversed ? -d : d, -1.2, 1.2);
+}

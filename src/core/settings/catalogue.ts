@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { unitIds } from '../units/units.ts';
 
 /** What a board says about one of its settings. */

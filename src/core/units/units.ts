@@ -15,7 +15,12 @@ export const unitIds = [
   'baud',
   'mah',
   'count',
-] as const; // prettier-ignore
+  'mm',
+  'kg',
+  'm2',
+  'kg/m2',
+  'wh',
+] as const;
 export type UnitId = (typeof unitIds)[number];
 
 export type UnitSystem = 'metric' | 'imperial' | 'aviation';
@@ -42,11 +47,25 @@ const METRIC: Readonly<Record<UnitId, string>> = {
   baud: 'baud',
   mah: 'mAh',
   count: '',
-}; // prettier-ignore
+  mm: 'mm',
+  kg: 'kg',
+  m2: 'm²',
+  'kg/m2': 'kg/m²',
+  wh: 'Wh',
+};
+
+const FEET: Display = { symbol: 'ft', factor: 1 / 0.3048 };
+const SMALL_IMPERIAL: Partial<Record<UnitId, Display>> = {
+  m: FEET,
+  mm: { symbol: 'in', factor: 1 / 25.4 },
+  kg: { symbol: 'lb', factor: 1 / 0.45359237 },
+  m2: { symbol: 'ft²', factor: 1 / 0.3048 ** 2 },
+  'kg/m2': { symbol: 'lb/ft²', factor: 0.3048 ** 2 / 0.45359237 },
+};
 
 const OTHER: Readonly<Record<Exclude<UnitSystem, 'metric'>, Partial<Record<UnitId, Display>>>> = {
-  imperial: { m: { symbol: 'ft', factor: 1 / 0.3048 }, 'm/s': { symbol: 'mph', factor: 1 / 0.44704 } },
-  aviation: { m: { symbol: 'ft', factor: 1 / 0.3048 }, 'm/s': { symbol: 'kt', factor: 3600 / 1852 } },
+  imperial: { ...SMALL_IMPERIAL, 'm/s': { symbol: 'mph', factor: 1 / 0.44704 } },
+  aviation: { m: FEET, 'm/s': { symbol: 'kt', factor: 3600 / 1852 } },
 };
 
 /** How a quantity kept in `unit` is shown: multiply by `factor`, write `symbol` after it. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { boardDescriptionSchema } from '../board/description.ts';
 import { crossRuleSchema, settingEntrySchema, settingValueSchema } from '../settings/catalogue.ts';
 

@@ -1,0 +1,220 @@
+import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
+import type { BoardDescription } from '#core/board/description.ts';
+import { formatDuration } from '#core/units/units.ts';
+import { benchControl } from '../../session.ts';
+import { selectValues } from '../../store/selectors.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { uiChanged } from '../../store/uiSlice.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Lead } from '../../ui/Lead.tsx';
+
+/** Who is on the other end of the cable, and what it holds. */
+export function BoardStation() {
+  const board = useApp((s) => s.board);
+  const settings = useApp((s) => s.settings);
+  const values = useApp(selectValues);
+  const file = useApp((s) => s.craft.file);
+  const dispatch = useAppDispatch();
+  const { identity, link } = board;
+  return (
+    <>
+      <Lead title="Who is there">
+        Plug the board in and see what it says of itself. Its settings are read over the cable; nothing on it
+        changes until you write.
+      </Lead>
+      {link === 'unplugged' && (
+        <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-4 py-3">
+          <p className="flex-1">
+            {board.fault && <span className="mb-1 block text-red">{board.fault}</span>}
+            No board is on the cable. The settings shown on the other legs are those{' '}
+            {settings.baseFrom === 'board'
+              ? 'last read from it'
+              : `in the file of ${file?.name ?? 'the craft'}`}
+            .
+          </p>
+          <Button
+            kind="go"
+            onClick={() => {
+              dispatch(uiChanged({ benchOpen: true }));
+              void benchControl({ usb: true });
+            }}
+          >
+            Plug the simulated board in
+          </Button>
+        </div>
+      )}
+      {link === 'reading' && (
+        <div className="mt-4 max-w-[660px]" role="status">
+          <p className="text-lake">
+            Reading what the board is and holds, {Math.round(100 * board.progress)} %
+          </p>
+          <div className="mt-2 h-1 bg-sunk">
+            <div className="h-1 bg-lake" style={{ width: `${100 * board.progress}%` }} />
+          </div>
+        </div>
+      )}
+      {identity && (
+        <section className="mt-5 grid max-w-[700px] grid-cols-[auto_1fr] gap-x-10" aria-label="The board">
+          <div>
+            <p className="label">{link === 'ready' ? 'On the cable now' : 'Last seen'}</p>
+            <p className="font-semibold text-[20px] leading-7">
+              {identity.board} <span className="font-normal text-soft">revision {identity.revision}</span>
+            </p>
+            <p>
+              {identity.firmware} <span className="num">{identity.version}</span>, serial{' '}
+              <span className="num">{identity.serial}</span>
+            </p>
+            {identity.note && <p className="mt-1 text-amber">{identity.note}</p>}
+          </div>
+          <dl className="grid grid-cols-[auto_1fr] content-start gap-x-4 [&>dt]:text-soft">
+            <dt>Settings read</dt>
+            <dd className="num">{Object.keys(settings.base).length}</dd>
+            <dt>Unlike the craft file</dt>
+            <dd className="num">{board.differing}</dd>
+            <dt>Was running for</dt>
+            <dd>
+              {formatDuration(identity.uptimeS)} when met; started by {identity.restartCause}
+            </dd>
+          </dl>
+        </section>
+      )}
+      {settings.description && (
+        <BoardDrawing
+          description={settings.description}
+          drives={(n) => String(values[`out.${n}.drives`] ?? 'nothing')}
+        />
+      )}
+    </>
+  );
+}
+
+/** The board as it describes itself: pads by timer along one edge, ports and buses along the other. */
+function BoardDrawing({
+  description,
+  drives,
+}: {
+  readonly description: BoardDescription;
+  readonly drives: (output: number) => string;
+}) {
+  const left = 70;
+  const width = 560;
+  const gap = width / description.pads.length;
+  const timers = [...new Set(description.pads.map((p) => p.timer))];
+  return (
+    <svg
+      viewBox="0 0 700 292"
+      className="mt-6 w-full max-w-[700px]"
+      role="img"
+      aria-label={`${description.board}: outputs, timers, ports and buses`}
+    >
+      <rect
+        x={left - 22}
+        y={86}
+        width={width + 44}
+        height={122}
+        rx={7}
+        fill="var(--sunk)"
+        stroke="var(--ink)"
+        strokeWidth={1.4}
+      />
+      <path
+        d={`M${left + width / 2 - 9} 196h18l-9 -13z`}
+        fill="none"
+        stroke="var(--contour)"
+        strokeWidth={1.4}
+        transform={`rotate(180 ${left + width / 2} 150)`}
+      />
+      <text x={left + width / 2} y={154} textAnchor="middle" fontSize={17} fontWeight={600}>
+        {description.board}
+      </text>
+      {timers.map((t) => {
+        const pads = description.pads.filter((p) => p.timer === t);
+        const from = description.pads.indexOf(pads[0]!);
+        return (
+          <g key={t}>
+            <path
+              d={`M${left + from * gap + 8} 122h${pads.length * gap - 16}`}
+              stroke="var(--contour)"
+              strokeWidth={2}
+            />
+            <text
+              x={left + (from + pads.length / 2) * gap}
+              y={138}
+              textAnchor="middle"
+              fontSize={12}
+              fill="var(--soft)"
+            >
+              timer {t}
+            </text>
+          </g>
+        );
+      })}
+      {description.pads.map((p, i) => {
+        const x = left + (i + 0.5) * gap;
+        const what = drives(p.output);
+        return (
+          <g key={p.pad}>
+            <rect
+              x={x - 13}
+              y={92}
+              width={26}
+              height={20}
+              rx={3}
+              fill="var(--sheet)"
+              stroke={what === 'nothing' ? 'var(--contour)' : 'var(--forest)'}
+              strokeWidth={1.5}
+            />
+            <text x={x} y={106.5} textAnchor="middle" fontSize={12} className="num">
+              {p.pad}
+            </text>
+            <path d={`M${x} 92V${i % 2 ? 64 : 40}`} stroke="var(--contour)" />
+            <text
+              x={x}
+              y={i % 2 ? 58 : 34}
+              textAnchor="middle"
+              fontSize={13}
+              fill={what === 'nothing' ? 'var(--faint)' : 'var(--ink)'}
+            >
+              {actuatorNames[what as ActuatorId] ?? 'free'}
+            </text>
+          </g>
+        );
+      })}
+      {description.ports.map((port, i) => {
+        const x = left + ((i + 0.5) * width) / description.ports.length;
+        return (
+          <g key={port.name}>
+            <rect
+              x={x - 24}
+              y={182}
+              width={48}
+              height={20}
+              rx={3}
+              fill="var(--sheet)"
+              stroke={port.use === 'free' ? 'var(--contour)' : 'var(--forest)'}
+              strokeWidth={1.5}
+            />
+            <text x={x} y={196.5} textAnchor="middle" fontSize={12}>
+              {port.name}
+            </text>
+            <text
+              x={x}
+              y={224}
+              textAnchor="middle"
+              fontSize={13}
+              fill={port.use === 'free' ? 'var(--faint)' : 'var(--ink)'}
+            >
+              {port.use}
+            </text>
+          </g>
+        );
+      })}
+      <text x={left - 22} y={258} fontSize={13} fill="var(--soft)">
+        Answering on its buses:
+      </text>
+      <text x={left + 112} y={258} fontSize={13}>
+        {description.buses.map((b) => `${b.found.join(', ')} (${b.name})`).join('; ')}
+      </text>
+    </svg>
+  );
+}

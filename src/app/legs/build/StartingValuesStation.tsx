@@ -1,0 +1,84 @@
+import { useEffect, useState } from 'react';
+import { sameValue } from '#core/settings/catalogue.ts';
+import type { StartingValue } from '#core/settings/startingValues.ts';
+import { selectCatalogue, selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Lead } from '../../ui/Lead.tsx';
+import { valueText } from '../../ui/SettingField.tsx';
+import { workshop } from '../../workers/index.ts';
+
+/** Values computed for this craft, each with its reason, to be put into the tray. */
+export function StartingValuesStation() {
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const catalogue = useApp(selectCatalogue);
+  const values = useApp(selectValues);
+  const units = useApp((s) => s.ui.units);
+  const dispatch = useAppDispatch();
+  const [computed, setComputed] = useState<readonly StartingValue[] | null>(null);
+  useEffect(() => {
+    let current = true;
+    void workshop.startingValues(airframe).then((v) => current && setComputed(v));
+    return () => {
+      current = false;
+    };
+  }, [airframe]);
+  const list = computed?.filter((s) => catalogue.entry(s.key)) ?? [];
+  const other = list.filter((s) => !sameValue(values[s.key], s.value));
+  const groups = [...new Set(list.map((s) => catalogue.entry(s.key)!.group))];
+  return (
+    <>
+      <Lead title="Starting values">
+        Computed from the craft as described, not from a table for all: gains from its panels, speeds from its
+        stall, throttle from its propellers.
+      </Lead>
+      <div className="mt-3 flex items-center gap-4">
+        <Button
+          kind="go"
+          disabled={other.length === 0}
+          onClick={() => dispatch(staged(Object.fromEntries(other.map((s) => [s.key, s.value]))))}
+        >
+          {other.length === 0 ? 'All in place' : `Put ${other.length} values into the tray`}
+        </Button>
+        <span className="text-soft">
+          {computed === null
+            ? 'Computing…'
+            : `${list.length - other.length} of ${list.length} are already so.`}
+        </span>
+      </div>
+      {groups.map((group) => (
+        <section key={group} className="mt-4 max-w-[720px]">
+          <h2 className="label">{group}</h2>
+          <ul>
+            {list
+              .filter((s) => catalogue.entry(s.key)!.group === group)
+              .map((s) => {
+                const entry = catalogue.entry(s.key);
+                const same = sameValue(values[s.key], s.value);
+                return (
+                  <li
+                    key={s.key}
+                    className="grid grid-cols-[180px_130px_1fr] items-baseline gap-3 border-line border-b py-1.5"
+                  >
+                    <span>{entry?.label}</span>
+                    <span className="text-right">
+                      {!same && (
+                        <s className="num mr-2 text-faint text-sm">
+                          {valueText(entry, values[s.key], units)}
+                        </s>
+                      )}
+                      <b className={`num font-medium ${same ? 'text-soft' : ''}`}>
+                        {valueText(entry, s.value, units)}
+                      </b>
+                    </span>
+                    <span className="text-[13px] text-soft">{s.why}</span>
+                  </li>
+                );
+              })}
+          </ul>
+        </section>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,131 @@
+import { useMemo, useRef } from 'react';
+import { groundHeight } from '#core/flight/terrain.ts';
+import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
+import { TORVHOLM } from '#core/formats/scenario.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { formatClock, formatQuantity } from '#core/units/units.ts';
+import { torvholm } from '../../store/selectors.ts';
+import { useApp } from '../../store/store.ts';
+
+const LEFT = 64;
+const WIDTH = 700;
+const TOP = 8;
+const PROFILE = 74;
+
+const stateFill: Readonly<Record<string, string>> = {
+  fine: 'var(--forest-wash)',
+  noticed: 'var(--amber-wash)',
+  guarding: 'var(--amber-wash)',
+  acting: 'var(--lake-wash)',
+  recovering: 'var(--amber-wash)',
+};
+
+interface Props {
+  readonly result: RehearsalResult;
+  readonly cursor: number;
+  readonly onCursor: (index: number) => void;
+}
+
+/** Height over the ground and the states of the link, along time; the cursor runs over both. */
+export function FlightStrip({ result, cursor, onCursor }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const units = useApp((s) => s.ui.units);
+  const { track } = result;
+  const end = Math.max(1, track.at(-1)!.atS);
+  const ground = useMemo(
+    () =>
+      track.map((p) =>
+        groundHeight(torvholm, eastOf(TORVHOLM.lat, TORVHOLM.lon, p.lon), northOf(TORVHOLM.lat, p.lat)),
+      ),
+    [track],
+  );
+  const top = Math.max(120, ...track.map((p) => p.heightM), ...ground) * 1.08;
+  const x = (s: number) => LEFT + (s / end) * WIDTH;
+  const y = (h: number) => TOP + PROFILE - (Math.max(0, h) / top) * PROFILE;
+  const every = Math.max(1, Math.floor(track.length / 700));
+  const thin = track
+    .map((p, i) => ({ p, g: ground[i]! }))
+    .filter((_, i) => i % every === 0 || i === track.length - 1);
+  const here = track[Math.min(cursor, track.length - 1)]!;
+  const states = result.lostLink.map((s, i) => ({ ...s, until: result.lostLink[i + 1]?.atS ?? end }));
+  const seek = (e: React.PointerEvent) => {
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix) return;
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+    const s = ((p.x - LEFT) / WIDTH) * end;
+    const at = track.findIndex((q) => q.atS >= s);
+    onCursor(at < 0 ? track.length - 1 : at);
+  };
+  return (
+    <svg
+      ref={svg}
+      viewBox="0 0 776 130"
+      className="w-full cursor-crosshair"
+      role="slider"
+      tabIndex={0}
+      aria-label="Time in the flight"
+      aria-valuenow={Math.round(here.atS)}
+      aria-valuemin={0}
+      aria-valuemax={Math.round(end)}
+      aria-valuetext={`${formatClock(here.atS)}, ${here.heightM.toFixed(0)} m above the sea, ${here.mode}`}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        seek(e);
+      }}
+      onPointerMove={(e) => e.buttons > 0 && seek(e)}
+      onKeyDown={(e) => {
+        const by = (e.shiftKey ? 20 : 2) * (e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0);
+        if (by === 0) return;
+        e.preventDefault();
+        onCursor(Math.min(track.length - 1, Math.max(0, cursor + by)));
+      }}
+    >
+      <text x={0} y={TOP + 14} fontSize={13} fill="var(--soft)">
+        height
+      </text>
+      <text x={0} y={TOP + 30} fontSize={12} className="num" fill="var(--lake)">
+        {formatQuantity(here.heightM, 'm', units, 0)}
+      </text>
+      <path
+        d={`M${LEFT} ${y(0)}L${thin.map(({ p, g }) => `${x(p.atS).toFixed(1)} ${y(g).toFixed(1)}`).join('L')}L${x(end)} ${y(0)}Z`}
+        fill="var(--sunk)"
+        stroke="var(--contour)"
+      />
+      <path
+        d={`M${thin.map(({ p }) => `${x(p.atS).toFixed(1)} ${y(p.heightM).toFixed(1)}`).join('L')}`}
+        fill="none"
+        stroke="var(--lake)"
+        strokeWidth={2}
+      />
+      <text x={0} y={TOP + PROFILE + 28} fontSize={13} fill="var(--soft)">
+        link
+      </text>
+      {states.map((s) => (
+        <g key={`${s.state}${s.atS}`}>
+          <rect
+            x={x(s.atS)}
+            y={TOP + PROFILE + 12}
+            width={Math.max(1.5, x(s.until) - x(s.atS))}
+            height={22}
+            fill={stateFill[s.state]}
+          />
+          {x(s.until) - x(s.atS) > 60 && (
+            <text x={x(s.atS) + 8} y={TOP + PROFILE + 27} fontSize={13}>
+              {s.state === 'acting' ? 'lost: the board acts' : s.state}
+            </text>
+          )}
+        </g>
+      ))}
+      <path d={`M${x(here.atS)} ${TOP}V${TOP + PROFILE + 34}`} stroke="var(--ink)" strokeWidth={1.4} />
+      <text
+        x={Math.min(Math.max(x(here.atS), LEFT + 18), LEFT + WIDTH - 18)}
+        y={TOP + PROFILE + 46}
+        textAnchor="middle"
+        fontSize={11}
+        className="num"
+      >
+        {formatClock(here.atS)}
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,158 @@
+import { useRef } from 'react';
+import { formatNumber } from '#core/units/units.ts';
+import { useStatus } from '../../live/hooks.ts';
+import { selectCatalogue, selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Lead } from '../../ui/Lead.tsx';
+import { SettingField } from '../../ui/SettingField.tsx';
+import { DragHandle } from './DragHandle.tsx';
+
+const SPAN_S = 16;
+const LEFT = 60;
+const WIDTH = 600;
+const x = (s: number) => LEFT + (Math.min(s, SPAN_S) / SPAN_S) * WIDTH;
+
+const what: Readonly<Record<string, { name: string; then: string }>> = {
+  return: { name: 'Return home', then: 'climbs as set and flies home' },
+  glide: { name: 'Glide down', then: 'motors off, circling down where it is' },
+  cut: { name: 'Stop the motors', then: 'drops where it is' },
+  nothing: { name: 'Do nothing', then: 'keeps its last commands and flies on' },
+};
+
+/** What happens, and when, from the first silent moment to the way home and back to the sticks. */
+export default function LostLinkStation() {
+  const values = useApp(selectValues);
+  const catalogue = useApp(selectCatalogue);
+  const dispatch = useAppDispatch();
+  const status = useStatus();
+  const svg = useRef<SVGSVGElement>(null);
+  const notice = values['lost.notice'] as number;
+  const guard = values['lost.guard'] as number;
+  const action = values['lost.action'] as string;
+  const chosen = what[action] ?? what.nothing!;
+  const acting = notice + guard;
+  const put = (key: string) => (v: number) => {
+    const e = catalogue.entry(key)!;
+    const step = e.step ?? 0.1;
+    const value = Math.min(e.max!, Math.max(e.min!, Math.round(v / step) * step));
+    dispatch(staged({ [key]: Number(value.toFixed(3)) }));
+  };
+  const toSeconds = (px: number) => ((px - LEFT) / WIDTH) * SPAN_S;
+  return (
+    <>
+      <Lead title="When the link is lost">
+        From the first silent moment to the board acting by itself. Drag the marks or type the numbers; they
+        are the settings.
+      </Lead>
+      <svg
+        ref={svg}
+        viewBox="0 0 720 214"
+        className="mt-4 w-full max-w-[760px]"
+        aria-label="Times after the link falls silent"
+      >
+        <rect x={LEFT} y={70} width={x(notice) - LEFT} height={34} fill="var(--forest-wash)" />
+        <rect x={x(notice)} y={70} width={x(acting) - x(notice)} height={34} fill="var(--amber-wash)" />
+        <rect
+          x={x(acting)}
+          y={70}
+          width={LEFT + WIDTH - x(acting)}
+          height={34}
+          fill={action === 'return' ? 'var(--lake-wash)' : 'var(--red-wash)'}
+        />
+        <path d={`M${LEFT} 104H${LEFT + WIDTH}`} stroke="var(--ink)" strokeWidth={1.4} />
+        {[0, 2, 4, 6, 8, 10, 12, 14, 16].map((s) => (
+          <g key={s}>
+            <path d={`M${x(s)} 104v5`} stroke="var(--contour)" />
+            <text x={x(s)} y={122} textAnchor="middle" fontSize={12} className="num" fill="var(--soft)">
+              {s} s
+            </text>
+          </g>
+        ))}
+        <path d={`M${LEFT} 44v64`} stroke="var(--red)" strokeWidth={1.6} strokeDasharray="3 3" />
+        <text x={LEFT} y={36} textAnchor="middle" fontSize={13}>
+          link falls silent
+        </text>
+        <text x={(x(notice) + x(acting)) / 2} y={62} textAnchor="middle" fontSize={13} fill="var(--amber)">
+          {guard >= 1 ? 'flies level, waits' : ''}
+        </text>
+        <text x={x(acting) + 12} y={91} fontSize={14} fontWeight={600}>
+          {chosen.name}: {chosen.then}
+        </text>
+        <DragHandle
+          svg={svg}
+          label="Loss noticed after"
+          value={notice}
+          x={x(notice)}
+          y={104}
+          axis="x"
+          onDrag={(px) => put('lost.notice')(toSeconds(px))}
+          onStep={(n) => put('lost.notice')(notice + n * 0.1)}
+        />
+        <DragHandle
+          svg={svg}
+          label="Guard for"
+          value={guard}
+          x={x(acting)}
+          y={104}
+          axis="x"
+          onDrag={(px) => put('lost.guard')(toSeconds(px) - notice)}
+          onStep={(n) => put('lost.guard')(guard + n * 0.5)}
+        />
+        <path d={`M${x(notice)} 116V150`} stroke="var(--contour)" />
+        <path d={`M${x(acting)} 116V${178}`} stroke="var(--contour)" />
+        <text x={x(notice) + 6} y={152} fontSize={13} fill="var(--soft)">
+          noticed after {formatNumber(notice)} s
+        </text>
+        <text x={x(acting) + 6} y={180} fontSize={13} fill="var(--soft)">
+          acts after {formatNumber(acting)} s in all
+        </text>
+      </svg>
+      <div
+        className="mt-2 grid max-w-[760px] grid-cols-4 gap-2"
+        role="radiogroup"
+        aria-label="When the link is lost"
+      >
+        {Object.entries(what).map(([id, w]) => (
+          <button
+            key={id}
+            type="button"
+            role="radio"
+            aria-checked={action === id}
+            className={`rounded-[4px] border px-3 py-2 text-left ${action === id ? 'border-forest bg-forest-wash' : 'border-line bg-sheet hover:border-contour'}`}
+            onClick={() => dispatch(staged({ 'lost.action': id }))}
+          >
+            <b className="font-semibold">{w.name}</b>
+            <span className="block text-[13px] text-soft leading-4">{w.then}</span>
+          </button>
+        ))}
+      </div>
+      <dl className="mt-5 grid max-w-[760px] grid-cols-4 gap-x-6 gap-y-4 border-line border-t pt-3 [&_dt]:text-soft">
+        {(
+          [
+            ['lost.notice', 'Noticed after'],
+            ['lost.guard', 'Guards for'],
+            ['lost.steady', 'Link steady again for'],
+            ['lost.stick', 'Then a stick moved by'],
+            ['lost.near', 'Only circles within'],
+            ['lost.glideBank', 'Bank of a glide'],
+            ['arm.satellites', 'Satellites to arm'],
+            ['return.satellites', 'Satellites to return'],
+          ] as const
+        ).map(([key, name]) => (
+          <div key={key}>
+            <dt>{name}</dt>
+            <dd>
+              <SettingField name={key} size="large" />
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-4 max-w-[760px] text-soft">
+        {status
+          ? `The board says the link is ${status.lost} now. Switch the transmitter off on the bench and watch it notice; disarmed it only notices.`
+          : 'With a board on the cable, switch the transmitter off on the bench and watch it notice.'}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,314 @@
+import { useMemo, useRef, useState } from 'react';
+import { GROUND_MARGIN_M } from '#core/findings/findings.ts';
+import { windAtHeight } from '#core/flight/wind.ts';
+import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
+import { type ClimbRule, climbRules, returnHeights } from '#core/navigation/returnPlan.ts';
+import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
+import { formatDuration, formatQuantity } from '#core/units/units.ts';
+import { homeOnGround, selectCatalogue, selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Lead } from '../../ui/Lead.tsx';
+import { QuantityField } from '../../ui/Quantity.tsx';
+import { SettingField } from '../../ui/SettingField.tsx';
+import { DragHandle } from './DragHandle.tsx';
+
+const WIDTH = 720;
+const HEIGHT = 300;
+const LEFT = 96;
+const RIGHT = 664;
+const LINE_M = 5500;
+
+/** The way home from the side, over the ground, with its settings as handles. */
+export default function WayHomeStation() {
+  const values = useApp(selectValues);
+  const catalogue = useApp(selectCatalogue);
+  const units = useApp((s) => s.ui.units);
+  const wind = useApp((s) => s.rehearsal.scenario.wind);
+  const dispatch = useAppDispatch();
+  const svg = useRef<SVGSVGElement>(null);
+  const { terrain, homeEastM, homeNorthM } = homeOnGround;
+  const worst = useMemo(
+    () => worstLine(terrain, homeEastM, homeNorthM, LINE_M),
+    [terrain, homeEastM, homeNorthM],
+  );
+  const [bearing, setBearing] = useState<number | null>(null);
+  const line = useMemo(
+    () => (bearing === null ? worst : groundLine(terrain, homeEastM, homeNorthM, bearing, LINE_M)),
+    [bearing, worst, terrain, homeEastM, homeNorthM],
+  );
+  const [startM, setStartM] = useState(120);
+
+  const home = line.points[0]!.heightM;
+  const returnM = values['return.height'] as number;
+  const rule = values['return.climb'] as ClimbRule;
+  const arrivalM =
+    values['return.arrival'] === 'circle-low' ? (values['return.arrivalHeight'] as number) : null;
+  const speed = values['return.speed'] as number;
+  const climb = values['nav.climb'] as number;
+  const plan = returnHeights(rule, startM, returnM);
+  const circleM = arrivalM ?? plan.heightM;
+  const radius = values['loiter.radius'] as number;
+
+  const top = Math.max(
+    250,
+    Math.ceil((Math.max(returnM, startM, line.highest.heightM - home) + 90) / 50) * 50,
+  );
+  const y = (aboveHome: number) => HEIGHT - 44 - (aboveHome / top) * (HEIGHT - 84);
+  const x = (distance: number) => LEFT + (distance / LINE_M) * (RIGHT - LEFT);
+  const toHeight = (py: number) => ((HEIGHT - 44 - py) / (HEIGHT - 84)) * top;
+
+  // How far it comes while it climbs on the way.
+  const climbDistance = plan.climbFirst ? 0 : (Math.max(0, plan.heightM - startM) / climb) * speed;
+  const levelFrom = Math.max(0, LINE_M - climbDistance);
+  const heightAt = (d: number) => {
+    if (plan.climbFirst || climbDistance === 0) return plan.heightM;
+    return d >= levelFrom ? startM + ((LINE_M - d) / climbDistance) * (plan.heightM - startM) : plan.heightM;
+  };
+  const low = line.points.filter(
+    (p) => p.heightM - home + GROUND_MARGIN_M > heightAt(p.distanceM) && p.distanceM > 4 * radius,
+  );
+  const deepest = low.reduce(
+    (m, p) => Math.max(m, p.heightM - home - heightAt(p.distanceM)),
+    Number.NEGATIVE_INFINITY,
+  );
+  const worstPoint = low.find((p) => p.heightM - home - heightAt(p.distanceM) === deepest);
+
+  const put = (key: string, v: number) => {
+    const e = catalogue.entry(key)!;
+    const value = Math.min(e.max!, Math.max(e.min!, Math.round(v / (e.step ?? 1)) * (e.step ?? 1)));
+    dispatch(staged({ [key]: value }));
+  };
+  const m = (v: number) => formatQuantity(v, 'm', units, 0);
+  const aloft = windAtHeight(wind.speedMps, plan.heightM);
+  const against = groundSpeedAlong(speed, -aloft, 0);
+  const groundPath = line.points
+    .map((p) => `${x(p.distanceM).toFixed(1)} ${y(p.heightM - home).toFixed(1)}`)
+    .join('L');
+  const flight = [
+    ...(plan.climbFirst
+      ? [[LINE_M, startM] as const, [LINE_M, plan.heightM] as const]
+      : [[LINE_M, startM] as const, [levelFrom, plan.heightM] as const]),
+    [Math.min(levelFrom, 500), plan.heightM] as const,
+    [0, circleM] as const,
+  ];
+  return (
+    <>
+      <Lead title="The way home">
+        Seen from the side, out to {m(LINE_M)}{' '}
+        {bearing === null
+          ? `along the worst line to the launch point (bearing ${worst.bearingDeg}°)`
+          : `along bearing ${bearing}°`}
+        . Drag the handles; the numbers are the settings.
+      </Lead>
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        className="mt-2 w-full"
+        aria-label="The way home from the side"
+      >
+        {[0, 0.25, 0.5, 0.75, 1].map((s) => (
+          <g key={s}>
+            <path d={`M${LEFT - 40} ${y(s * top)}H${RIGHT + 16}`} stroke="var(--line)" />
+            <text
+              x={WIDTH}
+              y={y(s * top) + 4}
+              textAnchor="end"
+              fontSize={12}
+              className="num"
+              fill="var(--soft)"
+            >
+              {m(s * top)}
+            </text>
+          </g>
+        ))}
+        <path
+          d={`M${x(0)} ${HEIGHT - 20}L${groundPath}L${x(LINE_M)} ${HEIGHT - 20}Z`}
+          fill="var(--sunk)"
+          stroke="var(--contour)"
+          strokeWidth={1.6}
+        />
+        <path
+          d={`M${flight.map(([d, h]) => `${x(d).toFixed(1)} ${y(h).toFixed(1)}`).join('L')}`}
+          fill="none"
+          stroke="var(--forest)"
+          strokeWidth={3}
+          strokeLinejoin="round"
+        />
+        {low.length > 0 && (
+          <path
+            d={low.map((p) => `M${x(p.distanceM) - 3} ${y(heightAt(p.distanceM))}h6`).join('')}
+            stroke="var(--red)"
+            strokeWidth={5}
+          />
+        )}
+        {worstPoint && (
+          <g>
+            <rect
+              x={Math.min(x(worstPoint.distanceM) - 96, RIGHT - 190)}
+              y={4}
+              width={206}
+              height={38}
+              rx={4}
+              fill="var(--red-wash)"
+            />
+            <text
+              x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)}
+              y={20}
+              fontSize={13}
+              fontWeight={600}
+              fill="var(--red)"
+            >
+              {deepest > 0 ? `${m(deepest)} below the ridge` : `only ${m(-deepest)} above the ground`}
+            </text>
+            <text x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)} y={35} fontSize={13}>
+              Clear it by {m(GROUND_MARGIN_M)}, or fly round.
+            </text>
+            <path
+              d={`M${x(worstPoint.distanceM)} 42V${y(heightAt(worstPoint.distanceM)) - 6}`}
+              stroke="var(--red)"
+              strokeDasharray="2 3"
+            />
+          </g>
+        )}
+        <ellipse
+          cx={x(0)}
+          cy={y(circleM)}
+          rx={Math.max(14, (radius / LINE_M) * (RIGHT - LEFT) * 2.2)}
+          ry={7}
+          fill="none"
+          stroke="var(--forest)"
+          strokeWidth={2}
+        />
+        <path d={`M${x(0) - 6} ${y(0)}l6 -7 6 7 -6 7z`} fill="var(--forest)" />
+        <text x={x(0)} y={y(0) + 24} textAnchor="middle" fontSize={13} fill="var(--soft)">
+          home
+        </text>
+        <text x={x(LINE_M)} y={y(startM) + 24} textAnchor="middle" fontSize={13} fill="var(--soft)">
+          here the link dies
+        </text>
+        {rule !== 'keep-height' && (
+          <DragHandle
+            svg={svg}
+            label="Return height"
+            value={returnM}
+            x={x(LINE_M * 0.42)}
+            y={y(returnM)}
+            axis="y"
+            onDrag={(py) => put('return.height', toHeight(py))}
+            onStep={(n) => put('return.height', returnM + 5 * n)}
+          />
+        )}
+        <DragHandle
+          svg={svg}
+          label="Height where the link dies (not a setting)"
+          value={startM}
+          x={x(LINE_M)}
+          y={y(startM)}
+          axis="y"
+          onDrag={(py) => setStartM(Math.min(800, Math.max(20, Math.round(toHeight(py) / 5) * 5)))}
+          onStep={(n) => setStartM(Math.min(800, Math.max(20, startM + 5 * n)))}
+        />
+        {arrivalM !== null && (
+          <DragHandle
+            svg={svg}
+            label="Arrival height"
+            value={arrivalM}
+            x={x(0)}
+            y={y(arrivalM)}
+            axis="y"
+            onDrag={(py) => put('return.arrivalHeight', toHeight(py))}
+            onStep={(n) => put('return.arrivalHeight', arrivalM + 5 * n)}
+          />
+        )}
+      </svg>
+      <div className="grid max-w-[820px] grid-cols-4 gap-x-6 gap-y-3 border-line border-t pt-3">
+        <Item name="Return height above home">
+          <SettingField name="return.height" size="large" />
+        </Item>
+        <Item name="Speed home" note="through the air">
+          <SettingField name="return.speed" size="large" />
+        </Item>
+        <Item name="Circle">
+          <SettingField name="loiter.radius" size="large" />
+        </Item>
+        <Item name={arrivalM === null ? 'On arrival' : 'Arrival height'}>
+          {arrivalM === null ? (
+            <span className="text-soft">circles at the return height</span>
+          ) : (
+            <SettingField name="return.arrivalHeight" size="large" />
+          )}
+        </Item>
+        <Item
+          name="Against the wind"
+          note={`wind ${formatQuantity(wind.speedMps, 'm/s', units, 0)} at ${m(10)}, ${formatQuantity(aloft, 'm/s', units, 0)} up there`}
+        >
+          <span className={`num text-[20px] leading-7 ${against < 2 ? 'text-red' : ''}`}>
+            {against <= 0 ? 'no way made' : formatQuantity(against, 'm/s', units, 1)}
+          </span>
+        </Item>
+        <Item name="Time from here" note={`${m(LINE_M)} out, into the wind`}>
+          <span className="num text-[20px] leading-7">
+            {against > 0 ? formatDuration(LINE_M / against) : 'never'}
+          </span>
+        </Item>
+        <Item name="Line to look at">
+          <QuantityField
+            label="Bearing"
+            unit="deg"
+            size="large"
+            value={line.bearingDeg}
+            min={0}
+            max={360}
+            step={1}
+            onChange={(v) => setBearing(Math.round(v) % 360)}
+          />
+          {bearing !== null && (
+            <button
+              type="button"
+              className="ml-2 text-[13px] text-soft underline decoration-dotted"
+              onClick={() => setBearing(null)}
+            >
+              worst
+            </button>
+          )}
+        </Item>
+        <Item name="Arrives to">
+          <SettingField name="return.arrival" />
+        </Item>
+      </div>
+      <div className="mt-3 flex max-w-[820px] flex-wrap gap-2" role="radiogroup" aria-label="Climb on return">
+        {climbRules.map((r) => (
+          <button
+            key={r}
+            type="button"
+            role="radio"
+            aria-checked={rule === r}
+            className={`rounded-[4px] border px-3 py-1.5 ${rule === r ? 'border-forest bg-forest-wash font-semibold' : 'border-line bg-sheet hover:border-contour'}`}
+            onClick={() => dispatch(staged({ 'return.climb': r }))}
+          >
+            {catalogue.entry('return.climb')?.choices?.find((c) => c.value === r)?.label ?? r}
+          </button>
+        ))}
+      </div>
+    </>
+  );
+}
+
+function Item({
+  name,
+  note,
+  children,
+}: {
+  readonly name: string;
+  readonly note?: string;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <div>
+      <p className="text-soft">{name}</p>
+      <div>{children}</div>
+      {note && <p className="text-[13px] text-faint leading-4">{note}</p>}
+    </div>
+  );
+}

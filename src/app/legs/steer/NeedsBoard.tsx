@@ -1,0 +1,39 @@
+import type { ReactNode } from 'react';
+import { useSampled } from '../../live/hooks.ts';
+import { liveNumbers } from '../../live/telemetry.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { uiChanged } from '../../store/uiSlice.ts';
+import { Button } from '../../ui/Button.tsx';
+
+/** What a bench station needs before it can begin, each with what would give it; its content once all is there. */
+export function NeedsBoard({
+  battery = false,
+  children,
+}: {
+  readonly battery?: boolean;
+  readonly children: ReactNode;
+}) {
+  const link = useApp((s) => s.board.link);
+  const dispatch = useAppDispatch();
+  const rail = useSampled(() => liveNumbers('power')?.[3] ?? null, 200);
+  const missing =
+    link !== 'ready'
+      ? 'This needs a board on the cable. Plug USB in on the bench.'
+      : battery && (rail === null || rail < 4)
+        ? 'This needs the battery: servos and motors have no power from USB. Take the propellers off, then plug the battery in on the bench.'
+        : null;
+  return (
+    <>
+      {missing && (
+        <div
+          role="status"
+          className="mt-3 flex items-center gap-4 rounded-[4px] border border-line bg-paper px-4 py-2.5"
+        >
+          <span className="flex-1">{missing}</span>
+          <Button onClick={() => dispatch(uiChanged({ benchOpen: true }))}>Open the bench</Button>
+        </div>
+      )}
+      {children}
+    </>
+  );
+}

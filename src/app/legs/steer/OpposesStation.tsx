@@ -1,0 +1,167 @@
+import { useRef, useState } from 'react';
+import { actuatorNames, type SurfaceId } from '#core/airframe/airframe.ts';
+import { commandedBy } from '#core/mixer/commanded.ts';
+import { modeNames } from '#core/modes/modes.ts';
+import { stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
+import { opposingDirection } from '#core/proofs/surfaceAnswers.ts';
+import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
+import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
+import { liveNumbers } from '../../live/telemetry.ts';
+import { recordProof } from '../../session.ts';
+import { selectValues } from '../../store/selectors.ts';
+import { store, useApp } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Lead } from '../../ui/Lead.tsx';
+import { NeedsBoard } from './NeedsBoard.tsx';
+
+const DEG = 180 / Math.PI;
+/** Tilt from which a check counts, degrees. */
+const LEAST_TILT = 15;
+
+const words: Readonly<Record<Tilt, string>> = {
+  'roll-right': 'Right wing down',
+  'roll-left': 'Left wing down',
+  'nose-up': 'Nose up',
+  'nose-down': 'Nose down',
+};
+
+function tiltOf(rollDeg: number, pitchDeg: number): Tilt | null {
+  if (Math.abs(rollDeg) >= Math.abs(pitchDeg)) {
+    return rollDeg > LEAST_TILT ? 'roll-right' : rollDeg < -LEAST_TILT ? 'roll-left' : null;
+  }
+  return pitchDeg > LEAST_TILT ? 'nose-up' : pitchDeg < -LEAST_TILT ? 'nose-down' : null;
+}
+
+/** In self-level, every surface must move against a tilt. The person looks and confirms. */
+export default function OpposesStation() {
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const values = useApp(selectValues);
+  const proofs = useApp((s) => s.craft.proofs);
+  const pending = useApp((s) =>
+    Object.keys(s.settings.draft.edits).some((k) => /^(out|mix|mount)\./.test(k)),
+  );
+  const status = useStatus();
+  const [said, setSaid] = useState<string | null>(null);
+  const attitude = useSampled(() => liveNumbers('attitude'), 80);
+  const rear = useRef<SVGGElement>(null);
+  const bank = useRef<SVGGElement>(null);
+  useFrame(() => {
+    const pulses = liveNumbers('outputs');
+    paintRear(rear.current, pulses && commandedBy(store.getState().settings.base, pulses));
+    const a = liveNumbers('attitude');
+    bank.current?.setAttribute('transform', `rotate(${((a?.[0] ?? 0) * DEG).toFixed(1)})`);
+  });
+  const roll = attitude ? attitude[0]! * DEG : 0;
+  const pitch = attitude ? attitude[1]! * DEG : 0;
+  const tilt = attitude ? tiltOf(roll, pitch) : null;
+  const level = status?.mode === 'level' || status?.mode === 'return';
+  const surfaces = tilt ? airframe.surfaces.filter((s) => opposingDirection(s.id, tilt) !== null) : [];
+  const confirm = (opposed: boolean) => {
+    if (!tilt) return;
+    if (!opposed) {
+      setSaid(
+        'Then a surface or the board is reversed. Go back to "Which one moved?" and answer for that surface again; do not fly.',
+      );
+      return;
+    }
+    recordProof({
+      kind: 'opposes',
+      tilt,
+      tiltDeg: Math.round(Math.abs(tilt.startsWith('nose') ? pitch : roll)),
+      surfaces: surfaces.map((s) => s.id as SurfaceId),
+    });
+    setSaid(`Kept: ${words[tilt].toLowerCase()}, the surfaces oppose it.`);
+  };
+  const needs = !status
+    ? 'Needs the board.'
+    : pending
+      ? 'Edits to outputs wait in the tray. Write them first, so that the board you test is the board you have.'
+      : !level
+        ? `The board is in ${modeNames[status.mode]}. Switch to Level: the Attitude switch of the transmitter, as set under Switches to modes.`
+        : !tilt
+          ? `Tilt the craft by more than ${LEAST_TILT}° to one side, nose up or nose down, and look at it.`
+          : null;
+  return (
+    <>
+      <Lead title="Does it oppose a tilt?">
+        In Level, tilt the craft by hand. Every surface must move so as to turn it back. Look at the craft
+        itself, not at this screen, before you confirm.
+      </Lead>
+      <NeedsBoard battery>
+        <div className="mt-3 grid grid-cols-[minmax(0,1fr)_220px] gap-6">
+          <svg
+            viewBox="-250 -110 500 220"
+            className="w-full"
+            role="img"
+            aria-label="The craft from behind as the board senses it, with the surfaces it commands"
+          >
+            <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
+            <g ref={bank}>
+              <CraftRear airframe={airframe} scale={430 / airframe.wing.spanM} root={rear} />
+            </g>
+            <text x={-246} y={-96} fontSize={13} fill="var(--soft)">
+              from behind, as the board senses it
+            </text>
+            <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
+              R {roll.toFixed(0)}°
+            </text>
+            <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
+              P {pitch.toFixed(0)}°
+            </text>
+          </svg>
+          <ul className="space-y-1 self-center" aria-label="Tilts to check">
+            {tilts.map((t) => {
+              const state = stateOf(
+                proofs.find((p) => p.id === `opposes.${t}`),
+                values,
+              );
+              return (
+                <li
+                  key={t}
+                  className={`flex justify-between rounded-[4px] px-3 py-1.5 ${t === tilt && level ? 'bg-lake-wash' : ''}`}
+                >
+                  {words[t]}
+                  <span
+                    className={
+                      state === 'proven' ? 'text-forest' : state === 'stale' ? 'text-red' : 'text-faint'
+                    }
+                  >
+                    {state === 'proven' ? '✓ seen' : state === 'stale' ? 'changed since' : 'open'}
+                  </span>
+                </li>
+              );
+            })}
+          </ul>
+        </div>
+        <div className="mt-3 rounded-[4px] border border-line bg-paper px-4 py-3">
+          {needs ? (
+            <p role="status">{needs}</p>
+          ) : (
+            tilt && (
+              <div className="flex flex-wrap items-center gap-3">
+                <p className="flex-1">
+                  <b className="font-semibold">{words[tilt]}.</b> To turn it back,{' '}
+                  {surfaces
+                    .map((s) => `the ${actuatorNames[s.id]} must go ${opposingDirection(s.id, tilt)}`)
+                    .join(', and ')}
+                  .
+                </p>
+                <Button kind="go" onClick={() => confirm(true)}>
+                  {surfaces.length > 1 ? 'They do' : 'It does'}
+                </Button>
+                <Button onClick={() => confirm(false)}>
+                  {surfaces.length > 1 ? 'One does not' : 'It does not'}
+                </Button>
+              </div>
+            )
+          )}
+          {said && (
+            <p className="mt-2 text-soft" role="status">
+              {said}
+            </p>
+          )}
+        </div>
+      </NeedsBoard>
+    </>
+  );
+}

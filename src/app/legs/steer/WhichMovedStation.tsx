@@ -1,0 +1,254 @@
+import { useEffect, useMemo, useState } from 'react';
+import { type ActuatorId, actuatorNames, isMotor } from '#core/airframe/airframe.ts';
+import { topView } from '#core/airframe/outline.ts';
+import { directionWords } from '#core/mixer/roles.ts';
+import { stateOf } from '#core/proofs/proofs.ts';
+import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/surfaceAnswers.ts';
+import { CraftTop } from '../../drawing/CraftTop.tsx';
+import { useStatus } from '../../live/hooks.ts';
+import { confirmPropellersOff, recordProof, startHold, stopHold } from '../../session.ts';
+import { selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { HoldButton } from '../../ui/HoldButton.tsx';
+import { Lead } from '../../ui/Lead.tsx';
+import { NeedsBoard } from './NeedsBoard.tsx';
+
+/** The board moves one output at a time; the person says what moved and which way. */
+export default function WhichMovedStation() {
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const pads = useApp((s) => s.settings.description?.pads ?? []);
+  const values = useApp(selectValues);
+  const proofs = useApp((s) => s.craft.proofs);
+  const ready = useApp((s) => s.board.link === 'ready');
+  const status = useStatus();
+  const dispatch = useAppDispatch();
+  const [output, setOutput] = useState(1);
+  const [picked, setPicked] = useState<ActuatorId | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [moved, setMoved] = useState(false);
+  const allowed = status?.benchAllowed ?? false;
+  const moving = status?.moving ?? 0;
+  useEffect(() => {
+    if (moving !== 0) setMoved(true);
+  }, [moving]);
+
+  const seenOn = useMemo(() => {
+    const map = new Map<ActuatorId, number>();
+    for (const p of proofs) if (p.seen.kind === 'moved') map.set(p.seen.actuator, p.seen.output);
+    return map;
+  }, [proofs]);
+  const answered = new Map(
+    proofs.flatMap((p) =>
+      p.seen.kind === 'moved' || p.seen.kind === 'still' ? [[p.seen.output, p] as const] : [],
+    ),
+  );
+  const settled = new Set(
+    [...seenOn.keys()].filter((id) => stateOf(answered.get(seenOn.get(id)!), values) === 'proven'),
+  );
+
+  const choose = (n: number) => {
+    stopHold();
+    setOutput(n);
+    setPicked(null);
+    setMoved(false);
+  };
+  const answer = (actuator: ActuatorId, first: FirstMove) => {
+    dispatch(staged(editsFromAnswer(values, output, actuator, first, seenOn)));
+    recordProof({ kind: 'moved', output, actuator, first });
+    advance();
+  };
+  const still = () => {
+    dispatch(staged(editsFromStill(output)));
+    recordProof({ kind: 'still', output });
+    advance();
+  };
+  const advance = () => {
+    const next =
+      pads.find((p) => p.output > output && !answered.has(p.output)) ??
+      pads.find((p) => p.output !== output && !answered.has(p.output));
+    choose(next?.output ?? output);
+  };
+
+  const k = Math.min(440 / airframe.wing.spanM, 340 / airframe.lengthM);
+  return (
+    <>
+      <Lead title="Which one moved?">
+        The board moves one output at a time. Look at the craft on the bench, click what moved on the drawing,
+        then say which way it went first. Assignment and direction follow from your answers.
+      </Lead>
+      <NeedsBoard battery>
+        <div className="mt-3 grid grid-cols-[178px_minmax(0,1fr)] gap-4">
+          <ol aria-label="Outputs" className="space-y-0.5">
+            {pads.map((p) => {
+              const proof = answered.get(p.output);
+              const state = stateOf(proof, values);
+              const here = p.output === output;
+              const what = values[`out.${p.output}.drives`] as ActuatorId | 'nothing';
+              return (
+                <li key={p.output}>
+                  <button
+                    type="button"
+                    aria-current={here}
+                    onClick={() => choose(p.output)}
+                    className={`grid w-full grid-cols-[24px_1fr_auto] items-center gap-2 rounded-[4px] px-2 py-1 text-left leading-[17px] ${here ? 'bg-lake-wash' : 'hover:bg-sunk'}`}
+                  >
+                    <span
+                      className={`num rounded-[3px] border-[1.5px] text-center font-semibold text-[12px] leading-[21px] ${
+                        moving === p.output
+                          ? 'border-lake bg-lake text-sheet'
+                          : here
+                            ? 'border-lake text-lake'
+                            : 'border-contour text-soft'
+                      }`}
+                    >
+                      {p.output}
+                    </span>
+                    <span>
+                      {moving === p.output
+                        ? 'moving now'
+                        : state === 'none'
+                          ? 'not asked yet'
+                          : what === 'nothing'
+                            ? 'nothing'
+                            : actuatorNames[what]}
+                      <small
+                        className={`block text-[12px] leading-[14px] ${state === 'stale' ? 'text-red' : 'text-faint'}`}
+                      >
+                        {state === 'stale'
+                          ? 'changed since seen'
+                          : `pad ${p.pad}${state === 'none' && what !== 'nothing' ? `, set: ${actuatorNames[what]}` : ''}`}
+                      </small>
+                    </span>
+                    {state === 'proven' && <span className="font-semibold text-forest">✓</span>}
+                  </button>
+                </li>
+              );
+            })}
+          </ol>
+          <div className="relative">
+            <svg
+              viewBox={`-260 -16 520 ${airframe.lengthM * k + 30}`}
+              className="max-h-[400px] w-full"
+              aria-label="The craft from above: click what moved"
+            >
+              <CraftTop
+                airframe={airframe}
+                scale={k}
+                picked={picked}
+                settled={settled}
+                onPick={ready ? setPicked : undefined}
+              />
+              <Labels k={k} outputOf={(id) => seenOn.get(id) ?? null} />
+            </svg>
+            {picked && (
+              <fieldset className="absolute right-0 bottom-0 rounded-[4px] border border-lake bg-sheet px-3 py-2.5 shadow-sm">
+                <legend className="px-1 font-label font-semibold text-[13px]">
+                  {actuatorNames[picked]}
+                  {isMotor(picked) ? '' : ', first went'}
+                </legend>
+                <div className="flex gap-2">
+                  {isMotor(picked) ? (
+                    <Button kind="live" disabled={!moved} onClick={() => answer(picked, 'turned')}>
+                      it turned
+                    </Button>
+                  ) : (
+                    [...directionWords(picked)].reverse().map((word) => (
+                      <Button
+                        key={word}
+                        kind="live"
+                        disabled={!moved}
+                        onClick={() => answer(picked, word as FirstMove)}
+                      >
+                        {{ up: '▲ ', down: '▼ ', left: '◀ ', right: '▶ ' }[word]}
+                        {word}
+                      </Button>
+                    ))
+                  )}
+                </div>
+                {!moved && <p className="mt-1 text-[12px] text-soft">Hold output {output} first.</p>}
+              </fieldset>
+            )}
+          </div>
+        </div>
+        <div className="mt-3 flex flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-forest"
+              disabled={!ready}
+              checked={allowed}
+              onChange={(e) => void confirmPropellersOff(e.target.checked).then(setFault)}
+            />
+            The propellers are off
+          </label>
+          <HoldButton disabled={!ready || !allowed} onHold={() => startHold(output)} onRelease={stopHold}>
+            Hold to move output {output} <span className="num ml-2 text-[12px]">Space</span>
+          </HoldButton>
+          <span className="min-w-0 flex-1 text-[13px] text-soft">
+            {fault ??
+              (allowed
+                ? 'Stops when you let go, or when the cable goes quiet.'
+                : 'Nothing moves until you confirm that the propellers are off.')}
+          </span>
+          <Button disabled={!moved} onClick={still}>
+            Nothing moved
+          </Button>
+        </div>
+      </NeedsBoard>
+    </>
+  );
+}
+
+/** Names of what has been answered, led out beside the drawing. */
+function Labels({
+  k,
+  outputOf,
+}: {
+  readonly k: number;
+  readonly outputOf: (id: ActuatorId) => number | null;
+}) {
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const view = useMemo(() => topView(airframe), [airframe]);
+  const parts = [
+    ...view.motors.map((m) => ({ id: m.id, at: m.centre })),
+    ...view.surfaces.map((s) => ({ id: s.id, at: s.centre })),
+  ];
+  return (
+    <g fontSize={13} fill="var(--soft)" aria-hidden="true">
+      {parts.map(({ id, at }) => {
+        const motor = isMotor(id);
+        const x = at[0] * k;
+        const y = at[1] * k;
+        const side = Math.abs(at[0]) < 0.05 ? (id === 'rudder' ? -1 : 1) : Math.sign(at[0]);
+        const far = Math.abs(at[0]) < 0.05 ? 96 : 0;
+        const ty = motor ? y - 22 : y + (far ? 16 : 30);
+        const out = outputOf(id);
+        return (
+          <g key={id}>
+            <path
+              d={
+                far
+                  ? `M${x + side * 30} ${y + 4}L${x + side * far} ${ty - 4}`
+                  : `M${x} ${motor ? y - 6 : y + 8}V${motor ? ty + 3 : ty - 12}`
+              }
+              stroke="var(--contour)"
+              fill="none"
+            />
+            <text
+              x={x + side * far}
+              y={ty}
+              textAnchor={far ? (side > 0 ? 'start' : 'end') : 'middle'}
+              dx={far ? side * 4 : 0}
+              dy={far ? 0 : 0}
+            >
+              {actuatorNames[id]}
+              {out !== null && <tspan className="num">, out {out}</tspan>}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+}

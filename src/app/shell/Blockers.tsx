@@ -1,0 +1,28 @@
+import { Popover } from 'radix-ui';
+import type { Status } from '#core/wire/messages.ts';
+
+/** Why the craft does not arm, each blocker explained. */
+export function Blockers({ blockers }: { readonly blockers: Status['blockers'] }) {
+  if (blockers.length === 0) return <span>no, ready</span>;
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="underline decoration-dotted underline-offset-2">
+        no, {blockers.length} {blockers.length === 1 ? 'blocker' : 'blockers'}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side="left"
+          sideOffset={8}
+          className="z-50 w-80 rounded-[4px] border border-line bg-sheet p-3 text-ink shadow-xl"
+        >
+          <h3 className="label">What stands in the way of arming</h3>
+          <ul className="mt-1.5 space-y-1">
+            {blockers.map((b) => (
+              <li key={b.id}>{b.why}</li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

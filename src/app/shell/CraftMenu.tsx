@@ -1,0 +1,119 @@
+import { DropdownMenu } from 'radix-ui';
+import { useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { MAX_CRAFT_BYTES } from '#core/formats/craftFile.ts';
+import { settingsToToml } from '#core/settings/text.ts';
+import { saveText, slug } from '../files.ts';
+import { openCraftText } from '../session.ts';
+import { craftTextNow, selectCatalogue, selectValues } from '../store/selectors.ts';
+import { store, useApp, useAppDispatch } from '../store/store.ts';
+import { uiChanged } from '../store/uiSlice.ts';
+import { Button } from '../ui/Button.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { SettingsText } from './SettingsText.tsx';
+
+export function saveCraft(): void {
+  const text = craftTextNow(store.getState());
+  const name = store.getState().craft.file?.name ?? 'craft';
+  if (text !== null) saveText(`${slug(name)}.wanderweg.json`, 'application/json', text);
+}
+
+export async function copySettings(): Promise<void> {
+  const s = store.getState();
+  const text = settingsToToml(selectCatalogue(s), selectValues(s), s.craft.file?.name ?? 'craft');
+  try {
+    await navigator.clipboard.writeText(text);
+    toast('Settings copied as TOML, waiting edits included.');
+  } catch {
+    saveText(`${slug(s.craft.file?.name ?? 'craft')}.toml`, 'application/toml', text);
+    toast('The browser did not allow copying, so the settings were saved as a file.');
+  }
+}
+
+/** The craft's name, and what can be done with its file and settings as a whole. */
+export function CraftMenu() {
+  const name = useApp((s) => s.craft.file?.name ?? '');
+  const { theme, units } = useApp((s) => s.ui);
+  const dispatch = useAppDispatch();
+  const input = useRef<HTMLInputElement>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [pasting, setPasting] = useState(false);
+  const open = async (file: File) => {
+    if (file.size > MAX_CRAFT_BYTES) {
+      setFault(
+        `${file.name} has ${(file.size / 1e6).toFixed(0)} MB; a craft has well under ${MAX_CRAFT_BYTES / 1e6} MB. It was not opened, and nothing was changed.`,
+      );
+      return;
+    }
+    const result = await openCraftText(await file.text());
+    if (result.ok) toast(`${result.name} is open.`);
+    else setFault(`${file.name}: ${result.why}`);
+  };
+  const item =
+    'flex cursor-pointer justify-between gap-6 rounded-[3px] px-3 py-1.5 outline-none data-[highlighted]:bg-lake-wash';
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="flex max-w-[260px] items-baseline gap-2 border-line border-l pl-[18px] hover:text-forest">
+          <b className="truncate font-semibold">{name || 'No craft'}</b>
+          <span className="text-soft" aria-hidden="true">
+            ▾
+          </span>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            sideOffset={6}
+            className="z-50 min-w-64 rounded-[4px] border border-line bg-sheet p-1 text-ink shadow-xl"
+          >
+            <DropdownMenu.Item className={item} onSelect={saveCraft}>
+              Save craft to a file
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => input.current?.click()}>
+              Open a craft file…
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
+            <DropdownMenu.Item className={item} onSelect={() => void copySettings()}>
+              Copy settings as TOML
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => setPasting(true)}>
+              Take settings from TOML…
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
+            <DropdownMenu.Item
+              className={item}
+              onSelect={() => dispatch(uiChanged({ theme: theme === 'day' ? 'dusk' : 'day' }))}
+            >
+              {theme === 'day' ? 'Dusk, for a dark hangar' : 'Day'}
+            </DropdownMenu.Item>
+            {(['metric', 'imperial', 'aviation'] as const).map((u) => (
+              <DropdownMenu.Item key={u} className={item} onSelect={() => dispatch(uiChanged({ units: u }))}>
+                Units: {u} {units === u && <span aria-label="chosen">✓</span>}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Craft file"
+        className="hidden"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = '';
+          if (file) void open(file);
+        }}
+      />
+      <Panel open={fault !== null} onClose={() => setFault(null)} title="The file was not opened">
+        <p role="alert">{fault}</p>
+        <p className="mt-2 text-soft">The craft you were working on is open as before.</p>
+        <Button className="mt-4" onClick={() => setFault(null)}>
+          Go on
+        </Button>
+      </Panel>
+      <SettingsText open={pasting} onClose={() => setPasting(false)} />
+    </>
+  );
+}

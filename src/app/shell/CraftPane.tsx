@@ -1,0 +1,150 @@
+import { PanelRightClose, PanelRightOpen } from 'lucide-react';
+import { useRef } from 'react';
+import { commandedBy } from '#core/mixer/commanded.ts';
+import { modeNames } from '#core/modes/modes.ts';
+import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
+import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
+import { useFrame, useSampled, useStatus } from '../live/hooks.ts';
+import { liveNumbers } from '../live/telemetry.ts';
+import { store, useApp, useAppDispatch } from '../store/store.ts';
+import { uiChanged } from '../store/uiSlice.ts';
+import { Blockers } from './Blockers.tsx';
+
+const DEG = 180 / Math.PI;
+
+/** The craft as the board commands it, live on every leg, and the board's state in words. */
+export function CraftPane() {
+  const airframe = useApp((s) => s.craft.airframe);
+  const open = useApp((s) => s.ui.paneOpen);
+  const dispatch = useAppDispatch();
+  const top = useRef<SVGGElement>(null);
+  const rear = useRef<SVGGElement>(null);
+  const bank = useRef<SVGGElement>(null);
+  useFrame(() => {
+    if (!open) return;
+    const pulses = liveNumbers('outputs');
+    const commanded = pulses && commandedBy(store.getState().settings.base, pulses);
+    paintTop(top.current, commanded);
+    paintRear(rear.current, commanded);
+    const attitude = liveNumbers('attitude');
+    bank.current?.setAttribute('transform', `rotate(${((attitude?.[0] ?? 0) * DEG).toFixed(1)})`);
+  });
+  const toggle = (
+    <button
+      type="button"
+      aria-label={open ? 'Fold the craft pane away' : 'Unfold the craft pane'}
+      className="text-soft hover:text-ink"
+      onClick={() => dispatch(uiChanged({ paneOpen: !open }))}
+    >
+      {open ? (
+        <PanelRightClose size={16} strokeWidth={1.6} />
+      ) : (
+        <PanelRightOpen size={16} strokeWidth={1.6} />
+      )}
+    </button>
+  );
+  if (!open || !airframe) return <aside className="border-line border-l px-2 pt-3.5">{toggle}</aside>;
+  const k = Math.min(250 / airframe.wing.spanM, 190 / airframe.lengthM);
+  return (
+    <aside
+      aria-label="What the board commands"
+      className="overflow-y-auto border-line border-l px-[18px] pt-3.5 pb-4"
+    >
+      <div className="flex items-center justify-between">
+        <h2 className="label">What the board commands</h2>
+        {toggle}
+      </div>
+      <svg viewBox={`-128 -8 256 ${airframe.lengthM * k + 22}`} className="mt-2 w-full" aria-hidden="true">
+        <CraftTop airframe={airframe} scale={k} root={top} />
+      </svg>
+      <div className="relative border-line border-t">
+        <span className="absolute top-1 left-0 font-label text-[12px] text-soft">from behind</span>
+        <Attitude />
+        <svg viewBox="-128 -50 256 92" className="w-full" aria-hidden="true">
+          <g ref={bank}>
+            <CraftRear airframe={airframe} scale={k} root={rear} />
+          </g>
+        </svg>
+      </div>
+      <Words />
+    </aside>
+  );
+}
+
+function Attitude() {
+  const a = useSampled(() => liveNumbers('attitude'), 100);
+  if (!a) return null;
+  return (
+    <span className="num absolute top-1 right-0 text-right text-[12px] leading-4">
+      <span className="block text-roll">R {(a[0]! * DEG).toFixed(0)}°</span>
+      <span className="block text-pitch">P {(a[1]! * DEG).toFixed(0)}°</span>
+    </span>
+  );
+}
+
+function Words() {
+  const status = useStatus();
+  const link = useApp((s) => s.board.link);
+  const live = useSampled(
+    () => ({
+      receiver: liveNumbers('receiver'),
+      power: liveNumbers('power'),
+      nav: liveNumbers('navigation'),
+    }),
+    250,
+  );
+  if (link !== 'ready' || !status) {
+    return (
+      <p className="mt-3 border-line border-t pt-3 text-soft">
+        {link === 'reading'
+          ? 'The board is being read.'
+          : 'Nothing is live: no board is plugged in. On the bench drawer (B) plug USB in.'}
+      </p>
+    );
+  }
+  const quality = live.receiver ? live.receiver[16]! : null;
+  const age = live.receiver ? live.receiver[17]! : null;
+  const fix = live.nav ? live.nav[1]! > 0 : false;
+  return (
+    <>
+      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
+        <dt>Mode</dt>
+        <dd>{modeNames[status.mode]}</dd>
+        <dt>Armed</dt>
+        <dd>{status.armed ? <b className="text-amber">yes</b> : <Blockers blockers={status.blockers} />}</dd>
+        <dt>Link</dt>
+        <dd className={quality ? 'num text-lake' : ''}>
+          {status.lost !== 'fine'
+            ? status.lost
+            : quality === null
+              ? 'not live'
+              : quality > 0
+                ? `${Math.round(quality * 100)} %`
+                : `silent${age !== null && age < 999 ? ` for ${age.toFixed(0)} s` : ''}`}
+        </dd>
+        <dt>Fix</dt>
+        <dd className={fix ? 'text-lake' : ''}>
+          {live.nav === null ? (
+            'not live'
+          ) : fix ? (
+            <span className="num">{live.nav[0]} satellites</span>
+          ) : (
+            `none, ${live.nav[0]} satellites`
+          )}
+        </dd>
+        <dt>Battery</dt>
+        <dd className={live.power && live.power[0]! > 1 ? 'num text-lake' : ''}>
+          {live.power === null
+            ? 'not live'
+            : live.power[0]! > 1
+              ? `${live.power[0]!.toFixed(2)} V`
+              : 'not in'}
+        </dd>
+        <dt>Servo power</dt>
+        <dd className={live.power && live.power[3]! > 4 ? 'num text-lake' : ''}>
+          {live.power === null ? 'not live' : live.power[3]! > 4 ? `${live.power[3]!.toFixed(1)} V` : 'none'}
+        </dd>
+      </dl>
+    </>
+  );
+}

@@ -1,0 +1,56 @@
+import { useNavigate } from 'react-router';
+import { legs } from '#core/findings/stations.ts';
+import { selectFindings } from '../store/selectors.ts';
+import { staged } from '../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../store/store.ts';
+import { uiChanged } from '../store/uiSlice.ts';
+import { Button } from '../ui/Button.tsx';
+import { Panel } from '../ui/Panel.tsx';
+
+/** Findings of a leg, or all: what, why, where, and a fix that goes to the tray. */
+export function FindingsPanel() {
+  const open = useApp((s) => s.ui.findingsOpen);
+  const findings = useApp(selectFindings);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const close = () => dispatch(uiChanged({ findingsOpen: null }));
+  const shown = findings.filter((f) => open === 'all' || f.leg === open);
+  const leg = legs.find((l) => l.id === open);
+  return (
+    <Panel
+      open={open !== null}
+      onClose={close}
+      side="right"
+      title={leg ? `Findings of ${leg.name}` : 'All findings'}
+      lead="Checked all the time over the craft and the edits that wait."
+    >
+      {shown.length === 0 && <p className="text-forest">Nothing is found here.</p>}
+      <ul className="space-y-3">
+        {shown.map((f) => (
+          <li
+            key={f.id}
+            className={`border-l-4 pl-3 ${f.severity === 'blocks' ? 'border-red' : 'border-amber'}`}
+          >
+            <p className="font-label text-[12px] text-soft">
+              {f.severity === 'blocks' ? 'blocks flight' : 'caution'}
+            </p>
+            <p className="font-semibold">{f.title}</p>
+            <p className="text-soft">{f.why}</p>
+            <p className="mt-1.5 flex flex-wrap gap-2">
+              {f.fix && <Button onClick={() => f.fix && dispatch(staged(f.fix.edits))}>{f.fix.label}</Button>}
+              <Button
+                kind="flat"
+                onClick={() => {
+                  close();
+                  navigate(`/${f.leg}/${f.station}`);
+                }}
+              >
+                Go there
+              </Button>
+            </p>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

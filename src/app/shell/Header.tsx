@@ -1,0 +1,75 @@
+import { useSampled } from '../live/hooks.ts';
+import { liveNumbers } from '../live/telemetry.ts';
+import { useApp, useAppDispatch } from '../store/store.ts';
+import { uiChanged } from '../store/uiSlice.ts';
+import { CraftMenu } from './CraftMenu.tsx';
+
+/** Craft, board and power, and the way to everything by name. */
+export function Header() {
+  const dispatch = useAppDispatch();
+  return (
+    <header className="flex h-12 shrink-0 items-center gap-[18px] px-5">
+      <span className="flex items-center gap-2 font-semibold text-[17px]">
+        <svg width="20" height="20" viewBox="0 0 24 24" aria-hidden="true">
+          <path d="M12 1.500 22.500 12 12 22.500 1.500 12Z" fill="var(--forest)" />
+          <path
+            d="M6.500 13.500c2-4 3.600-4 5.500-1.500s3.500 2.500 5.500-1.500"
+            fill="none"
+            stroke="var(--on-forest)"
+            strokeWidth="1.800"
+            strokeLinecap="round"
+          />
+        </svg>
+        Wanderweg
+      </span>
+      <CraftMenu />
+      <span className="flex-1" />
+      <LinkState />
+      <button
+        type="button"
+        onClick={() => dispatch(uiChanged({ paletteOpen: true }))}
+        className="flex w-[190px] justify-between rounded-[4px] border border-line bg-sheet px-2.5 py-1 text-soft hover:border-contour"
+      >
+        Find anything <kbd>Ctrl K</kbd>
+      </button>
+    </header>
+  );
+}
+
+function LinkState() {
+  const board = useApp((s) => s.board);
+  const power = useSampled(() => liveNumbers('power'), 300);
+  if (board.link === 'unplugged') {
+    return (
+      <span className="flex items-center gap-2 text-soft" role="status">
+        <i className="inline-block size-2 rounded-full border border-soft" />
+        {board.fault ?? 'no board plugged in'}
+      </span>
+    );
+  }
+  if (board.link === 'reading') {
+    return (
+      <span className="text-lake" role="status">
+        reading the board, {Math.round(board.progress * 100)} %
+      </span>
+    );
+  }
+  const battery = power !== null && (power[0] ?? 0) > 1;
+  return (
+    <span className="flex items-center gap-3.5 text-soft" role="status">
+      <span className="flex items-center gap-2">
+        <i className="inline-block size-2 rounded-full bg-lake shadow-[0_0_0_3px_var(--lake-wash)]" />
+        {board.identity?.board}, {board.identity?.firmware} {board.identity?.version}
+      </span>
+      {power === null ? (
+        <span>no live values</span>
+      ) : battery ? (
+        <span>
+          USB and battery <b className="num font-medium text-lake">{power[0]!.toFixed(1)} V</b>
+        </span>
+      ) : (
+        <span>USB only</span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,34 @@
+import { selectCatalogue } from '../store/selectors.ts';
+import { useApp, useAppDispatch } from '../store/store.ts';
+import { uiChanged } from '../store/uiSlice.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { SettingField, valueText } from '../ui/SettingField.tsx';
+
+/** One setting, found by name, with its meaning. */
+export function SettingEditor() {
+  const key = useApp((s) => s.ui.editing);
+  const entry = useApp(selectCatalogue).entry(key ?? '');
+  const units = useApp((s) => s.ui.units);
+  const dispatch = useAppDispatch();
+  return (
+    <Panel
+      open={key !== null}
+      onClose={() => dispatch(uiChanged({ editing: null }))}
+      title={entry?.label ?? 'Setting'}
+    >
+      {entry && (
+        <>
+          <p>{entry.meaning}</p>
+          <p className="my-4">
+            <SettingField name={entry.key} size="large" />
+          </p>
+          <p className="text-soft">
+            As delivered {valueText(entry, entry.default, units)}. Takes effect{' '}
+            {entry.effect === 'now' ? 'at once' : 'after a restart'}.{' '}
+            <span className="num text-[13px]">{entry.key}</span>
+          </p>
+        </>
+      )}
+    </Panel>
+  );
+}

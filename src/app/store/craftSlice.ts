@@ -1,0 +1,38 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Airframe } from '#core/airframe/airframe.ts';
+import type { CraftFile } from '#core/formats/craftFile.ts';
+import { type Proof, withProof } from '#core/proofs/proofs.ts';
+
+export interface CraftState {
+  /** The file as opened, unknown fields and all; settings, edits and proofs in it are put together at saving. */
+  readonly file: CraftFile | null;
+  readonly airframe: Airframe | null;
+  readonly proofs: readonly Proof[];
+}
+
+const slice = createSlice({
+  name: 'craft',
+  initialState: { file: null, airframe: null, proofs: [] } as CraftState,
+  reducers: {
+    craftLoaded: (_state, { payload }: PayloadAction<CraftFile>): CraftState => ({
+      file: payload,
+      airframe: payload.airframe,
+      proofs: payload.proofs,
+    }),
+    airframeChanged: (state, { payload }: PayloadAction<Airframe>): CraftState => ({
+      ...state,
+      airframe: payload,
+    }),
+    renamed: (state, { payload }: PayloadAction<string>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, name: payload },
+    }),
+    proofTaken: (state, { payload }: PayloadAction<Proof>): CraftState => ({
+      ...state,
+      proofs: withProof(state.proofs, payload),
+    }),
+  },
+});
+
+export const { craftLoaded, airframeChanged, renamed, proofTaken } = slice.actions;
+export const craftReducer = slice.reducer;

@@ -1,0 +1,131 @@
+import { type IDBPDatabase, openDB } from 'idb';
+import * as z from 'zod';
+import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
+import { scenarioSchema } from '#core/formats/scenario.ts';
+import { settingValueSchema } from '#core/settings/catalogue.ts';
+import { unitSystems } from '#core/units/units.ts';
+import { craftTextNow } from './selectors.ts';
+import { type AppState, store } from './store.ts';
+import { uiChanged } from './uiSlice.ts';
+
+/** What is kept between visits besides the craft itself. */
+const keptSchema = z.object({
+  craft: z.string(),
+  past: z.array(z.record(z.string(), settingValueSchema)).max(500),
+  future: z.array(z.record(z.string(), settingValueSchema)).max(500),
+  baseFrom: z.enum(['file', 'board']),
+  scenario: scenarioSchema,
+  theme: z.enum(['day', 'dusk']),
+  units: z.enum(unitSystems as unknown as ['metric']),
+  paneOpen: z.boolean(),
+});
+
+export interface Kept {
+  readonly craft: CraftFile;
+  readonly rest: Omit<z.infer<typeof keptSchema>, 'craft'>;
+}
+
+const DATABASE = 'wanderweg';
+const SAVE_AFTER_MS = 120;
+let database: Promise<IDBPDatabase> | null = null;
+
+function open(): Promise<IDBPDatabase> {
+  database ??= openDB(DATABASE, 1, {
+    upgrade(db) {
+      db.createObjectStore('craft');
+      db.createObjectStore('bench');
+    },
+  });
+  return database;
+}
+
+/** What was kept last time; null on a first visit. Throws a sentence where something is there but unusable. */
+export async function loadKept(): Promise<Kept | null> {
+  const raw: unknown = await (await open()).get('craft', 'current');
+  if (raw === undefined) return null;
+  const parsed = keptSchema.safeParse(raw);
+  if (!parsed.success) throw new Error('What the browser kept is damaged; the demo craft is opened instead.');
+  const { craft, ...rest } = parsed.data;
+  const read = readCraftFile(craft);
+  if (!read.ok) throw new Error(`What the browser kept is damaged: ${read.why}`);
+  return { craft: read.craft, rest };
+}
+
+function snapshot(state: AppState): z.infer<typeof keptSchema> | null {
+  const craft = craftTextNow(state);
+  if (craft === null) return null;
+  return {
+    craft,
+    past: [...state.settings.draft.past],
+    future: [...state.settings.draft.future],
+    baseFrom: state.settings.baseFrom,
+    scenario: state.rehearsal.scenario,
+    theme: state.ui.theme,
+    units: state.ui.units as 'metric',
+    paneOpen: state.ui.paneOpen,
+  };
+}
+
+export const STORAGE_REFUSED =
+  'This browser keeps nothing for us (a private window, or the disk is full). Your work lives only in this tab: save the craft to a file before you close it.';
+
+/** Keeps every change within a moment, and at once when the page is hidden or left. */
+export function startPersistence(): void {
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  let last: unknown[] = [];
+  const save = async () => {
+    timer = null;
+    const kept = snapshot(store.getState());
+    if (!kept) return;
+    try {
+      await (await open()).put('craft', kept, 'current');
+      if (store.getState().ui.storageFault !== null) store.dispatch(uiChanged({ storageFault: null }));
+    } catch {
+      database = null;
+      if (store.getState().ui.storageFault === null)
+        store.dispatch(uiChanged({ storageFault: STORAGE_REFUSED }));
+    }
+  };
+  store.subscribe(() => {
+    const s = store.getState();
+    const now = [
+      s.craft,
+      s.settings.base,
+      s.settings.draft,
+      s.rehearsal.scenario,
+      s.ui.theme,
+      s.ui.units,
+      s.ui.paneOpen,
+    ];
+    if (now.every((v, i) => v === last[i])) return;
+    last = now;
+    if (timer === null) timer = setTimeout(() => void save(), SAVE_AFTER_MS);
+  });
+  const flush = () => {
+    if (timer !== null) {
+      clearTimeout(timer);
+      void save();
+    }
+  };
+  document.addEventListener('visibilitychange', flush);
+  window.addEventListener('pagehide', flush);
+}
+
+/** The simulated board's flash, so that it holds its settings over a reload as a real one would. */
+export async function loadFlash(): Promise<readonly [Uint8Array, Uint8Array] | null> {
+  try {
+    const pages: unknown = await (await open()).get('bench', 'flash');
+    const parsed = z.tuple([z.instanceof(Uint8Array), z.instanceof(Uint8Array)]).safeParse(pages);
+    return parsed.success ? parsed.data : null;
+  } catch {
+    return null;
+  }
+}
+
+export async function saveFlash(pages: readonly [Uint8Array, Uint8Array]): Promise<void> {
+  try {
+    await (await open()).put('bench', pages, 'flash');
+  } catch {
+    // The board keeps its settings in this tab; the banner about storage is already shown for the craft.
+  }
+}

@@ -1,0 +1,105 @@
+import { createSelector } from '@reduxjs/toolkit';
+import { type Finding, findAll } from '#core/findings/findings.ts';
+import type { ProgressInput } from '#core/findings/progress.ts';
+import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
+import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
+import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { Catalogue } from '#core/settings/catalogue.ts';
+import { changesOf, drafted } from '#core/settings/draft.ts';
+import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import torvholmText from '#demo/terrain/torvholm.asc?raw';
+import type { AppState } from './store.ts';
+
+/** Ground of Torvholm, and home at Mossvik on it, m from the grid's centre. */
+export const torvholm = parseAsciiGrid(torvholmText);
+export const homeOnGround = {
+  terrain: torvholm,
+  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
+  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
+};
+
+const settings = (s: AppState) => s.settings;
+export const selectCatalogue = createSelector(
+  [(s: AppState) => s.settings.entries, (s: AppState) => s.settings.rules],
+  (entries, rules) => new Catalogue(entries, rules),
+);
+
+/** Board copy with the waiting edits laid over it. */
+export const selectValues = createSelector(
+  [(s: AppState) => s.settings.base, (s: AppState) => s.settings.draft.edits],
+  (base, edits) => drafted(base, edits),
+);
+
+export const selectChanges = createSelector([selectCatalogue, settings], (catalogue, s) =>
+  changesOf(catalogue, s.base, s.draft.edits),
+);
+
+const NO_FINDINGS: readonly Finding[] = [];
+
+export const selectFindings = createSelector(
+  [selectCatalogue, selectValues, (s: AppState) => s.craft.airframe, (s: AppState) => s.settings.description],
+  (catalogue, values, airframe, description): readonly Finding[] => {
+    if (!airframe || catalogue.entries.length === 0) return NO_FINDINGS;
+    return findAll({
+      airframe,
+      values,
+      catalogue,
+      description: description ?? undefined,
+      ground: homeOnGround,
+    });
+  },
+);
+
+/** A short name for everything a rehearsal's outcome depends on. */
+export const selectFlightPrint = createSelector(
+  [selectValues, (s: AppState) => s.craft.airframe, (s: AppState) => s.rehearsal.scenario],
+  (values, airframe, scenario) =>
+    `${fingerprintOf(values)}:${JSON.stringify(airframe)}:${JSON.stringify(scenario)}`,
+);
+
+export const selectProgress = createSelector(
+  [
+    (s: AppState) => s.craft.airframe,
+    selectValues,
+    (s: AppState) => s.craft.proofs,
+    selectFindings,
+    (s: AppState) => s.settings.baseFrom,
+    (s: AppState) => s.settings.draft.edits,
+    (s: AppState) => s.rehearsal.result,
+    (s: AppState) => s.rehearsal.flownWith,
+    selectFlightPrint,
+  ],
+  (airframe, values, proofs, findings, baseFrom, edits, result, flownWith, print): ProgressInput | null => {
+    if (!airframe) return null;
+    const rehearsed =
+      result === null ? 'no' : flownWith !== print ? 'stale' : result.verdict === 'home' ? 'home' : 'no';
+    return {
+      airframe,
+      values,
+      proofs,
+      findings,
+      boardMet: baseFrom === 'board',
+      pendingKeys: Object.keys(edits),
+      rehearsed,
+    };
+  },
+);
+
+/** The craft as it would be saved now, or null before one is open. */
+export function craftFileNow(state: AppState): CraftFile | null {
+  const { file, airframe, proofs } = state.craft;
+  if (!file || !airframe) return null;
+  return {
+    ...file,
+    airframe,
+    settings: state.settings.base,
+    edits: state.settings.draft.edits,
+    proofs: [...proofs],
+  };
+}
+
+export function craftTextNow(state: AppState): string | null {
+  const craft = craftFileNow(state);
+  return craft && writeCraftFile(craft);
+}

@@ -1,0 +1,65 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { BoardDescription } from '#core/board/description.ts';
+import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
+import * as drafts from '#core/settings/draft.ts';
+
+export interface SettingsState {
+  /** What the board says it can be told. Empty until a catalogue is known. */
+  readonly entries: readonly SettingEntry[];
+  readonly rules: readonly CrossRule[];
+  readonly description: BoardDescription | null;
+  /** The board copy: as last read back, or as the craft file has it. */
+  readonly base: Values;
+  readonly baseFrom: 'file' | 'board';
+  readonly draft: drafts.Draft;
+}
+
+export const initialSettings: SettingsState = {
+  entries: [],
+  rules: [],
+  description: null,
+  base: {},
+  baseFrom: 'file',
+  draft: drafts.emptyDraft,
+};
+
+export interface CatalogueData {
+  readonly entries: readonly SettingEntry[];
+  readonly rules: readonly CrossRule[];
+  readonly description: BoardDescription;
+}
+
+const slice = createSlice({
+  name: 'settings',
+  initialState: initialSettings as SettingsState,
+  reducers: {
+    /** A catalogue is known; settings the base lacks get its defaults. */
+    catalogueKnown: (state, { payload }: PayloadAction<CatalogueData>): SettingsState => ({
+      ...state,
+      ...payload,
+      base: { ...Object.fromEntries(payload.entries.map((e) => [e.key, e.default])), ...state.base },
+    }),
+    /** A craft was opened: its settings are the base until a board is read. */
+    craftOpened: (_state, { payload }: PayloadAction<SettingsState>): SettingsState => payload,
+    /** The board was read: the only way by which the board copy changes. */
+    boardRead: (state, { payload }: PayloadAction<Values>): SettingsState => ({
+      ...state,
+      base: payload,
+      baseFrom: 'board',
+      draft: drafts.rebase(state.draft, payload),
+    }),
+    staged: (state, { payload }: PayloadAction<drafts.Edits>): SettingsState => ({
+      ...state,
+      draft: drafts.stage(state.draft, state.base, payload),
+    }),
+    dropped: (state, { payload }: PayloadAction<readonly string[]>): SettingsState => ({
+      ...state,
+      draft: drafts.drop(state.draft, payload),
+    }),
+    undone: (state): SettingsState => ({ ...state, draft: drafts.undo(state.draft) }),
+    redone: (state): SettingsState => ({ ...state, draft: drafts.redo(state.draft) }),
+  },
+});
+
+export const { catalogueKnown, craftOpened, boardRead, staged, dropped, undone, redone } = slice.actions;
+export const settingsReducer = slice.reducer;

@@ -1,0 +1,24 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { boardReducer } from './boardSlice.ts';
+import { craftReducer } from './craftSlice.ts';
+import { rehearsalReducer } from './rehearsalSlice.ts';
+import { settingsReducer } from './settingsSlice.ts';
+import { uiReducer } from './uiSlice.ts';
+
+export const store = configureStore({
+  reducer: {
+    craft: craftReducer,
+    settings: settingsReducer,
+    board: boardReducer,
+    rehearsal: rehearsalReducer,
+    ui: uiReducer,
+  },
+  // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.
+  middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
+});
+
+export type AppState = ReturnType<typeof store.getState>;
+export type AppDispatch = typeof store.dispatch;
+export const useApp = useSelector.withTypes<AppState>();
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>();

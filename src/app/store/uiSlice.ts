@@ -1,0 +1,47 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { LegId, StationId } from '#core/findings/stations.ts';
+import type { UnitSystem } from '#core/units/units.ts';
+
+export interface UiState {
+  readonly theme: 'day' | 'dusk';
+  readonly units: UnitSystem;
+  readonly paneOpen: boolean;
+  readonly benchOpen: boolean;
+  readonly findingsOpen: LegId | 'all' | null;
+  readonly paletteOpen: boolean;
+  readonly helpOpen: boolean;
+  /** A setting opened by name in a small editor of its own. */
+  readonly editing: string | null;
+  /** The station last stood at, by leg. */
+  readonly stations: Readonly<Partial<Record<LegId, StationId>>>;
+  /** Why the browser keeps nothing, when it does not. */
+  readonly storageFault: string | null;
+}
+
+export const initialUi: UiState = {
+  theme: 'day',
+  units: 'metric',
+  paneOpen: true,
+  benchOpen: false,
+  findingsOpen: null,
+  paletteOpen: false,
+  helpOpen: false,
+  editing: null,
+  stations: {},
+  storageFault: null,
+};
+
+const slice = createSlice({
+  name: 'ui',
+  initialState: initialUi,
+  reducers: {
+    uiChanged: (state, { payload }: PayloadAction<Partial<UiState>>): UiState => ({ ...state, ...payload }),
+    stationEntered: (state, { payload }: PayloadAction<{ leg: LegId; station: StationId }>): UiState => ({
+      ...state,
+      stations: { ...state.stations, [payload.leg]: payload.station },
+    }),
+  },
+});
+
+export const { uiChanged, stationEntered } = slice.actions;
+export const uiReducer = slice.reducer;

@@ -1,0 +1,94 @@
+import type { SettingEntry, SettingValue } from '#core/settings/catalogue.ts';
+import { displayOf, formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { selectCatalogue, selectValues } from '../store/selectors.ts';
+import { staged } from '../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../store/store.ts';
+import { NumberField } from './NumberField.tsx';
+
+/** One setting as a person edits it; the edit goes to the tray. */
+export function SettingField({
+  name,
+  size = 'small',
+}: {
+  readonly name: string;
+  readonly size?: 'large' | 'small';
+}) {
+  const entry = useApp(selectCatalogue).entry(name);
+  const value = useApp((s) => selectValues(s)[name]);
+  const units = useApp((s) => s.ui.units);
+  const dispatch = useAppDispatch();
+  if (!entry || value === undefined) return <span className="text-faint">not on this board</span>;
+  const put = (v: SettingValue) => dispatch(staged({ [name]: v }));
+  if (entry.type === 'flag') {
+    return (
+      <label className="inline-flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-forest"
+          checked={value === true}
+          onChange={(e) => put(e.target.checked)}
+        />
+        <span>{entry.label}</span>
+      </label>
+    );
+  }
+  if (entry.type === 'choice') {
+    return (
+      <select
+        aria-label={entry.label}
+        value={String(value)}
+        onChange={(e) => put(e.target.value)}
+        className="rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
+      >
+        {entry.choices?.map((c) => (
+          <option key={c.value} value={c.value}>
+            {c.label}
+          </option>
+        ))}
+      </select>
+    );
+  }
+  const { symbol, factor } = displayOf(entry.unit, units);
+  const step = factor === 1 ? (entry.step ?? 1) : niceStep((entry.step ?? 1) * factor);
+  return (
+    <NumberField
+      label={entry.label}
+      value={(value as number) * factor}
+      symbol={symbol}
+      min={(entry.min ?? -1e9) * factor}
+      max={(entry.max ?? 1e9) * factor}
+      step={step}
+      size={size}
+      hint={rangeHint(entry, units)}
+      onChange={(v) => {
+        const raw = v / factor;
+        const kept = entry.type === 'integer' ? Math.round(raw) : Number(raw.toPrecision(7));
+        put(Math.min(entry.max ?? kept, Math.max(entry.min ?? kept, kept)));
+      }}
+    />
+  );
+}
+
+function niceStep(step: number): number {
+  const size = 10 ** Math.floor(Math.log10(step));
+  return step / size >= 5 ? 5 * size : step / size >= 2 ? 2 * size : size;
+}
+
+function rangeHint(entry: SettingEntry, units: UnitSystem): string {
+  const { symbol, factor } = displayOf(entry.unit, units);
+  const n = (v: number | undefined) => (v === undefined ? 'any' : formatNumber(v * factor));
+  const usual = typeof entry.default === 'number' ? `, as delivered ${n(entry.default)}` : '';
+  return `${n(entry.min)} to ${n(entry.max)}${symbol ? ` ${symbol}` : ''}${usual}`;
+}
+
+/** A setting's value as text, with its unit. */
+export function valueText(
+  entry: SettingEntry | undefined,
+  value: SettingValue | undefined,
+  units: UnitSystem,
+): string {
+  if (!entry || value === undefined) return String(value ?? '');
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'number') return formatQuantity(value, entry.unit, units);
+  return entry.choices?.find((c) => c.value === value)?.label ?? value;
+}

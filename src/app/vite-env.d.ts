@@ -1,0 +1,5 @@
+/// <reference types="vite/client" />
+declare module '*.asc?raw' {
+  const text: string;
+  export default text;
+}

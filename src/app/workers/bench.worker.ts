@@ -1,0 +1,109 @@
+import { expose } from 'comlink';
+import { type BenchControls, BenchWorld } from '#bench/benchWorld.ts';
+import { flashWith } from '#bench/flashImage.ts';
+import { MemoryFlash } from '#bench/memoryFlash.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { pitchOf, rollOf } from '#core/math/quaternion.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+
+/** The simulated bench in its worker, in real time. */
+
+const TICK_MS = 5;
+/** After a pause (a hidden tab) the bench does not run after lost time for longer than this. */
+const MOST_BEHIND_MS = 100;
+
+/** How the craft on the bench really stands, for the bench drawer only. */
+export interface BenchState {
+  /** -1..1 of each surface's throw, in the airframe's order. */
+  readonly surfaces: readonly number[];
+  /** rpm of each motor. */
+  readonly motors: readonly number[];
+  readonly roll: number;
+  readonly pitch: number;
+  readonly running: boolean;
+  readonly batteryV: number;
+  readonly controls: BenchControls;
+}
+
+let world: BenchWorld | null = null;
+let flash = new MemoryFlash();
+let cable: MessagePort | null = null;
+let last = performance.now();
+
+function cutCable(): void {
+  cable?.postMessage(null);
+  cable?.close();
+  cable = null;
+}
+
+setInterval(() => {
+  const now = performance.now();
+  const behind = Math.min(MOST_BEHIND_MS, now - last);
+  const steps = Math.floor(behind);
+  last = behind === MOST_BEHIND_MS ? now : last + steps;
+  if (world) for (let k = 0; k < steps; k++) world.step();
+}, TICK_MS);
+
+const api = {
+  /** Puts a craft on the bench. Its board's flash is the kept one, or holds the given settings. */
+  setUp(
+    airframe: Airframe,
+    truth: BenchTruth,
+    settings: Values,
+    kept: readonly [Uint8Array, Uint8Array] | null,
+  ): void {
+    cutCable();
+    flash = kept ? new MemoryFlash(kept) : flashWith(settings);
+    const controls = world?.controls;
+    world = new BenchWorld(airframe, truth, flash, 11);
+    if (controls) Object.assign(world.controls, { ...controls, usb: false });
+    world.toCable = (bytes) => cable?.postMessage(bytes);
+    world.onPower = (running) => {
+      if (!running) cutCable();
+    };
+  },
+
+  control(change: Partial<BenchControls>): void {
+    if (!world) return;
+    Object.assign(world.controls, change);
+    if (change.usb === false) cutCable();
+    // Power takes effect with the next step; a cable asked for before it would find no board.
+    world.step();
+  },
+
+  /** Plugs the application's end of a cable in. False when no powered board is there. */
+  plug(port: MessagePort): boolean {
+    cutCable();
+    if (!world?.pfad || !world.controls.usb) {
+      port.close();
+      return false;
+    }
+    cable = port;
+    port.onmessage = (event: MessageEvent) => {
+      if (event.data instanceof Uint8Array) world?.fromCable(event.data);
+      else if (event.data === null && cable === port) cable = null;
+    };
+    return true;
+  },
+
+  state(): BenchState | null {
+    if (!world) return null;
+    return {
+      surfaces: Array.from(world.wiring.surfaces),
+      motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
+      roll: rollOf(world.plant.attitude),
+      pitch: pitchOf(world.plant.attitude),
+      running: world.pfad !== null,
+      batteryV: world.controls.battery ? world.plant.battery.voltage : 0,
+      controls: { ...world.controls },
+    };
+  },
+
+  flashPages(): readonly [Uint8Array, Uint8Array] {
+    return [flash.pages[0].slice(), flash.pages[1].slice()];
+  },
+};
+
+export type BenchApi = typeof api;
+expose(api);

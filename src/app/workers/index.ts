@@ -1,0 +1,16 @@
+import { type Remote, wrap } from 'comlink';
+import type { BenchApi, BenchState } from './bench.worker.ts';
+import type { FlightOutcome, WorkshopApi } from './workshop.worker.ts';
+
+export type { BenchControls } from '#bench/benchWorld.ts';
+export type { BenchState, FlightOutcome };
+
+/** The simulated bench. */
+export const bench: Remote<BenchApi> = wrap(
+  new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }),
+);
+
+/** Rehearsals and other heavy work. */
+export const workshop: Remote<WorkshopApi> = wrap(
+  new Worker(new URL('./workshop.worker.ts', import.meta.url), { type: 'module' }),
+);

@@ -1,0 +1,90 @@
+import type { Airframe } from '../airframe/airframe.ts';
+import {
+  movesProven,
+  type Proof,
+  type ProofState,
+  stateOf,
+  stickNames,
+  tilts,
+  together,
+} from '../proofs/proofs.ts';
+import type { Values } from '../settings/catalogue.ts';
+import type { Finding } from './findings.ts';
+import { type LegId, legs, type StationId } from './stations.ts';
+
+/** How far a station or leg is: nothing seen yet, seen and still true, seen but changed since, or blocked. */
+export type Progress = 'open' | 'proven' | 'stale' | 'blocked';
+
+export interface ProgressInput {
+  readonly airframe: Airframe;
+  readonly values: Values;
+  readonly proofs: readonly Proof[];
+  readonly findings: readonly Finding[];
+  /** A board was met and its settings are those shown. */
+  readonly boardMet: boolean;
+  /** Edits wait to be written. */
+  readonly pendingKeys: readonly string[];
+  /** The last rehearsal: came home on these very settings, on others, or has not. */
+  readonly rehearsed: 'home' | 'stale' | 'no';
+}
+
+const fromProof = (state: ProofState): Progress => (state === 'none' ? 'open' : state);
+
+function ownState(station: StationId, p: ProgressInput): Progress {
+  const written = (pattern: RegExp): Progress =>
+    p.boardMet && !p.pendingKeys.some((k) => pattern.test(k)) ? 'proven' : 'open';
+  switch (station) {
+    case 'board':
+      return p.boardMet ? 'proven' : 'open';
+    case 'airframe':
+      return 'proven';
+    case 'starting-values':
+      return written(/^(rate|level|nav|motor)\./);
+    case 'which-moved':
+      return fromProof(movesProven(p.airframe, p.proofs, p.values));
+    case 'sticks':
+      return fromProof(
+        together(
+          stickNames.map((s) =>
+            stateOf(
+              p.proofs.find((x) => x.id === `stick.${s}`),
+              p.values,
+            ),
+          ),
+        ),
+      );
+    case 'switches':
+      return written(/^(arm|mode)\./);
+    case 'opposes':
+      return fromProof(
+        together(
+          tilts.map((t) =>
+            stateOf(
+              p.proofs.find((x) => x.id === `opposes.${t}`),
+              p.values,
+            ),
+          ),
+        ),
+      );
+    case 'lost-link':
+      return written(/^lost\./);
+    case 'way-home':
+      return written(/^(return|loiter)\./);
+    case 'one-flight':
+      return p.rehearsed === 'home' ? 'proven' : p.rehearsed === 'stale' ? 'stale' : 'open';
+  }
+}
+
+export function stationProgress(station: StationId, p: ProgressInput): Progress {
+  if (p.findings.some((f) => f.station === station && f.severity === 'blocks')) return 'blocked';
+  return ownState(station, p);
+}
+
+/** A leg is as far as its least station; blocked and stale win over open. */
+export function legProgress(leg: LegId, p: ProgressInput): Progress {
+  const stations = legs.find((l) => l.id === leg)!.stations;
+  const states = stations.map((s) => stationProgress(s.id, p));
+  if (states.includes('blocked')) return 'blocked';
+  if (states.includes('stale')) return 'stale';
+  return states.length > 0 && states.every((s) => s === 'proven') ? 'proven' : 'open';
+}

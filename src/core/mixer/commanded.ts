@@ -1,0 +1,33 @@
+import { type ActuatorId, isMotor } from '../airframe/airframe.ts';
+import { clamp } from '../math/scalar.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { deflectionOfPulse, type OutputShape } from './pulse.ts';
+
+/** An output's shape from its settings. */
+export function shapeOf(values: Values, output: number): OutputShape {
+  return {
+    lowUs: (values[`out.${output}.low`] as number) ?? 1000,
+    centreUs: (values[`out.${output}.centre`] as number) ?? 1500,
+    highUs: (values[`out.${output}.high`] as number) ?? 2000,
+    reversed: values[`out.${output}.reversed`] === true,
+  };
+}
+
+/**
+ * What the board commands, from the pulses it sends and the settings it holds: surfaces -1..1 (trailing edge
+ * down, rudder left positive), motors 0..1.
+ */
+export function commandedBy(values: Values, pulses: ArrayLike<number>): Partial<Record<ActuatorId, number>> {
+  const out: Partial<Record<ActuatorId, number>> = {};
+  for (let n = 1; n <= pulses.length; n++) {
+    const drives = values[`out.${n}.drives`];
+    const pulse = pulses[n - 1]!;
+    if (typeof drives !== 'string' || drives === 'nothing' || pulse <= 0) continue;
+    const shape = shapeOf(values, n);
+    const id = drives as ActuatorId;
+    out[id] = isMotor(id)
+      ? clamp((pulse - shape.lowUs) / (shape.highUs - shape.lowUs), 0, 1)
+      : deflectionOfPulse(shape, pulse);
+  }
+  return out;
+}

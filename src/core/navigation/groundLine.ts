@@ -1,0 +1,47 @@
+import { groundHeight, type Terrain } from '../flight/terrain.ts';
+import { DEG } from '../math/scalar.ts';
+
+/** Ground along a straight line outward from home. */
+export interface GroundLine {
+  readonly bearingDeg: number;
+  /** Distance from home and height above sea level of each sample, m. */
+  readonly points: readonly { readonly distanceM: number; readonly heightM: number }[];
+  readonly highest: { readonly distanceM: number; readonly heightM: number };
+}
+
+/** @param homeEastM @param homeNorthM metres from the terrain's centre */
+export function groundLine(
+  terrain: Terrain,
+  homeEastM: number,
+  homeNorthM: number,
+  bearingDeg: number,
+  lengthM: number,
+  samples = 120,
+): GroundLine {
+  const dn = Math.cos(bearingDeg * DEG);
+  const de = Math.sin(bearingDeg * DEG);
+  const points = Array.from({ length: samples + 1 }, (_, i) => {
+    const distanceM = (lengthM * i) / samples;
+    return {
+      distanceM,
+      heightM: groundHeight(terrain, homeEastM + de * distanceM, homeNorthM + dn * distanceM),
+    };
+  });
+  const highest = points.reduce((a, b) => (b.heightM > a.heightM ? b : a));
+  return { bearingDeg, points, highest };
+}
+
+/** The straight line to home with the highest ground under it, out of one every two degrees. */
+export function worstLine(
+  terrain: Terrain,
+  homeEastM: number,
+  homeNorthM: number,
+  lengthM: number,
+): GroundLine {
+  let worst = groundLine(terrain, homeEastM, homeNorthM, 0, lengthM);
+  for (let bearing = 2; bearing < 360; bearing += 2) {
+    const line = groundLine(terrain, homeEastM, homeNorthM, bearing, lengthM);
+    if (line.highest.heightM > worst.highest.heightM) worst = line;
+  }
+  return worst;
+}
