@@ -1,24 +1,24 @@
 import { lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
-import { Toaster } from 'sonner';
 import { type LegId, legIds, legs, type StationId } from '#core/findings/stations.ts';
 import { AirframeStation } from './legs/build/AirframeStation.tsx';
 import { BoardStation } from './legs/build/BoardStation.tsx';
 import { StartingValuesStation } from './legs/build/StartingValuesStation.tsx';
 import { LaterLeg } from './legs/LaterLeg.tsx';
+import { Notices } from './notify.tsx';
 import { BenchDrawer } from './shell/BenchDrawer.tsx';
 import { ChangeTray } from './shell/ChangeTray.tsx';
 import { CraftPane } from './shell/CraftPane.tsx';
-import { FindingsPanel } from './shell/FindingsPanel.tsx';
 import { Header } from './shell/Header.tsx';
-import { Help } from './shell/Help.tsx';
-import { SettingEditor } from './shell/SettingEditor.tsx';
 import { Stations } from './shell/Stations.tsx';
 import { useShortcuts } from './shell/shortcuts.ts';
 import { Trail } from './shell/Trail.tsx';
 import { useApp, useAppDispatch } from './store/store.ts';
 import { stationEntered, uiChanged } from './store/uiSlice.ts';
 
+const FindingsPanel = lazy(() => import('./shell/FindingsPanel.tsx'));
+const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
+const Help = lazy(() => import('./shell/Help.tsx'));
 const Palette = lazy(() => import('./shell/Palette.tsx'));
 const WhichMovedStation = lazy(() => import('./legs/steer/WhichMovedStation.tsx'));
 const SticksStation = lazy(() => import('./legs/steer/SticksStation.tsx'));
@@ -59,7 +59,7 @@ function Place() {
 function Frame({ leg, station }: { readonly leg: LegId; readonly station: StationId | null }) {
   const open = useApp((s) => s.craft.airframe !== null && s.settings.entries.length > 0);
   const paneOpen = useApp((s) => s.ui.paneOpen);
-  const paletteOpen = useApp((s) => s.ui.paletteOpen);
+  const { paletteOpen, findingsOpen, editing, helpOpen } = useApp((s) => s.ui);
   const fault = useApp((s) => s.ui.storageFault);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -86,8 +86,8 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
         style={{ gridTemplateColumns: paneOpen ? '212px minmax(0,1fr) 292px' : '212px minmax(0,1fr) 34px' }}
       >
         <Stations leg={leg} here={station} />
-        <main className="relative min-w-0 overflow-hidden bg-sheet">
-          <div className="h-full overflow-y-auto px-6 pt-[18px] pb-10" id="work">
+        <main className="flex min-h-0 min-w-0 flex-col bg-sheet">
+          <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-[18px] pb-4" id="work">
             {!open ? (
               <p className="text-soft">Opening the craft…</p>
             ) : View ? (
@@ -103,14 +103,12 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
         <CraftPane />
       </div>
       <ChangeTray />
-      <FindingsPanel />
-      <SettingEditor />
-      <Help />
-      {paletteOpen && (
-        <Suspense>
-          <Palette />
-        </Suspense>
-      )}
+      <Suspense>
+        {findingsOpen !== null && <FindingsPanel />}
+        {editing !== null && <SettingEditor />}
+        {helpOpen && <Help />}
+        {paletteOpen && <Palette />}
+      </Suspense>
     </div>
   );
 }
@@ -127,18 +125,7 @@ export function App() {
         <Route path="/:leg/:station?" element={<Place />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
-      <Toaster
-        position="bottom-right"
-        offset={64}
-        toastOptions={{
-          style: {
-            background: 'var(--sheet)',
-            color: 'var(--ink)',
-            border: '1px solid var(--line)',
-            borderRadius: 4,
-          },
-        }}
-      />
+      <Notices />
     </>
   );
 }

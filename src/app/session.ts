@@ -1,21 +1,15 @@
-import { proxy, transfer } from 'comlink';
+import { proxy } from 'comlink';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import { makeProof, type Seen } from '#core/proofs/proofs.ts';
-import { sameValue } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
-import { readBoard, readValues, writeEdits } from '#link/board.ts';
-import { LinkClient, LinkError } from '#link/client.ts';
-import { OutputHold } from '#link/hold.ts';
-import { portTransport } from '#link/transport.ts';
-import { clearTelemetry, takeTelemetry } from './live/telemetry.ts';
-import { linkGone, linkReading, linkReady, writeChanged } from './store/boardSlice.ts';
+import { writeChanged } from './store/boardSlice.ts';
 import { craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadFlash, loadKept, STORAGE_REFUSED, saveFlash, startPersistence } from './store/persistence.ts';
 import { flown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
 import { selectFlightPrint, selectValues } from './store/selectors.ts';
-import { boardRead, catalogueKnown, craftOpened } from './store/settingsSlice.ts';
+import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
 import { type BenchControls, bench, workshop } from './workers/index.ts';
@@ -25,8 +19,8 @@ import { type BenchControls, bench, workshop } from './workers/index.ts';
  * read what came of it from the store.
  */
 
-let client: LinkClient | null = null;
-let writeSession = Math.floor(Date.now() / 1000) >>> 0;
+/** The link's side of the session is loaded with the first plug, to keep the first page light. */
+const board = () => import('./boardSession.ts');
 
 const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
@@ -62,7 +56,7 @@ async function openCraft(
   } | null,
   flash: readonly [Uint8Array, Uint8Array] | null,
 ): Promise<void> {
-  const known = await workshop.knownFirmware();
+  const known = await bench.knownFirmware();
   const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
   const draft = history
     ? { edits: craft.edits, past: history.past, future: history.future }
@@ -91,7 +85,7 @@ export type Opened =
 export async function openCraftText(text: string): Promise<Opened> {
   const read = readCraftFile(text);
   if (!read.ok) return read;
-  const known = await workshop.knownFirmware();
+  const known = await bench.knownFirmware();
   const entries = new Map(known.entries.map((e) => [e.key, e]));
   const foreign = Object.keys({ ...read.craft.settings, ...read.craft.edits }).filter((k) => !entries.has(k));
   if (foreign.length > 0 && foreign.length === Object.keys(read.craft.settings).length) {
@@ -100,7 +94,7 @@ export async function openCraftText(text: string): Promise<Opened> {
       why: 'None of the settings in the file belong to the firmware this application knows. Nothing was changed.',
     };
   }
-  disconnect();
+  (await board()).disconnect();
   await openCraft(read.craft, null, null);
   store.dispatch(writeChanged({ kind: 'idle' }));
   return { ok: true, name: read.craft.name };
@@ -109,161 +103,20 @@ export async function openCraftText(text: string): Promise<Opened> {
 /** Bench: what a person does with their hands. Plugging USB in also begins to read the board. */
 export async function benchControl(change: Partial<BenchControls>): Promise<void> {
   await bench.control(change);
-  if (change.usb === true) await connect();
-  if (change.usb === false) client?.close();
+  if (change.usb === true) await (await board()).connect();
+  if (change.usb === false) (await board()).unplug();
 }
 
-async function connect(): Promise<void> {
-  client?.close();
-  const channel = new MessageChannel();
-  store.dispatch(linkReading(0));
-  if (!(await bench.plug(transfer(channel.port1, [channel.port1])))) {
-    store.dispatch(linkGone('No board answers on the cable.'));
-    return;
-  }
-  const mine = new LinkClient(portTransport(channel.port2));
-  client = mine;
-  mine.onTelemetry = takeTelemetry;
-  mine.onClosed = () => {
-    if (client !== mine) return;
-    client = null;
-    clearTelemetry();
-    void bench.state().then((s) => {
-      const out = s === null || !s.controls.usb;
-      store.dispatch(linkGone(out ? null : 'The link dropped.'));
-      if (!out) void connect();
-    });
-  };
-  try {
-    const copy = await readBoard(mine, (share) => store.dispatch(linkReading(share)));
-    const base = store.getState().settings.base;
-    const differing = Object.keys(copy.values).filter((k) => !sameValue(base[k], copy.values[k])).length;
-    store.dispatch(
-      catalogueKnown({
-        entries: copy.catalogue.entries,
-        rules: copy.catalogue.rules,
-        description: copy.description,
-      }),
-    );
-    store.dispatch(boardRead(copy.values));
-    store.dispatch(linkReady({ identity: copy.identity, differing }));
-    for (const [group, hz] of [
-      ['attitude', 50],
-      ['outputs', 50],
-      ['receiver', 25],
-      ['power', 4],
-      ['navigation', 4],
-      ['status', 10],
-    ] as const) {
-      await mine.request('subscribe', { group, hz });
-    }
-  } catch (error) {
-    if (client === mine) {
-      client = null;
-      mine.close();
-      store.dispatch(linkGone(faultText(error)));
-    }
-  }
-}
-
-function disconnect(): void {
-  const old = client;
-  client = null;
-  old?.close();
-  clearTelemetry();
-  store.dispatch(linkGone(null));
-}
-
-/** Writes every waiting edit, and says what the board read back. */
 export async function writeToBoard(): Promise<void> {
-  const state = store.getState();
-  const edits = state.settings.draft.edits;
-  const count = Object.keys(edits).length;
-  const mine = client;
-  if (count === 0 || state.board.write.kind === 'writing') return;
-  if (!mine) {
-    store.dispatch(
-      writeChanged({ kind: 'failed', why: 'No board is connected. The edits stay here until one is.' }),
-    );
-    return;
-  }
-  store.dispatch(writeChanged({ kind: 'writing', count }));
-  writeSession = (writeSession + 1) >>> 0;
-  try {
-    const { fingerprint } = await mine.request('hello', { link: 1 });
-    const board = await readValues(mine);
-    const changedBehind = Object.keys(board).some((k) => !sameValue(board[k], state.settings.base[k]));
-    if (changedBehind) {
-      store.dispatch(boardRead(board));
-      store.dispatch(
-        writeChanged({
-          kind: 'failed',
-          why: 'The board holds other settings than when it was read. They were read again; look at the edits and write once more.',
-        }),
-      );
-      return;
-    }
-    const outcome = await writeEdits(mine, fingerprint, edits, writeSession);
-    if (outcome.kind === 'refused')
-      store.dispatch(writeChanged({ kind: 'refused', refusals: outcome.refusals }));
-    else {
-      store.dispatch(boardRead(outcome.values));
-      if (outcome.kind === 'written') {
-        store.dispatch(writeChanged({ kind: 'written', count, restartNeeded: outcome.restartNeeded }));
-        void bench.flashPages().then(saveFlash);
-      } else {
-        store.dispatch(
-          writeChanged({
-            kind: 'failed',
-            why: `The board read back something else for ${outcome.keys.join(', ')}. What it holds now is shown.`,
-          }),
-        );
-      }
-    }
-  } catch (error) {
-    const gone = error instanceof LinkError && (error.fault === 'closed' || error.fault === 'silent');
-    store.dispatch(
-      writeChanged({
-        kind: 'failed',
-        why: gone
-          ? 'The link went quiet during the write. The board holds either all the edits or none; they are read when it is back, and nothing is lost here.'
-          : faultText(error),
-      }),
-    );
-  }
+  await (await board()).writeToBoard();
 }
 
-/** Restarts the board, for settings that take effect only then. */
 export async function restartBoard(): Promise<void> {
-  try {
-    await client?.request('restart', {});
-  } catch (error) {
-    store.dispatch(writeChanged({ kind: 'failed', why: faultText(error) }));
-  }
+  await (await board()).restartBoard();
 }
 
-/** Tells the board that the propellers are off, or no longer. A sentence when it refuses. */
 export async function confirmPropellersOff(off: boolean): Promise<string | null> {
-  try {
-    if (!client) return 'No board is connected.';
-    await client.request('bench-allow', { propellersOff: off });
-    return null;
-  } catch (error) {
-    return faultText(error);
-  }
-}
-
-let hold: OutputHold | null = null;
-
-export function startHold(output: number): void {
-  if (!client) return;
-  hold = new OutputHold(client);
-  hold.start(output);
-}
-
-export function stopHold(): void {
-  hold?.stop();
-  hold = null;
+  return (await board()).confirmPropellersOff(off);
 }
 
 /** Keeps what a person saw as a proof over the settings drafted now. */
@@ -285,7 +138,7 @@ export async function rehearse(): Promise<void> {
       store.dispatch(runChanged({ kind: 'flying', seconds, rate }));
   });
   try {
-    const outcome = await workshop.fly(
+    const outcome = await workshop().fly(
       airframe,
       selectValues(state),
       file?.bench ?? null,
@@ -307,5 +160,5 @@ export async function rehearse(): Promise<void> {
 }
 
 export function cancelRehearsal(): void {
-  void workshop.cancel();
+  void workshop().cancel();
 }

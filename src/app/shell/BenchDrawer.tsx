@@ -56,12 +56,8 @@ export function BenchDrawer() {
   return (
     <section
       aria-label="Bench, simulated"
-      className="absolute right-0 bottom-0 left-0 z-10 border-wood-dark border-t bg-wood text-on-wood"
-      style={
-        open
-          ? { boxShadow: '0 -6px 18px rgb(0 0 0 / 0.12)' }
-          : { right: 'auto', width: 230, borderTopRightRadius: 6 }
-      }
+      className="relative z-10 shrink-0 border-wood-dark border-t bg-wood text-on-wood"
+      style={open ? { boxShadow: '0 -6px 18px rgb(0 0 0 / 0.12)' } : { width: 230, borderTopRightRadius: 6 }}
     >
       <button
         type="button"
@@ -129,19 +125,19 @@ export function BenchDrawer() {
           </div>
           <div className="min-w-0">
             <p className="font-label text-[12px]">The craft as it really moves</p>
-            <svg viewBox="-150 -8 300 176" className="h-[166px] w-full rounded-[4px]" aria-hidden="true">
-              <g transform="translate(-66 0)">
+            <svg viewBox="-136 -8 276 152" className="h-[166px] w-full rounded-[4px]" aria-hidden="true">
+              <g transform="translate(-50 0)">
                 <CraftTop
                   airframe={airframe}
-                  scale={Math.min(150 / airframe.wing.spanM, 150 / airframe.lengthM)}
+                  scale={Math.min(168 / airframe.wing.spanM, 138 / airframe.lengthM)}
                   root={top}
                 />
               </g>
-              <g transform="translate(86 80)">
+              <g transform="translate(92 66)">
                 <g ref={bank}>
-                  <CraftRear airframe={airframe} scale={120 / airframe.wing.spanM} root={rear} />
+                  <CraftRear airframe={airframe} scale={96 / airframe.wing.spanM} root={rear} />
                 </g>
-                <text y={62} textAnchor="middle" fontSize={10}>
+                <text y={52} textAnchor="middle" fontSize={11}>
                   from behind
                 </text>
               </g>

@@ -25,7 +25,7 @@ export function ChangeTray() {
   }, [edits, write.kind, dispatch]);
   const refused = write.kind === 'refused';
   return (
-    <footer
+    <section
       aria-label="Change tray"
       className="flex h-12 shrink-0 items-center gap-3.5 border-line border-t bg-paper px-5"
     >
@@ -87,7 +87,7 @@ export function ChangeTray() {
         Write to board
       </Button>
       <Review open={reviewing} onClose={() => setReviewing(false)} changes={changes} />
-    </footer>
+    </section>
   );
 }
 

@@ -1,16 +1,16 @@
 import { DropdownMenu } from 'radix-ui';
-import { useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { MAX_CRAFT_BYTES } from '#core/formats/craftFile.ts';
-import { settingsToToml } from '#core/settings/text.ts';
 import { saveText, slug } from '../files.ts';
+import { notify } from '../notify.tsx';
 import { openCraftText } from '../session.ts';
 import { craftTextNow, selectCatalogue, selectValues } from '../store/selectors.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
-import { SettingsText } from './SettingsText.tsx';
+
+const SettingsText = lazy(() => import('./SettingsText.tsx'));
 
 export function saveCraft(): void {
   const text = craftTextNow(store.getState());
@@ -19,14 +19,15 @@ export function saveCraft(): void {
 }
 
 export async function copySettings(): Promise<void> {
+  const { settingsToToml } = await import('#core/settings/text.ts');
   const s = store.getState();
   const text = settingsToToml(selectCatalogue(s), selectValues(s), s.craft.file?.name ?? 'craft');
   try {
     await navigator.clipboard.writeText(text);
-    toast('Settings copied as TOML, waiting edits included.');
+    void notify('Settings copied as TOML, waiting edits included.');
   } catch {
     saveText(`${slug(s.craft.file?.name ?? 'craft')}.toml`, 'application/toml', text);
-    toast('The browser did not allow copying, so the settings were saved as a file.');
+    void notify('The browser did not allow copying, so the settings were saved as a file.');
   }
 }
 
@@ -46,7 +47,7 @@ export function CraftMenu() {
       return;
     }
     const result = await openCraftText(await file.text());
-    if (result.ok) toast(`${result.name} is open.`);
+    if (result.ok) void notify(`${result.name} is open.`);
     else setFault(`${file.name}: ${result.why}`);
   };
   const item =
@@ -88,7 +89,7 @@ export function CraftMenu() {
             </DropdownMenu.Item>
             {(['metric', 'imperial', 'aviation'] as const).map((u) => (
               <DropdownMenu.Item key={u} className={item} onSelect={() => dispatch(uiChanged({ units: u }))}>
-                Units: {u} {units === u && <span aria-label="chosen">✓</span>}
+                Units: {u} {units === u && <span>✓</span>}
               </DropdownMenu.Item>
             ))}
           </DropdownMenu.Content>
@@ -113,7 +114,11 @@ export function CraftMenu() {
           Go on
         </Button>
       </Panel>
-      <SettingsText open={pasting} onClose={() => setPasting(false)} />
+      {pasting && (
+        <Suspense>
+          <SettingsText onClose={() => setPasting(false)} />
+        </Suspense>
+      )}
     </>
   );
 }

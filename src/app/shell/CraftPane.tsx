@@ -76,8 +76,8 @@ function Attitude() {
   if (!a) return null;
   return (
     <span className="num absolute top-1 right-0 text-right text-[12px] leading-4">
-      <span className="block text-roll">R {(a[0]! * DEG).toFixed(0)}°</span>
-      <span className="block text-pitch">P {(a[1]! * DEG).toFixed(0)}°</span>
+      <span className="block text-roll">R {Math.round(a[0]! * DEG) + 0}°</span>
+      <span className="block text-pitch">P {Math.round(a[1]! * DEG) + 0}°</span>
     </span>
   );
 }
@@ -106,45 +106,39 @@ function Words() {
   const age = live.receiver ? live.receiver[17]! : null;
   const fix = live.nav ? live.nav[1]! > 0 : false;
   return (
-    <>
-      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
-        <dt>Mode</dt>
-        <dd>{modeNames[status.mode]}</dd>
-        <dt>Armed</dt>
-        <dd>{status.armed ? <b className="text-amber">yes</b> : <Blockers blockers={status.blockers} />}</dd>
-        <dt>Link</dt>
-        <dd className={quality ? 'num text-lake' : ''}>
-          {status.lost !== 'fine'
-            ? status.lost
-            : quality === null
-              ? 'not live'
-              : quality > 0
-                ? `${Math.round(quality * 100)} %`
-                : `silent${age !== null && age < 999 ? ` for ${age.toFixed(0)} s` : ''}`}
-        </dd>
-        <dt>Fix</dt>
-        <dd className={fix ? 'text-lake' : ''}>
-          {live.nav === null ? (
-            'not live'
-          ) : fix ? (
-            <span className="num">{live.nav[0]} satellites</span>
-          ) : (
-            `none, ${live.nav[0]} satellites`
-          )}
-        </dd>
-        <dt>Battery</dt>
-        <dd className={live.power && live.power[0]! > 1 ? 'num text-lake' : ''}>
-          {live.power === null
+    <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
+      <dt>Mode</dt>
+      <dd>{modeNames[status.mode]}</dd>
+      <dt>Armed</dt>
+      <dd>{status.armed ? <b className="text-amber">yes</b> : <Blockers blockers={status.blockers} />}</dd>
+      <dt>Link</dt>
+      <dd className={quality ? 'num text-lake' : ''}>
+        {status.lost !== 'fine'
+          ? status.lost
+          : quality === null
             ? 'not live'
-            : live.power[0]! > 1
-              ? `${live.power[0]!.toFixed(2)} V`
-              : 'not in'}
-        </dd>
-        <dt>Servo power</dt>
-        <dd className={live.power && live.power[3]! > 4 ? 'num text-lake' : ''}>
-          {live.power === null ? 'not live' : live.power[3]! > 4 ? `${live.power[3]!.toFixed(1)} V` : 'none'}
-        </dd>
-      </dl>
-    </>
+            : quality > 0
+              ? `${Math.round(quality * 100)} %`
+              : `silent${age !== null && age < 999 ? ` for ${age.toFixed(0)} s` : ''}`}
+      </dd>
+      <dt>Fix</dt>
+      <dd className={fix ? 'text-lake' : ''}>
+        {live.nav === null ? (
+          'not live'
+        ) : fix ? (
+          <span className="num">{live.nav[0]} satellites</span>
+        ) : (
+          `none, ${live.nav[0]} satellites`
+        )}
+      </dd>
+      <dt>Battery</dt>
+      <dd className={live.power && live.power[0]! > 1 ? 'num text-lake' : ''}>
+        {live.power === null ? 'not live' : live.power[0]! > 1 ? `${live.power[0]!.toFixed(2)} V` : 'not in'}
+      </dd>
+      <dt>Servo power</dt>
+      <dd className={live.power && live.power[3]! > 4 ? 'num text-lake' : ''}>
+        {live.power === null ? 'not live' : live.power[3]! > 4 ? `${live.power[3]!.toFixed(1)} V` : 'none'}
+      </dd>
+    </dl>
   );
 }

@@ -8,7 +8,7 @@ import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 
 /** Findings of a leg, or all: what, why, where, and a fix that goes to the tray. */
-export function FindingsPanel() {
+export default function FindingsPanel() {
   const open = useApp((s) => s.ui.findingsOpen);
   const findings = useApp(selectFindings);
   const dispatch = useAppDispatch();

@@ -17,7 +17,7 @@ const keys: readonly (readonly [string, string])[] = [
 ];
 
 /** The list of keys. */
-export function Help() {
+export default function Help() {
   const open = useApp((s) => s.ui.helpOpen);
   const dispatch = useAppDispatch();
   return (

@@ -5,7 +5,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { SettingField, valueText } from '../ui/SettingField.tsx';
 
 /** One setting, found by name, with its meaning. */
-export function SettingEditor() {
+export default function SettingEditor() {
   const key = useApp((s) => s.ui.editing);
   const entry = useApp(selectCatalogue).entry(key ?? '');
   const units = useApp((s) => s.ui.units);

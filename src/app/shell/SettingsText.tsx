@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { settingsFromToml, type TextFault } from '#core/settings/text.ts';
+import { notify } from '../notify.tsx';
 import { selectCatalogue } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
@@ -8,7 +8,7 @@ import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 
 /** Settings pasted as TOML. Either every line is right and all go to the tray, or none do. */
-export function SettingsText({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
+export default function SettingsText({ onClose }: { readonly onClose: () => void }) {
   const catalogue = useApp(selectCatalogue);
   const dispatch = useAppDispatch();
   const [text, setText] = useState('');
@@ -20,7 +20,7 @@ export function SettingsText({ open, onClose }: { readonly open: boolean; readon
       return;
     }
     dispatch(staged(parsed.values));
-    toast(
+    void notify(
       `${Object.keys(parsed.values).length} settings read. What differs from the board waits in the tray.`,
     );
     setText('');
@@ -29,7 +29,7 @@ export function SettingsText({ open, onClose }: { readonly open: boolean; readon
   };
   return (
     <Panel
-      open={open}
+      open
       onClose={onClose}
       title="Take settings from TOML"
       lead="Paste settings as copied here or kept in a file. They wait in the tray like any edit."

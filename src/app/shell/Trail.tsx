@@ -11,7 +11,7 @@ const HEIGHT = 84;
 
 /** Height of the path at a share of the way, px from the top: a walk over low hills. */
 function pathY(t: number): number {
-  return 40 - 13 * Math.sin(1.6 * Math.PI * t - 1.1) - 7 * Math.sin(4.3 * t + 0.5) * t;
+  return 34 - 9 * Math.sin(9.5 * t - 0.4) - 8 * Math.sin(4.1 * t - 0.9);
 }
 
 function line(width: number, from: number, to: number, down = 0): string {

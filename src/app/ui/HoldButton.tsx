@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { Button } from './Button.tsx';
 
 interface Props {
@@ -11,42 +11,38 @@ interface Props {
 /** A control that works only while it is held, with mouse, finger or Space; letting go, or losing the page, ends it. */
 export function HoldButton({ disabled, onHold, onRelease, children }: Props) {
   const [held, setHeld] = useState(false);
+  const holding = useRef(false);
   const release = useRef(onRelease);
   release.current = onRelease;
-  const end = () => {
-    setHeld((h) => {
-      if (h) release.current();
-      return false;
-    });
-  };
+  const end = useCallback(() => {
+    if (!holding.current) return;
+    holding.current = false;
+    setHeld(false);
+    release.current();
+  }, []);
   const begin = () => {
-    if (disabled || held) return;
+    if (disabled || holding.current) return;
+    holding.current = true;
     setHeld(true);
     onHold();
   };
+  // Letting go anywhere, losing the page or leaving the station ends it.
   useEffect(() => {
-    if (!held) return;
-    const stop = () => {
-      setHeld(false);
-      release.current();
-    };
-    window.addEventListener('pointerup', stop);
-    window.addEventListener('blur', stop);
-    document.addEventListener('visibilitychange', stop);
+    window.addEventListener('pointerup', end);
+    window.addEventListener('pointercancel', end);
+    window.addEventListener('blur', end);
+    document.addEventListener('visibilitychange', end);
     return () => {
-      window.removeEventListener('pointerup', stop);
-      window.removeEventListener('blur', stop);
-      document.removeEventListener('visibilitychange', stop);
+      window.removeEventListener('pointerup', end);
+      window.removeEventListener('pointercancel', end);
+      window.removeEventListener('blur', end);
+      document.removeEventListener('visibilitychange', end);
+      end();
     };
-  }, [held]);
-  // Leaving the station lets go.
-  useEffect(() => () => release.current(), []);
+  }, [end]);
   useEffect(() => {
-    if (disabled && held) {
-      setHeld(false);
-      release.current();
-    }
-  }, [disabled, held]);
+    if (disabled) end();
+  }, [disabled, end]);
   return (
     <Button
       kind="live"

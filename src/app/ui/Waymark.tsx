@@ -6,19 +6,19 @@ interface Props {
   readonly size?: number;
 }
 
-/** The mark of a leg or station: hollow when open, filled when seen and true, broken when stale, barred when blocked. */
+/** The mark of a leg or station: hollow when open, washed when set, filled when proven; stale is broken, blocked is barred. */
 export function Waymark({ progress, here, size = 16 }: Props) {
   const color =
     progress === 'stale' || progress === 'blocked'
       ? 'var(--red)'
-      : progress === 'proven' || here
+      : progress === 'proven' || progress === 'set' || here
         ? 'var(--forest)'
         : 'var(--contour)';
   return (
     <svg width={size} height={size} viewBox="0 0 16 16" aria-hidden="true" className="shrink-0">
       <path
         d="M8 1 15 8 8 15 1 8Z"
-        fill={progress === 'proven' ? color : 'var(--paper)'}
+        fill={progress === 'proven' ? color : progress === 'set' ? 'var(--forest-wash)' : 'var(--paper)'}
         stroke={color}
         strokeWidth={here ? 2 : 1.6}
         strokeDasharray={progress === 'stale' ? '2.4 1.8' : undefined}
@@ -36,6 +36,7 @@ export function Waymark({ progress, here, size = 16 }: Props) {
 
 export const progressWords: Readonly<Record<Progress, string>> = {
   open: 'open',
+  set: 'set',
   proven: 'proven',
   stale: 'changed since',
   blocked: 'blocked',

@@ -3,9 +3,12 @@ import { type BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import { flashWith } from '#bench/flashImage.ts';
 import { MemoryFlash } from '#bench/memoryFlash.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import type { BoardDescription } from '#core/board/description.ts';
+import { fellF7 } from '#core/board/fellF7.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
-import type { Values } from '#core/settings/catalogue.ts';
+import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
 
 /** The simulated bench in its worker, in real time. */
 
@@ -46,6 +49,15 @@ setInterval(() => {
 }, TICK_MS);
 
 const api = {
+  /** What the firmware we ship can be told, for a craft opened without a board. */
+  knownFirmware(): {
+    entries: readonly SettingEntry[];
+    rules: readonly CrossRule[];
+    description: BoardDescription;
+  } {
+    return { entries: pfadCatalogue.entries, rules: pfadCatalogue.rules, description: fellF7 };
+  },
+
   /** Puts a craft on the bench. Its board's flash is the kept one, or holds the given settings. */
   setUp(
     airframe: Airframe,

@@ -10,7 +10,12 @@ export const bench: Remote<BenchApi> = wrap(
   new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }),
 );
 
-/** Rehearsals and other heavy work. */
-export const workshop: Remote<WorkshopApi> = wrap(
-  new Worker(new URL('./workshop.worker.ts', import.meta.url), { type: 'module' }),
-);
+let started: Remote<WorkshopApi> | null = null;
+
+/** Rehearsals and other heavy work; its worker starts with the first use. */
+export function workshop(): Remote<WorkshopApi> {
+  started ??= wrap<WorkshopApi>(
+    new Worker(new URL('./workshop.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  return started;
+}

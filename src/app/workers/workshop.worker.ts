@@ -1,18 +1,16 @@
 import { expose } from 'comlink';
 import { Rehearsal } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
-import type { BoardDescription } from '#core/board/description.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
-import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
 import torvholmText from '#demo/terrain/torvholm.asc?raw';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
-/** Heavy work off the main thread: rehearsals, starting values, and the catalogue of the firmware we ship. */
+/** Heavy work off the main thread: rehearsals and starting values. */
 
 const terrain = parseAsciiGrid(torvholmText);
 const SLICE_STEPS = 20_000;
@@ -25,14 +23,6 @@ export type FlightOutcome =
 let cancelled = false;
 
 const api = {
-  knownFirmware(): {
-    entries: readonly SettingEntry[];
-    rules: readonly CrossRule[];
-    description: BoardDescription;
-  } {
-    return { entries: pfadCatalogue.entries, rules: pfadCatalogue.rules, description: fellF7 };
-  },
-
   startingValues(airframe: Airframe): StartingValue[] {
     return startingValues(airframe).filter((s) => pfadCatalogue.checkValue(s.key, s.value) === null);
   },

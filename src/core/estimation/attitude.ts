@@ -69,7 +69,7 @@ export class AttitudeEstimator {
       b[1] = clamp(b[1]! - 0.01 * ey * dt, -0.1, 0.1);
     }
     let turn = 0;
-    if (course === course) turn = 0.4 * wrapPi(course - this.yaw);
+    if (!Number.isNaN(course)) turn = 0.4 * wrapPi(course - this.yaw);
     integrate(
       this.attitude,
       w[0]! + gain * ex + turn * d[0]!,

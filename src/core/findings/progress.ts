@@ -1,4 +1,5 @@
 import type { Airframe } from '../airframe/airframe.ts';
+import { stallSpeed } from '../airframe/performance.ts';
 import {
   movesProven,
   type Proof,
@@ -12,8 +13,8 @@ import type { Values } from '../settings/catalogue.ts';
 import type { Finding } from './findings.ts';
 import { type LegId, legs, type StationId } from './stations.ts';
 
-/** How far a station or leg is: nothing seen yet, seen and still true, seen but changed since, or blocked. */
-export type Progress = 'open' | 'proven' | 'stale' | 'blocked';
+/** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
+export type Progress = 'open' | 'set' | 'proven' | 'stale' | 'blocked';
 
 export interface ProgressInput {
   readonly airframe: Airframe;
@@ -32,14 +33,17 @@ const fromProof = (state: ProofState): Progress => (state === 'none' ? 'open' : 
 
 function ownState(station: StationId, p: ProgressInput): Progress {
   const written = (pattern: RegExp): Progress =>
-    p.boardMet && !p.pendingKeys.some((k) => pattern.test(k)) ? 'proven' : 'open';
+    p.boardMet && !p.pendingKeys.some((k) => pattern.test(k)) ? 'set' : 'open';
   switch (station) {
     case 'board':
       return p.boardMet ? 'proven' : 'open';
     case 'airframe':
-      return 'proven';
+      return 'set';
     case 'starting-values':
-      return written(/^(rate|level|nav|motor)\./);
+      // Gains written for about this craft's cruise speed were computed for it, or tuned on it.
+      return Math.abs((p.values['rate.reference'] as number) / (1.8 * stallSpeed(p.airframe)) - 1) < 0.15
+        ? written(/^(rate|level|nav|motor)\./)
+        : 'open';
     case 'which-moved':
       return fromProof(movesProven(p.airframe, p.proofs, p.values));
     case 'sticks':
@@ -86,5 +90,6 @@ export function legProgress(leg: LegId, p: ProgressInput): Progress {
   const states = stations.map((s) => stationProgress(s.id, p));
   if (states.includes('blocked')) return 'blocked';
   if (states.includes('stale')) return 'stale';
-  return states.length > 0 && states.every((s) => s === 'proven') ? 'proven' : 'open';
+  if (states.length === 0 || states.includes('open')) return 'open';
+  return states.includes('proven') ? 'proven' : 'set';
 }

@@ -1,6 +1,6 @@
 import type { TrackPoint } from './rehearsalResult.ts';
 
-const escape = (text: string) =>
+const escapeXml = (text: string) =>
   text.replace(
     /[&<>"']/g,
     (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' })[c]!,
@@ -19,7 +19,7 @@ export function trackToGpx(name: string, track: readonly TrackPoint[], startMs: 
     '<?xml version="1.0" encoding="UTF-8"?>',
     '<gpx version="1.1" creator="Wanderweg" xmlns="http://www.topografix.com/GPX/1/1">',
     '  <trk>',
-    `    <name>${escape(name)}</name>`,
+    `    <name>${escapeXml(name)}</name>`,
     '    <trkseg>',
     ...points,
     '    </trkseg>',

@@ -30,7 +30,7 @@ export function rollOf(q: Quat): number {
 /** Pitch, nose up positive, radians. */
 export function pitchOf(q: Quat): number {
   const s = 2 * (q[0]! * q[2]! - q[3]! * q[1]!);
-  return Math.asin(s > 1 ? 1 : s < -1 ? -1 : s);
+  return Math.asin(Math.min(Math.max(s, -1), 1));
 }
 
 /** Yaw from north through east, radians. */

@@ -4,7 +4,7 @@ export const DEG = Math.PI / 180;
 
 /** The value held within [low, high]. */
 export function clamp(value: number, low: number, high: number): number {
-  return value < low ? low : value > high ? high : value;
+  return Math.min(Math.max(value, low), high);
 }
 
 /** Angle in radians folded into (-pi, pi]. */

@@ -19,7 +19,9 @@ export function StartingValuesStation() {
   const [computed, setComputed] = useState<readonly StartingValue[] | null>(null);
   useEffect(() => {
     let current = true;
-    void workshop.startingValues(airframe).then((v) => current && setComputed(v));
+    void workshop()
+      .startingValues(airframe)
+      .then((v) => current && setComputed(v));
     return () => {
       current = false;
     };

@@ -13,11 +13,11 @@ const LEFT = 60;
 const WIDTH = 600;
 const x = (s: number) => LEFT + (Math.min(s, SPAN_S) / SPAN_S) * WIDTH;
 
-const what: Readonly<Record<string, { name: string; then: string }>> = {
-  return: { name: 'Return home', then: 'climbs as set and flies home' },
-  glide: { name: 'Glide down', then: 'motors off, circling down where it is' },
-  cut: { name: 'Stop the motors', then: 'drops where it is' },
-  nothing: { name: 'Do nothing', then: 'keeps its last commands and flies on' },
+const what: Readonly<Record<string, { name: string; after: string }>> = {
+  return: { name: 'Return home', after: 'climbs as set and flies home' },
+  glide: { name: 'Glide down', after: 'motors off, circling down where it is' },
+  cut: { name: 'Stop the motors', after: 'drops where it is' },
+  nothing: { name: 'Do nothing', after: 'keeps its last commands and flies on' },
 };
 
 /** What happens, and when, from the first silent moment to the way home and back to the sticks. */
@@ -77,7 +77,7 @@ export default function LostLinkStation() {
           {guard >= 1 ? 'flies level, waits' : ''}
         </text>
         <text x={x(acting) + 12} y={91} fontSize={14} fontWeight={600}>
-          {chosen.name}: {chosen.then}
+          {chosen.name}: {chosen.after}
         </text>
         <DragHandle
           svg={svg}
@@ -123,7 +123,7 @@ export default function LostLinkStation() {
             onClick={() => dispatch(staged({ 'lost.action': id }))}
           >
             <b className="font-semibold">{w.name}</b>
-            <span className="block text-[13px] text-soft leading-4">{w.then}</span>
+            <span className="block text-[13px] text-soft leading-4">{w.after}</span>
           </button>
         ))}
       </div>

@@ -18,6 +18,8 @@ const HEIGHT = 300;
 const LEFT = 96;
 const RIGHT = 664;
 const LINE_M = 5500;
+const { terrain, homeEastM, homeNorthM } = homeOnGround;
+const worst = worstLine(terrain, homeEastM, homeNorthM, LINE_M);
 
 /** The way home from the side, over the ground, with its settings as handles. */
 export default function WayHomeStation() {
@@ -27,15 +29,10 @@ export default function WayHomeStation() {
   const wind = useApp((s) => s.rehearsal.scenario.wind);
   const dispatch = useAppDispatch();
   const svg = useRef<SVGSVGElement>(null);
-  const { terrain, homeEastM, homeNorthM } = homeOnGround;
-  const worst = useMemo(
-    () => worstLine(terrain, homeEastM, homeNorthM, LINE_M),
-    [terrain, homeEastM, homeNorthM],
-  );
   const [bearing, setBearing] = useState<number | null>(null);
   const line = useMemo(
     () => (bearing === null ? worst : groundLine(terrain, homeEastM, homeNorthM, bearing, LINE_M)),
-    [bearing, worst, terrain, homeEastM, homeNorthM],
+    [bearing],
   );
   const [startM, setStartM] = useState(120);
 

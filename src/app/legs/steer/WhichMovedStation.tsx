@@ -4,9 +4,10 @@ import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { stateOf } from '#core/proofs/proofs.ts';
 import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/surfaceAnswers.ts';
+import { startHold, stopHold } from '../../boardSession.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
 import { useStatus } from '../../live/hooks.ts';
-import { confirmPropellersOff, recordProof, startHold, stopHold } from '../../session.ts';
+import { confirmPropellersOff, recordProof } from '../../session.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -29,6 +30,11 @@ export default function WhichMovedStation() {
   const [fault, setFault] = useState<string | null>(null);
   const [moved, setMoved] = useState(false);
   const allowed = status?.benchAllowed ?? false;
+  // The tick shows what was asked until the board has answered; nothing moves before it has.
+  const [asked, setAsked] = useState<boolean | null>(null);
+  useEffect(() => {
+    if (asked === allowed) setAsked(null);
+  }, [asked, allowed]);
   const moving = status?.moving ?? 0;
   useEffect(() => {
     if (moving !== 0) setMoved(true);
@@ -73,14 +79,14 @@ export default function WhichMovedStation() {
 
   const k = Math.min(440 / airframe.wing.spanM, 340 / airframe.lengthM);
   return (
-    <>
+    <div className="flex h-full min-h-[330px] flex-col">
       <Lead title="Which one moved?">
         The board moves one output at a time. Look at the craft on the bench, click what moved on the drawing,
         then say which way it went first. Assignment and direction follow from your answers.
       </Lead>
       <NeedsBoard battery>
-        <div className="mt-3 grid grid-cols-[178px_minmax(0,1fr)] gap-4">
-          <ol aria-label="Outputs" className="space-y-0.5">
+        <div className="mt-3 grid min-h-0 flex-1 grid-cols-[196px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] gap-4">
+          <ol aria-label="Outputs" className="min-h-0 space-y-0.5 overflow-y-auto">
             {pads.map((p) => {
               const proof = answered.get(p.output);
               const state = stateOf(proof, values);
@@ -127,10 +133,10 @@ export default function WhichMovedStation() {
               );
             })}
           </ol>
-          <div className="relative">
+          <div className="relative min-h-0">
             <svg
               viewBox={`-260 -16 520 ${airframe.lengthM * k + 30}`}
-              className="max-h-[400px] w-full"
+              className="h-full w-full"
               aria-label="The craft from above: click what moved"
             >
               <CraftTop
@@ -172,14 +178,20 @@ export default function WhichMovedStation() {
             )}
           </div>
         </div>
-        <div className="mt-3 flex flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
+        <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
           <label className="flex items-center gap-2">
             <input
               type="checkbox"
               className="accent-forest"
               disabled={!ready}
-              checked={allowed}
-              onChange={(e) => void confirmPropellersOff(e.target.checked).then(setFault)}
+              checked={asked ?? allowed}
+              onChange={(e) => {
+                setAsked(e.target.checked);
+                void confirmPropellersOff(e.target.checked).then((why) => {
+                  setFault(why);
+                  if (why !== null) setAsked(null);
+                });
+              }}
             />
             The propellers are off
           </label>
@@ -197,7 +209,7 @@ export default function WhichMovedStation() {
           </Button>
         </div>
       </NeedsBoard>
-    </>
+    </div>
   );
 }
 
