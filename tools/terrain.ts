@@ -39,7 +39,8 @@ function heightAt(e: number, n: number): number {
     1 + 0.05 * Math.sin(3 * bearing + 0.6) + 0.035 * Math.sin(7 * bearing + 2) - 0.05 * Math.cos(2 * bearing);
   const r = Math.hypot(e / 5500, n / 3000) / (0.94 * wobble);
   const shore = 1 - r;
-  if (shore <= 0) return 0;
+  // The sea floor falls away from the shore, so that the coastline runs between the cells.
+  if (shore <= 0) return Math.max(-30, 330 * shore);
   let h = 44 * (1 - Math.exp(-shore / 0.1));
   h += ridge(e, n, -3100, 650, 1.25, 900, 520, 372);
   h += ridge(e, n, 3350, 950, 1.9, 780, 480, 249);
@@ -51,7 +52,7 @@ function heightAt(e: number, n: number): number {
   // The strip at Mossvik lies flat at 38 m.
   const strip = Math.exp(-(((e / 420) ** 2 + ((n + 2449) / 230) ** 2) ** 2));
   h = h * (1 - strip) + 38 * strip;
-  return Math.max(shore > 0.01 ? 1 : 0, h * Math.min(1, shore / 0.03));
+  return h * Math.min(1, shore / 0.06);
 }
 
 const grid: number[][] = [];

@@ -2,7 +2,7 @@ import { Popover } from 'radix-ui';
 import type { Status } from '#core/wire/messages.ts';
 
 /** Why the craft does not arm, each blocker explained. */
-export function Blockers({ blockers }: { readonly blockers: Status['blockers'] }) {
+export default function Blockers({ blockers }: { readonly blockers: Status['blockers'] }) {
   if (blockers.length === 0) return <span>no, ready</span>;
   return (
     <Popover.Root>

@@ -1,13 +1,14 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import type { Change } from '#core/settings/draft.ts';
 import { restartBoard, writeToBoard } from '../session.ts';
 import { writeChanged } from '../store/boardSlice.ts';
 import { selectCatalogue, selectChanges } from '../store/selectors.ts';
-import { dropped, redone, undone } from '../store/settingsSlice.ts';
+import { redone, undone } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
-import { Panel } from '../ui/Panel.tsx';
 import { valueText } from '../ui/SettingField.tsx';
+
+const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
 
 /** What waits to be written, and what the board read back after a write. */
 export function ChangeTray() {
@@ -86,7 +87,11 @@ export function ChangeTray() {
       >
         Write to board
       </Button>
-      <Review open={reviewing} onClose={() => setReviewing(false)} changes={changes} />
+      {reviewing && (
+        <Suspense>
+          <ChangeReview onClose={() => setReviewing(false)} changes={changes} />
+        </Suspense>
+      )}
     </section>
   );
 }
@@ -100,69 +105,5 @@ function ChangeText({ change }: { readonly change: Change }) {
       <s className="text-faint">{valueText(entry, change.was, units)}</s>
       <b className="font-medium text-ink">{valueText(entry, change.willBe, units)}</b>
     </span>
-  );
-}
-
-function Review({
-  open,
-  onClose,
-  changes,
-}: {
-  readonly open: boolean;
-  readonly onClose: () => void;
-  readonly changes: readonly Change[];
-}) {
-  const catalogue = useApp(selectCatalogue);
-  const units = useApp((s) => s.ui.units);
-  const write = useApp((s) => s.board.write);
-  const dispatch = useAppDispatch();
-  const why = new Map(write.kind === 'refused' ? write.refusals.map((r) => [r.key, r.why]) : []);
-  return (
-    <Panel
-      open={open}
-      onClose={onClose}
-      side="right"
-      title="What would be written"
-      lead="All of it together, or nothing. The board reads back what it stored."
-    >
-      {changes.length === 0 && <p className="text-soft">No edits wait.</p>}
-      {why.has('') && (
-        <p role="alert" className="mb-2 rounded-[4px] bg-red-wash px-3 py-2 text-red">
-          {why.get('')}
-        </p>
-      )}
-      <ul>
-        {changes.map((c) => {
-          const entry = catalogue.entry(c.key);
-          return (
-            <li key={c.key} className="border-line border-b py-2">
-              <div className="flex items-baseline gap-2">
-                <span className="font-medium">{entry?.label ?? c.key}</span>
-                <span className="ml-auto flex gap-2">
-                  <s className="num text-faint">{valueText(entry, c.was, units)}</s>
-                  <b className="num font-medium">{valueText(entry, c.willBe, units)}</b>
-                </span>
-              </div>
-              <div className="flex text-[13px] text-soft">
-                {entry?.effect === 'restart' ? 'takes effect after a restart' : 'takes effect at once'}
-                <button
-                  type="button"
-                  className="ml-auto underline decoration-dotted"
-                  onClick={() => dispatch(dropped([c.key]))}
-                >
-                  Drop
-                </button>
-              </div>
-              {why.has(c.key) && <p className="text-red text-sm">Refused: {why.get(c.key)}</p>}
-            </li>
-          );
-        })}
-      </ul>
-      {changes.length > 0 && (
-        <Button className="mt-3" onClick={() => dispatch(dropped(changes.map((c) => c.key)))}>
-          Drop all
-        </Button>
-      )}
-    </Panel>
   );
 }

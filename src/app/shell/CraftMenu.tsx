@@ -32,7 +32,7 @@ export async function copySettings(): Promise<void> {
 }
 
 /** The craft's name, and what can be done with its file and settings as a whole. */
-export function CraftMenu() {
+export default function CraftMenu() {
   const name = useApp((s) => s.craft.file?.name ?? '');
   const { theme, units } = useApp((s) => s.ui);
   const dispatch = useAppDispatch();

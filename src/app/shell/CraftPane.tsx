@@ -1,5 +1,5 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react';
-import { useRef } from 'react';
+import { lazy, Suspense, useRef } from 'react';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
@@ -8,7 +8,8 @@ import { useFrame, useSampled, useStatus } from '../live/hooks.ts';
 import { liveNumbers } from '../live/telemetry.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
-import { Blockers } from './Blockers.tsx';
+
+const Blockers = lazy(() => import('./Blockers.tsx'));
 
 const DEG = 180 / Math.PI;
 
@@ -110,7 +111,15 @@ function Words() {
       <dt>Mode</dt>
       <dd>{modeNames[status.mode]}</dd>
       <dt>Armed</dt>
-      <dd>{status.armed ? <b className="text-amber">yes</b> : <Blockers blockers={status.blockers} />}</dd>
+      <dd>
+        {status.armed ? (
+          <b className="text-amber">yes</b>
+        ) : (
+          <Suspense>
+            <Blockers blockers={status.blockers} />
+          </Suspense>
+        )}
+      </dd>
       <dt>Link</dt>
       <dd className={quality ? 'num text-lake' : ''}>
         {status.lost !== 'fine'

@@ -1,12 +1,15 @@
+import { lazy, Suspense } from 'react';
 import { useSampled } from '../live/hooks.ts';
 import { liveNumbers } from '../live/telemetry.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
-import { CraftMenu } from './CraftMenu.tsx';
+
+const CraftMenu = lazy(() => import('./CraftMenu.tsx'));
 
 /** Craft, board and power, and the way to everything by name. */
 export function Header() {
   const dispatch = useAppDispatch();
+  const name = useApp((s) => s.craft.file?.name ?? '');
   return (
     <header className="flex h-12 shrink-0 items-center gap-[18px] px-5">
       <span className="flex items-center gap-2 font-semibold text-[17px]">
@@ -22,7 +25,9 @@ export function Header() {
         </svg>
         Wanderweg
       </span>
-      <CraftMenu />
+      <Suspense fallback={<b className="border-line border-l pl-[18px] font-semibold">{name}</b>}>
+        <CraftMenu />
+      </Suspense>
       <span className="flex-1" />
       <LinkState />
       <button

@@ -9,6 +9,14 @@ import { uiChanged } from '../store/uiSlice.ts';
 import { valueText } from '../ui/SettingField.tsx';
 import { copySettings, saveCraft } from './CraftMenu.tsx';
 
+/** Every word searched for has to be there; a name that begins with it comes first. */
+function matches(value: string, search: string): number {
+  const text = value.toLowerCase();
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  if (!words.every((w) => text.includes(w))) return 0;
+  return text.startsWith(words[0] ?? '') ? 1 : 0.5;
+}
+
 /** Settings, stations, findings and actions, by word. */
 export default function Palette() {
   const dispatch = useAppDispatch();
@@ -31,6 +39,7 @@ export default function Palette() {
       open
       onOpenChange={(o) => !o && close()}
       label="Find anything"
+      filter={matches}
       overlayClassName="fixed inset-0 z-40 bg-sunk opacity-60"
       contentClassName="fixed left-1/2 top-[12%] z-50 w-[600px] max-w-[92vw] -translate-x-1/2 rounded-[4px] border border-line bg-sheet text-ink shadow-xl"
     >
@@ -68,7 +77,7 @@ export default function Palette() {
               ['Show the keys', () => dispatch(uiChanged({ helpOpen: true }))],
             ] as const
           ).map(([name, action]) => (
-            <Command.Item key={name} className={row} value={`do ${name}`} onSelect={go(action)}>
+            <Command.Item key={name} className={row} value={name} onSelect={go(action)}>
               {name}
             </Command.Item>
           ))}
@@ -79,7 +88,7 @@ export default function Palette() {
               <Command.Item
                 key={s.id}
                 className={row}
-                value={`station ${l.name} ${s.name}`}
+                value={`${s.name} ${l.name}`}
                 onSelect={go(() => navigate(`/${l.id}/${s.id}`))}
               >
                 {s.name} <span className="ml-auto text-soft">{l.name}</span>
@@ -93,7 +102,7 @@ export default function Palette() {
               <Command.Item
                 key={f.id}
                 className={row}
-                value={`finding ${f.title} ${f.id}`}
+                value={`${f.title} ${f.id}`}
                 onSelect={go(() => dispatch(uiChanged({ findingsOpen: f.leg })))}
               >
                 {f.title}

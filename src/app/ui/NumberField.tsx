@@ -42,14 +42,14 @@ export function NumberField({ label, value, symbol, min, max, step, hint, size =
   };
   const big = size === 'large';
   return (
-    <span className="relative inline-flex items-baseline gap-1.5">
+    <span className="relative inline-flex items-baseline gap-1">
       <input
         aria-label={label}
         aria-invalid={fault !== null}
         aria-describedby={id}
         inputMode="decimal"
         value={shown}
-        style={{ width: `${Math.max(2, shown.length) + 0.9}ch` }}
+        style={{ width: `${Math.max(1, shown.length) + 0.7}ch` }}
         className={`num rounded-[3px] border-b border-dotted bg-transparent px-0.5 hover:bg-lake-wash focus:bg-lake-wash ${
           fault ? 'border-red text-red' : 'border-contour text-ink'
         } ${big ? 'text-[20px] leading-7 font-medium' : 'text-[14px]'}`}

@@ -38,7 +38,7 @@ export function SettingField({
         aria-label={entry.label}
         value={String(value)}
         onChange={(e) => put(e.target.value)}
-        className="rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
+        className="w-full max-w-60 rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
       >
         {entry.choices?.map((c) => (
           <option key={c.value} value={c.value}>

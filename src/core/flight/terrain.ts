@@ -1,6 +1,6 @@
 /**
  * Ground heights on a regular grid of metres east and north of a centre. Row 0 is the northernmost.
- * Outside the grid is sea, at height 0.
+ * Below 0 is sea floor; over it, and outside the grid, the surface lies at 0.
  */
 export interface Terrain {
   readonly columns: number;
@@ -25,5 +25,5 @@ export function groundHeight(terrain: Terrain, eastM: number, northM: number): n
   const h = terrain.heights;
   const top = h[at]! * (1 - fx) + h[at + 1]! * fx;
   const low = h[at + terrain.columns]! * (1 - fx) + h[at + terrain.columns + 1]! * fx;
-  return top * (1 - fy) + low * fy;
+  return Math.max(0, top * (1 - fy) + low * fy);
 }

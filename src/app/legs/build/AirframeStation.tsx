@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
+import { formatQuantity } from '#core/units/units.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
 import { airframeChanged } from '../../store/craftSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -10,6 +11,7 @@ import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
 /** The craft drawn from its dimensions, and the numbers that follow. */
 export function AirframeStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
+  const units = useApp((s) => s.ui.units);
   const dispatch = useAppDispatch();
   const p = useMemo(() => performanceOf(airframe), [airframe]);
   const put = (change: Partial<Airframe>) => dispatch(airframeChanged({ ...airframe, ...change }));
@@ -26,8 +28,8 @@ export function AirframeStation() {
       </Lead>
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_190px] gap-4">
         <svg
-          viewBox={`${-half - 30} -44 ${2 * half + 180} ${bottom + 66}`}
-          className="max-h-[430px] w-full"
+          viewBox={`${-half - 30} -44 ${2 * half + 84} ${bottom + 66}`}
+          className="max-h-[390px] w-full"
           role="img"
           aria-label={`${airframe.name} from above, to scale`}
         >
@@ -91,8 +93,8 @@ export function AirframeStation() {
             <text x={-10} y={p.neutralPointAftM * k + 13} textAnchor="end" fontSize={12} fill="var(--pitch)">
               neutral point
             </text>
-            <text x={band + 12} y={p.cgForwardM * k - 3} fontSize={12} fill="var(--soft)">
-              balance it here
+            <text x={band + 8} y={p.cgForwardM * k - 8} textAnchor="end" fontSize={13} fill="var(--soft)">
+              balance here
             </text>
           </g>
         </svg>
@@ -145,7 +147,7 @@ export function AirframeStation() {
           </p>
         </div>
       </div>
-      <div className="mt-2 grid grid-cols-3 gap-x-6 gap-y-3 border-line border-t pt-3 min-[1180px]:grid-cols-5">
+      <div className="mt-2 grid grid-cols-3 gap-x-6 gap-y-3 border-line border-t pt-3 min-[1180px]:grid-cols-6">
         <Quantity
           name="Wing area"
           value={p.wingAreaM2}
@@ -174,14 +176,7 @@ export function AirframeStation() {
           value={p.cgForwardM * 1000}
           unit="mm"
           digits={0}
-          note="static margin 20 %"
-        />
-        <Quantity
-          name="Balance to"
-          value={p.cgAftLimitM * 1000}
-          unit="mm"
-          digits={0}
-          note="static margin 5 %"
+          note={`to ${formatQuantity(p.cgAftLimitM * 1000, 'mm', units, 0)}`}
         />
       </div>
     </>

@@ -11,7 +11,7 @@ const CELL = torvholm.cellM;
 const px = (eastM: number) => (eastM - torvholm.westM) / CELL;
 const py = (northM: number) => torvholm.rows - 1 - (northM - torvholm.southM) / CELL;
 
-const LEVELS = [0.5, 25, 50, 75, 100, 150, 200, 250, 300, 350, 400];
+const LEVELS = [0, 25, 50, 75, 100, 150, 200, 250, 300, 350, 400];
 const heights = Array.from(torvholm.heights);
 const rings = contours()
   .size([torvholm.columns, torvholm.rows])
@@ -107,8 +107,8 @@ export function IslandMap({ scenario, result, cursor, onOutbound }: Props) {
   return (
     <svg
       ref={svg}
-      viewBox={`0 0 ${torvholm.columns - 1} ${torvholm.rows - 1}`}
-      className="w-full bg-sea"
+      viewBox="2 4 116 64"
+      className="h-full w-full bg-sea"
       aria-label="Map of Torvholm with the track"
     >
       <Ground />
@@ -176,7 +176,7 @@ export function IslandMap({ scenario, result, cursor, onOutbound }: Props) {
         </g>
       )}
       {here && <circle cx={at(here)[0]} cy={at(here)[1]} r={0.9} fill="var(--ink)" />}
-      <g transform={`translate(${torvholm.columns - 9} ${torvholm.rows - 10})`} aria-hidden="true">
+      <g transform={`translate(110 56)`} aria-hidden="true">
         <circle r={4.6} fill="var(--sheet)" stroke="var(--line)" strokeWidth={0.2} />
         <g transform={`rotate(${wind.fromDeg + 180})`}>
           <path

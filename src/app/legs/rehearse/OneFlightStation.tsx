@@ -27,7 +27,7 @@ export default function OneFlightStation() {
   const lostAt = scenario.events.find((e) => e.do === 'link-lost')?.atS ?? 180;
   const flying = run.kind === 'flying';
   return (
-    <>
+    <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
           <Lead title="One flight">
@@ -44,7 +44,7 @@ export default function OneFlightStation() {
         )}
       </div>
       <ScenarioBar />
-      <div className="relative -mx-6 mt-2">
+      <div className="relative -mx-6 mt-2 min-h-0 flex-1">
         <IslandMap
           scenario={scenario}
           result={result}
@@ -115,7 +115,7 @@ export default function OneFlightStation() {
           verdict says whether it comes home, and why.
         </p>
       )}
-    </>
+    </div>
   );
 }
 

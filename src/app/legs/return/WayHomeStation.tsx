@@ -14,7 +14,7 @@ import { SettingField } from '../../ui/SettingField.tsx';
 import { DragHandle } from './DragHandle.tsx';
 
 const WIDTH = 720;
-const HEIGHT = 300;
+const HEIGHT = 262;
 const LEFT = 96;
 const RIGHT = 664;
 const LINE_M = 5500;
@@ -219,6 +219,20 @@ export default function WayHomeStation() {
           />
         )}
       </svg>
+      <div className="mb-3 flex max-w-[820px] flex-wrap gap-2" role="radiogroup" aria-label="Climb on return">
+        {climbRules.map((r) => (
+          <button
+            key={r}
+            type="button"
+            role="radio"
+            aria-checked={rule === r}
+            className={`rounded-[4px] border px-3 py-1.5 ${rule === r ? 'border-forest bg-forest-wash font-semibold' : 'border-line bg-sheet hover:border-contour'}`}
+            onClick={() => dispatch(staged({ 'return.climb': r }))}
+          >
+            {catalogue.entry('return.climb')?.choices?.find((c) => c.value === r)?.label ?? r}
+          </button>
+        ))}
+      </div>
       <div className="grid max-w-[820px] grid-cols-4 gap-x-6 gap-y-3 border-line border-t pt-3">
         <Item name="Return height above home">
           <SettingField name="return.height" size="large" />
@@ -236,10 +250,7 @@ export default function WayHomeStation() {
             <SettingField name="return.arrivalHeight" size="large" />
           )}
         </Item>
-        <Item
-          name="Against the wind"
-          note={`wind ${formatQuantity(wind.speedMps, 'm/s', units, 0)} at ${m(10)}, ${formatQuantity(aloft, 'm/s', units, 0)} up there`}
-        >
+        <Item name="Against the wind" note={`wind ${formatQuantity(aloft, 'm/s', units, 0)} up there`}>
           <span className={`num text-[20px] leading-7 ${against < 2 ? 'text-red' : ''}`}>
             {against <= 0 ? 'no way made' : formatQuantity(against, 'm/s', units, 1)}
           </span>
@@ -273,20 +284,6 @@ export default function WayHomeStation() {
         <Item name="Arrives to">
           <SettingField name="return.arrival" />
         </Item>
-      </div>
-      <div className="mt-3 flex max-w-[820px] flex-wrap gap-2" role="radiogroup" aria-label="Climb on return">
-        {climbRules.map((r) => (
-          <button
-            key={r}
-            type="button"
-            role="radio"
-            aria-checked={rule === r}
-            className={`rounded-[4px] border px-3 py-1.5 ${rule === r ? 'border-forest bg-forest-wash font-semibold' : 'border-line bg-sheet hover:border-contour'}`}
-            onClick={() => dispatch(staged({ 'return.climb': r }))}
-          >
-            {catalogue.entry('return.climb')?.choices?.find((c) => c.value === r)?.label ?? r}
-          </button>
-        ))}
       </div>
     </>
   );

@@ -251,8 +251,8 @@ function Labels({
             <text
               x={x + side * far}
               y={ty}
-              textAnchor={far ? (side > 0 ? 'start' : 'end') : 'middle'}
-              dx={far ? side * 4 : 0}
+              textAnchor={far || motor ? (side > 0 ? 'start' : 'end') : 'middle'}
+              dx={far ? side * 4 : motor ? -side * 24 : 0}
               dy={far ? 0 : 0}
             >
               {actuatorNames[id]}
