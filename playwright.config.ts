@@ -1,0 +1,32 @@
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env.E2E_PORT ?? 4379);
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  timeout: 120_000,
+  workers: 1,
+  reporter: [['list']],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: `node bin/wanderweg.mjs serve --port ${port}`,
+    url: `http://127.0.0.1:${port}`,
+    reuseExistingServer: false,
+  },
+});

@@ -1,0 +1,166 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { truthFromSettings } from '#core/formats/benchTruth.ts';
+import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
+import { parseScenario } from '#core/formats/scenario.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { demoCraft, demoValues, torvholm } from '../testing/demoCraft.ts';
+import { rehearse } from './rehearsal.ts';
+
+const craft = demoCraft('turnstone');
+
+function fly(
+  scenario: object,
+  values: Values = demoValues('turnstone'),
+  airframe = craft.airframe,
+): RehearsalResult {
+  const parsed = parseScenario(
+    { ...JSON.parse(readFileSync('demo/scenarios/northeast-in-wind.json', 'utf8')), ...scenario },
+    torvholm,
+  );
+  if (!parsed.ok) throw new Error(parsed.why);
+  return rehearse({ airframe, values, truth: craft.bench!, scenario: parsed.scenario, terrain: torvholm });
+}
+
+const wind = (speedMps: number, fromDeg: number, gustMps = 0.2 * speedMps) => ({
+  wind: { speedMps, fromDeg, gustMps },
+});
+
+describe('Turnstone put right', () => {
+  const winds = [0, 5, 9].flatMap((speed) =>
+    speed === 0 ? [[0, 0]] : [0, 45, 90, 135, 180, 225, 270, 315].map((from) => [speed, from]),
+  );
+
+  it.each(winds)('comes home with %i m/s from %i degrees', (speed, from) => {
+    const result = fly(wind(speed!, from!));
+    expect(result.verdict).toBe('home');
+    expect(result.lostLink.map((s) => s.state)).toEqual(['fine', 'noticed', 'guarding', 'acting']);
+  });
+
+  it.each([50, 230])(
+    'does not come home against 30 m/s from %i degrees, and the reason names the wind',
+    (from) => {
+      const result = fly(wind(30, from, 2));
+      expect(result.verdict).not.toBe('home');
+      expect(result.reason).toMatch(/wind/i);
+    },
+  );
+
+  it('gives the same bytes for the same seed, and others for another', () => {
+    const bytes = (seed: number) => JSON.stringify(fly({ seed, limitS: 60 }));
+    expect(bytes(7)).toBe(bytes(7));
+    expect(bytes(7)).not.toBe(bytes(8));
+  });
+
+  it('has a track with at least a point a second, in order of time', () => {
+    const { track, seconds } = fly({ limitS: 90 });
+    for (let i = 1; i < track.length; i++) {
+      expect(track[i]!.atS - track[i - 1]!.atS).toBeGreaterThan(0);
+      expect(track[i]!.atS - track[i - 1]!.atS).toBeLessThanOrEqual(1);
+    }
+    expect(track.at(-1)!.atS).toBe(seconds);
+  });
+
+  it('stays out until the limit when nothing calls it home', () => {
+    const result = fly({ events: [], limitS: 120 });
+    expect(result.verdict).toBe('timeout');
+    expect(result.seconds).toBe(120);
+  });
+
+  it('gives control back after the link, and comes home by switch', () => {
+    const events = [
+      { atS: 60, do: 'link-lost' },
+      { atS: 80, do: 'link-back' },
+      { atS: 120, do: 'return-switch-on' },
+      { atS: 125, do: 'return-switch-off' },
+      { atS: 130, do: 'return-switch-on' },
+    ];
+    const result = fly({ events });
+    expect(result.verdict).toBe('home');
+    expect(result.lostLink.map((s) => s.state)).toEqual([
+      'fine',
+      'noticed',
+      'guarding',
+      'acting',
+      'recovering',
+      'fine',
+    ]);
+    const modeAt = (s: number) => result.track.find((p) => p.atS >= s)!.mode;
+    expect(modeAt(70)).toBe('return');
+    expect(modeAt(110)).toBe('level');
+    expect(modeAt(122)).toBe('return');
+    expect(modeAt(127)).toBe('level');
+  });
+
+  it('holds its circle at home within the wind’s reach', () => {
+    const result = fly(wind(5, 230, 0));
+    expect(result.endDistanceM).toBeLessThan(150);
+    expect(result.closestM).toBeLessThan(150);
+    expect(result.usedWh).toBeGreaterThan(5);
+  });
+});
+
+describe('a craft with a mistake', () => {
+  it('as found never leaves the hand, and says why', () => {
+    const result = fly({}, demoValues('turnstone-as-found'));
+    expect(result.verdict).toBe('lost-control');
+    expect(result.reason).toContain('refuses to arm');
+  });
+
+  it('with a reversed elevator does not survive the launch', () => {
+    const result = fly({}, { ...demoValues('turnstone'), 'out.4.reversed': false });
+    expect(result.verdict).toBe('lost-control');
+    expect(result.seconds).toBeLessThan(30);
+  });
+
+  it('with a reversed aileron pair does not survive either', () => {
+    const result = fly({}, { ...demoValues('turnstone'), 'out.3.reversed': true, 'out.6.reversed': true });
+    expect(result.verdict).toBe('lost-control');
+  });
+
+  it('that returns below Aldrygg flies into it', () => {
+    const far = {
+      outbound: { bearingDeg: 314, distanceM: 5600, heightM: 460 },
+      events: [{ atS: 480, do: 'link-lost' }],
+      ...wind(3, 230, 0),
+    };
+    const result = fly(far, { ...demoValues('turnstone'), 'return.height': 120 });
+    expect(result.verdict).toBe('terrain');
+    expect(result.reason).toContain('above the sea');
+    expect(fly(far).verdict).toBe('home');
+  });
+
+  it('that stops its motors on lost link comes down out there', () => {
+    const result = fly({}, { ...demoValues('turnstone'), 'lost.action': 'cut' });
+    expect(result.verdict).not.toBe('home');
+    expect(result.reason).toContain('stopped the motors');
+  });
+
+  it('with too small a battery runs out', () => {
+    const airframe = { ...craft.airframe, battery: { ...craft.airframe.battery, capacityMah: 350 } };
+    const result = fly({ events: [] }, demoValues('turnstone'), airframe);
+    expect(result.verdict).toBe('energy');
+  });
+
+  it('without a fix has no home: it is not armed', () => {
+    const result = fly({}, { ...demoValues('turnstone'), 'gnss.baud': '9600' });
+    expect(result.reason).toContain('No position fix');
+  });
+});
+
+describe('a craft whose wiring is not known', () => {
+  it('flies as its settings say it is built', () => {
+    const values = demoValues('turnstone');
+    const parsed = parseScenario(JSON.parse(readFileSync('demo/scenarios/calm.json', 'utf8')), torvholm);
+    if (!parsed.ok) throw new Error(parsed.why);
+    const truth = truthFromSettings(craft.airframe, values);
+    const result = rehearse({
+      airframe: craft.airframe,
+      values,
+      truth,
+      scenario: parsed.scenario,
+      terrain: torvholm,
+    });
+    expect(result.verdict).toBe('home');
+  });
+});

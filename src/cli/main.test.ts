@@ -1,0 +1,104 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+
+const dir = mkdtempSync(join(tmpdir(), 'wanderweg-'));
+const run = (...args: string[]) => {
+  const r = spawnSync(process.execPath, ['bin/wanderweg.mjs', ...args], {
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+  });
+  return { code: r.status, out: r.stdout, err: r.stderr };
+};
+const file = (name: string, text: string) => {
+  const path = join(dir, name);
+  writeFileSync(path, text);
+  return path;
+};
+const craft = 'demo/turnstone.wanderweg.json';
+const calm = JSON.parse(readFileSync('demo/scenarios/calm.json', 'utf8')) as object;
+
+describe('wanderweg check', () => {
+  it('finds nothing in the craft put right', () => {
+    expect(run('check', craft)).toMatchObject({ code: 0, out: 'Turnstone 1600: no findings.\n' });
+  });
+
+  it('exits 1 where flight is blocked, and tells all in JSON', () => {
+    const { code, out } = run('check', 'demo/turnstone-as-found.wanderweg.json', '--json');
+    expect(code).toBe(1);
+    const result = JSON.parse(out) as { blocksFlight: boolean; findings: { id: string }[] };
+    expect(result.blocksFlight).toBe(true);
+    expect(result.findings.map((f) => f.id)).toContain('return-below-ridge');
+  });
+
+  it.each([
+    ['a file that is not there', 'none.json', null],
+    ['a file that is not JSON', 'x.json', 'hello'],
+    [
+      'a setting out of range',
+      'y.json',
+      readFileSync(craft, 'utf8').replace(/"nav.speed": [\d.]+/, '"nav.speed": 900'),
+    ],
+  ])('exits 2 with a sentence for %s', (_name, name, text) => {
+    const path = text === null ? join(dir, name) : file(name, text);
+    const { code, err, out } = run('check', path);
+    expect(code).toBe(2);
+    expect(out).toBe('');
+    expect(err).toMatch(/\.\n$/);
+    expect(err).not.toContain('at ');
+  });
+});
+
+describe('wanderweg rehearse', () => {
+  it('flies home, exits 0, and writes result and track', () => {
+    const gpx = join(dir, 'out.gpx');
+    const { code, out } = run('rehearse', craft, 'demo/scenarios/calm.json', '--json', '--gpx', gpx);
+    expect(code).toBe(0);
+    const result = JSON.parse(out) as {
+      verdict: string;
+      track: unknown[];
+      lostLink: { atS: number; state: string }[];
+    };
+    expect(result.verdict).toBe('home');
+    expect(Object.keys(result)).toEqual([
+      'verdict',
+      'reason',
+      'seconds',
+      'endDistanceM',
+      'closestM',
+      'usedWh',
+      'lostLink',
+      'track',
+    ]);
+    expect(result.lostLink.find((s) => s.state === 'acting')!.atS).toBeGreaterThan(180);
+    expect(readFileSync(gpx, 'utf8').match(/<trkpt /g)).toHaveLength(result.track.length);
+  });
+
+  it('exits 1 when it does not come home', () => {
+    const { code, out } = run(
+      'rehearse',
+      craft,
+      file('short.json', JSON.stringify({ ...calm, events: [], limitS: 15 })),
+    );
+    expect(code).toBe(1);
+    expect(out).toMatch(/^Still out\./);
+  });
+
+  it.each([
+    ['outside Torvholm', { home: { lat: 10, lon: 10, heightM: 0 } }, 'Torvholm'],
+    ['in 90 m/s of wind', { wind: { speedMps: 90, fromDeg: 0, gustMps: 0 } }, '40 m/s'],
+  ])('exits 2 for a scenario %s', (_name, edit, part) => {
+    const { code, err } = run('rehearse', craft, file('bad.json', JSON.stringify({ ...calm, ...edit })));
+    expect(code).toBe(2);
+    expect(err).toContain(part);
+  });
+
+  it('says how it is used', () => {
+    expect(run().code).toBe(2);
+    expect(run('--help').code).toBe(0);
+    expect(run('dance').code).toBe(2);
+    expect(run('check', craft, '--nonsense').code).toBe(2);
+  });
+});

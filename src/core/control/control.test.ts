@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import { DEG } from '../math/scalar.ts';
+import { EnergyLoop } from './energyLoop.ts';
+import { LowPass } from './lowPass.ts';
+import { RateLoop } from './rateLoop.ts';
+
+describe('one-pole low-pass', () => {
+  it('reaches 1 - 1/e of a step after its time constant', () => {
+    const f = new LowPass(10, 0.0005);
+    let y = 0;
+    for (let k = 0; k < 0.0159155 / 0.0005; k++) y = f.step(1);
+    expect(y).toBeCloseTo(1 - Math.exp(-1), 1);
+  });
+
+  it('halves the power of a sine at its cut-off', () => {
+    const f = new LowPass(10, 0.0001);
+    let most = 0;
+    for (let k = 0; k < 20_000; k++) {
+      const y = f.step(Math.sin(2 * Math.PI * 10 * k * 0.0001));
+      if (k > 10_000) most = Math.max(most, y);
+    }
+    expect(most).toBeCloseTo(Math.SQRT1_2, 2);
+  });
+
+  it('lets everything through with no cut-off', () => {
+    expect(new LowPass(0, 0.001).step(3)).toBe(3);
+  });
+});
+
+describe('rate loop', () => {
+  const gains = { feedForward: 0.2, proportional: 0.1, integral: 0.5, derivative: 0 };
+
+  it('brings a craft that rolls as a first-order lag to the rate asked for, with no lasting error', () => {
+    const loop = new RateLoop(gains, 0.5, 30, 0.001);
+    let p = 0;
+    for (let k = 0; k < 5000; k++) {
+      const u = loop.step(1, p, 1, false);
+      p += ((4 * u - p - 0.2) / 0.12) * 0.001;
+    }
+    expect(p).toBeCloseTo(1, 2);
+  });
+
+  it('scales feed-forward with 1/V and the rest with 1/V^2', () => {
+    const still = new RateLoop({ ...gains, integral: 0 }, 0.5, 30, 0.001);
+    expect(still.step(1, 1, 0.5, false)).toBeCloseTo(0.1, 9);
+    expect(still.step(0, -1, 0.5, false)).toBeCloseTo(0.025, 9);
+  });
+
+  it('does not wind up while held or at the stop', () => {
+    const loop = new RateLoop(gains, 0.5, 30, 0.001);
+    for (let k = 0; k < 5000; k++) loop.step(20, 0, 1, false);
+    expect(loop.step(0, 0, 1, false)).toBeLessThan(0.06);
+    for (let k = 0; k < 5000; k++) loop.step(0.5, 0, 1, true);
+    expect(loop.step(0, 0, 1, true)).toBe(0);
+  });
+});
+
+describe('energy loop', () => {
+  it('takes a point mass to a height and speed and holds both', () => {
+    const loop = new EnergyLoop(
+      {
+        climbMps: 3,
+        sinkMps: 2,
+        cruiseThrottle: 0.45,
+        maxThrottle: 1,
+        throttlePerClimb: 0.07,
+        heightTime: 5,
+        speedTime: 4,
+        pitchUp: 20 * DEG,
+        pitchDown: 15 * DEG,
+        pitchTrim: 0,
+        speedFloor: 10,
+      },
+      0.02,
+    );
+    loop.reset(15);
+    let h = 0;
+    let v = 15;
+    for (let k = 0; k < 6000; k++) {
+      const climb = v * Math.sin(loop.pitch);
+      loop.step(h, climb, v, 60, 18);
+      // Thrust less drag as climb at 15 m/s: throttle 0.5 is level flight there, drag grows with V^2.
+      const excess = (loop.throttle - 0.5 * (v / 15) ** 2) / 0.07;
+      v += ((excess - climb) * 9.81 * 0.02) / v;
+      h += climb * 0.02;
+    }
+    expect(h).toBeCloseTo(60, 0);
+    expect(v).toBeCloseTo(18, 0);
+  });
+});

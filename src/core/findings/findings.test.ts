@@ -1,0 +1,134 @@
+import { describe, expect, it } from 'vitest';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { demoValues, torvholm } from '../../testing/demoCraft.ts';
+import { turnstone } from '../airframe/turnstone.ts';
+import { fellF7 } from '../board/fellF7.ts';
+import { makeProof } from '../proofs/proofs.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { findAll } from './findings.ts';
+import { legProgress, type ProgressInput, stationProgress } from './progress.ts';
+
+const good = demoValues('turnstone');
+const ground = { terrain: torvholm, homeEastM: 0, homeNorthM: -2449 };
+const find = (change: Values, airframe = turnstone) =>
+  findAll({
+    airframe,
+    values: { ...good, ...change },
+    catalogue: pfadCatalogue,
+    description: fellF7,
+    ground,
+  });
+
+/** Each mistake, and the finding it must raise. */
+const mistakes: readonly (readonly [string, Values, string])[] = [
+  ['nothing happens on lost link', { 'lost.action': 'nothing' }, 'lost-nothing'],
+  ['the motors stop on lost link', { 'lost.action': 'cut' }, 'lost-cut'],
+  ['help comes late', { 'lost.guard': 20 }, 'lost-late'],
+  ['the return height is in the grass', { 'return.height': 20 }, 'return-low'],
+  ['the return height is below the ridge', { 'return.height': 200 }, 'return-below-ridge'],
+  ['the way home keeps any height', { 'return.climb': 'keep-height' }, 'return-keeps-height'],
+  ['the circle is tighter than the turn', { 'loiter.radius': 20 }, 'loiter-tight'],
+  ['the return speed is near the stall', { 'return.speed': 11.2, 'nav.speedFloor': 10 }, 'return-slow'],
+  ['the bank stalls it', { 'level.bank': 72 }, 'bank-stall'],
+  ['stall protection is at the stall', { 'nav.speedFloor': 8 }, 'floor-low'],
+  ['an output is used twice', { 'out.7.drives': 'rudder' }, 'output-twice.rudder'],
+  ['a surface has no output', { 'out.5.drives': 'nothing' }, 'no-output.rudder'],
+  ['a motor has no output', { 'out.1.drives': 'nothing' }, 'no-output.right-motor'],
+  ['an output drives what is not there', { 'out.8.drives': 'motor' }, 'not-fitted.8'],
+  ['ends are inverted', { 'out.3.low': 1500, 'out.3.centre': 1400 }, 'ends-inverted.3'],
+  ['a servo hardly moves', { 'out.3.centre': 1900 }, 'ends-narrow.3'],
+  ['a servo is driven too fast', { 'timer.2.rate': '400' }, 'servo-rate.3'],
+  ['no switch arms', { 'arm.channel': 0 }, 'arm-unset'],
+  ['a mode is on a stick', { 'mode.level.channel': 4 }, 'switch-on-stick.mode.level'],
+  ['arming and return share a switch', { 'mode.return.channel': 5 }, 'arm-and-return'],
+  ['no switch levels', { 'mode.level.channel': 0 }, 'level-unset'],
+  ['no switch brings it home', { 'mode.return.channel': 0 }, 'return-unset'],
+  ['it arms without home', { 'arm.needFix': false }, 'return-without-home'],
+  ['the cells are others', { 'battery.cells': 3 }, 'cells'],
+  ['the board would refuse it', { 'battery.empty': 3.9 }, 'refused.battery.empty'],
+];
+
+describe('findings', () => {
+  it('are none for the craft put right', () => {
+    expect(find({})).toEqual([]);
+  });
+
+  it.each(mistakes)('say when %s', (_name, change, id) => {
+    const found = find(change).find((f) => f.id === id);
+    expect(found).toBeDefined();
+    expect(found!.title.length).toBeGreaterThan(10);
+    expect(found!.why).toMatch(/\.$/);
+  });
+
+  it.each(mistakes)('offer a fix that removes it: %s', (_name, change, id) => {
+    const fix = find(change).find((f) => f.id === id)?.fix;
+    if (!fix) return;
+    expect(find({ ...change, ...fix.edits }).map((f) => f.id)).not.toContain(id);
+    for (const [key, value] of Object.entries(fix.edits))
+      expect(pfadCatalogue.checkValue(key, value)).toBeNull();
+  });
+
+  it('see a tail-heavy and a nose-heavy craft', () => {
+    expect(find({}, { ...turnstone, cgAftM: 0.46 }).map((f) => f.id)).toContain('cg-aft');
+    expect(find({}, { ...turnstone, cgAftM: 0.4 }).map((f) => f.id)).toContain('cg-forward');
+  });
+
+  it('put those that block flight first', () => {
+    const found = find({ 'battery.cells': 3, 'lost.action': 'nothing' });
+    expect(found.map((f) => f.severity)).toEqual(['blocks', 'caution']);
+  });
+
+  it('find the honest mistakes of the craft as found', () => {
+    const found = findAll({
+      airframe: turnstone,
+      values: demoValues('turnstone-as-found'),
+      catalogue: pfadCatalogue,
+      ground,
+    });
+    expect(found.map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge']);
+  });
+});
+
+describe('progress on the trail', () => {
+  const input: ProgressInput = {
+    airframe: turnstone,
+    values: good,
+    proofs: [],
+    findings: [],
+    boardMet: true,
+    pendingKeys: [],
+    rehearsed: 'no',
+  };
+
+  it('is open until something was seen, proven then, and stale when what it rests on changes', () => {
+    const seen = [1, 2, 3, 4, 5, 6].map((n) =>
+      makeProof(
+        {
+          kind: 'moved',
+          output: n,
+          actuator: good[`out.${n}.drives`] as 'rudder',
+          first: n < 3 ? 'turned' : 'down',
+        },
+        good,
+        'x',
+        '2026-06-01T09:00:00Z',
+      ),
+    );
+    expect(stationProgress('which-moved', input)).toBe('open');
+    expect(stationProgress('which-moved', { ...input, proofs: seen })).toBe('proven');
+    const changed = { ...good, 'out.4.reversed': false };
+    expect(stationProgress('which-moved', { ...input, proofs: seen, values: changed })).toBe('stale');
+    expect(legProgress('steer', { ...input, proofs: seen, values: changed })).toBe('stale');
+  });
+
+  it('is blocked by a finding that blocks, whatever was seen', () => {
+    const findings = find({ 'lost.action': 'nothing' });
+    expect(stationProgress('lost-link', { ...input, findings })).toBe('blocked');
+    expect(legProgress('return', { ...input, findings })).toBe('blocked');
+  });
+
+  it('asks for a new flight when settings changed since the last', () => {
+    expect(stationProgress('one-flight', { ...input, rehearsed: 'home' })).toBe('proven');
+    expect(stationProgress('one-flight', { ...input, rehearsed: 'stale' })).toBe('stale');
+  });
+});

@@ -1,0 +1,144 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { demoValues } from '../../testing/demoCraft.ts';
+import { turnstone } from '../airframe/turnstone.ts';
+import { changesOf, drop, emptyDraft, rebase, redo, stage, undo } from './draft.ts';
+import { startingValues } from './startingValues.ts';
+import { settingsFromToml, settingsToToml } from './text.ts';
+
+const base = pfadCatalogue.defaults();
+
+describe('the catalogue of Pfad 3.1', () => {
+  it('has about 120 settings or more, each with a meaning, a unit and a default that it accepts itself', () => {
+    expect(pfadCatalogue.entries.length).toBeGreaterThanOrEqual(120);
+    for (const e of pfadCatalogue.entries) {
+      expect(e.meaning.length).toBeGreaterThan(10);
+      expect(pfadCatalogue.checkValue(e.key, e.default)).toBeNull();
+    }
+    expect(new Set(pfadCatalogue.entries.map((e) => e.key)).size).toBe(pfadCatalogue.entries.length);
+    expect(pfadCatalogue.check(base)).toEqual([]);
+  });
+
+  it('says in a sentence why a value is refused', () => {
+    const why = (key: string, value: unknown) => pfadCatalogue.checkValue(key, value)?.why;
+    expect(why('return.height', 5)).toBe('Return height cannot be 5; it goes from 15 to 1000 m.');
+    expect(why('return.height', 'high')).toBe('Return height needs a number.');
+    expect(why('return.height', Number.NaN)).toBe('Return height needs a number.');
+    expect(why('rx.low', 1000.5)).toBe('Stick low end needs a whole number.');
+    expect(why('lost.action', 'panic')).toContain('cannot be "panic"');
+    expect(why('arm.needFix', 1)).toContain('yes or no');
+    expect(why('no.such', 1)).toBe('This board has no setting named no.such.');
+  });
+});
+
+describe('the draft', () => {
+  it('goes back and forth through any edits', () => {
+    const keys = ['return.height', 'loiter.radius', 'nav.speed'];
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(...keys), fc.integer({ min: 16, max: 60 })), { maxLength: 20 }),
+        (edits) => {
+          let d = emptyDraft;
+          const seen = [d.edits];
+          for (const [k, v] of edits) {
+            const next = stage(d, base, { [k]: v });
+            if (next !== d) seen.push(next.edits);
+            d = next;
+          }
+          for (let i = seen.length - 1; i > 0; i--) {
+            expect(d.edits).toEqual(seen[i]);
+            d = undo(d);
+          }
+          expect(d.edits).toEqual({});
+          for (let i = 1; i < seen.length; i++) {
+            d = redo(d);
+            expect(d.edits).toEqual(seen[i]);
+          }
+        },
+      ),
+    );
+  });
+
+  it('forgets an edit that puts back what the board holds', () => {
+    const d = stage(stage(emptyDraft, base, { 'return.height': 90 }), base, {
+      'return.height': base['return.height']!,
+    });
+    expect(d.edits).toEqual({});
+  });
+
+  it('lists changes in the catalogue’s order, drops them, and can take the drop back', () => {
+    const d = stage(emptyDraft, base, { 'return.height': 90, 'out.1.low': 1010 });
+    expect(changesOf(pfadCatalogue, base, d.edits).map((c) => c.key)).toEqual(['out.1.low', 'return.height']);
+    const dropped = drop(d, ['out.1.low']);
+    expect(Object.keys(dropped.edits)).toEqual(['return.height']);
+    expect(undo(dropped).edits).toEqual(d.edits);
+  });
+
+  it('has nothing left to write once the board holds it', () => {
+    const d = stage(emptyDraft, base, { 'return.height': 90 });
+    expect(rebase(d, { ...base, 'return.height': 90 }).edits).toEqual({});
+  });
+});
+
+describe('settings as TOML', () => {
+  it('come back as they went out', () => {
+    const values = demoValues('turnstone');
+    const parsed = settingsFromToml(pfadCatalogue, settingsToToml(pfadCatalogue, values, 'Turnstone\n1600'));
+    expect(parsed).toEqual({ ok: true, values });
+  });
+
+  it('may be written in tables as well', () => {
+    const parsed = settingsFromToml(pfadCatalogue, '[return]\nheight = 200\nspeed = 17.5\n');
+    expect(parsed).toEqual({ ok: true, values: { 'return.height': 200, 'return.speed': 17.5 } });
+  });
+
+  it('name the line of an unknown key, a wrong type and a value out of range, and take nothing', () => {
+    const text = 'return.height = 100\nreturn.hight = 100\nlost.action = 3\n\n[nav]\nspeed = 900\n';
+    const parsed = settingsFromToml(pfadCatalogue, text);
+    expect(parsed.ok).toBe(false);
+    if (parsed.ok) return;
+    expect(parsed.faults.map((f) => f.line)).toEqual([2, 3, 6]);
+    expect(parsed.faults[0]!.why).toBe('This board has no setting named return.hight.');
+    expect(parsed.faults[2]!.why).toContain('goes from 5 to 60 m/s');
+  });
+
+  it('name the line that is no TOML', () => {
+    const parsed = settingsFromToml(pfadCatalogue, 'return.height = 100\nreturn.speed == 3\n');
+    expect(parsed.ok ? 0 : parsed.faults[0]!.line).toBe(2);
+  });
+
+  it('never throw, whatever is pasted', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ maxLength: 200 }),
+        (text) => typeof settingsFromToml(pfadCatalogue, text).ok === 'boolean',
+      ),
+    );
+    expect(settingsFromToml(pfadCatalogue, '__proto__.a = 1').ok).toBe(false);
+    expect(({} as { a?: number }).a).toBeUndefined();
+  });
+});
+
+describe('starting values', () => {
+  const values = startingValues(turnstone);
+  const of = (key: string) => values.find((v) => v.key === key)!.value as number;
+
+  it('are all accepted by the board, alone and together', () => {
+    for (const v of values) expect(pfadCatalogue.checkValue(v.key, v.value)).toBeNull();
+    expect(
+      pfadCatalogue.check({ ...base, ...Object.fromEntries(values.map((v) => [v.key, v.value])) }),
+    ).toEqual([]);
+  });
+
+  it('follow the craft: heavier flies faster, and every one has a reason', () => {
+    const heavy = startingValues({ ...turnstone, massKg: 3 });
+    expect(heavy.find((v) => v.key === 'return.speed')!.value as number).toBeGreaterThan(of('return.speed'));
+    for (const v of values) expect(v.why.length).toBeGreaterThan(10);
+  });
+
+  it('keep the speeds in their order: floor, cruise, home', () => {
+    expect(of('nav.speedFloor')).toBeLessThan(of('nav.speed'));
+    expect(of('nav.speed')).toBeLessThan(of('return.speed'));
+  });
+});

@@ -1,0 +1,78 @@
+import { expect, type Page } from '@playwright/test';
+
+/** Opens the application on a fresh profile and waits until the demo craft is there. */
+export async function open(page: Page, path = '/'): Promise<string[]> {
+  const faults: string[] = [];
+  page.on('console', (m) => {
+    if (m.type() === 'error') faults.push(m.text());
+  });
+  page.on('pageerror', (e) => faults.push(e.message));
+  await page.goto(path);
+  await expect(page.getByText('Turnstone 1600').first()).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  return faults;
+}
+
+export async function openBench(page: Page): Promise<void> {
+  const handle = page.getByRole('button', { name: /^Bench/ });
+  if ((await handle.getAttribute('aria-expanded')) === 'false') await handle.click();
+}
+
+export async function closeBench(page: Page): Promise<void> {
+  const handle = page.getByRole('button', { name: /^Bench/ });
+  if ((await handle.getAttribute('aria-expanded')) === 'true') await handle.click();
+}
+
+/** Sets a two-way thing on the bench. */
+export async function bench(page: Page, name: string, on: boolean): Promise<void> {
+  await openBench(page);
+  const control = page.getByRole('switch', { name: new RegExp(`^${name}`) });
+  if ((await control.getAttribute('aria-checked')) !== String(on)) await control.click();
+  await expect(control).toHaveAttribute('aria-checked', String(on));
+}
+
+export async function plugIn(page: Page, battery = false): Promise<void> {
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  if (battery) {
+    await bench(page, 'Battery', true);
+    await expect(page.getByText('USB and battery')).toBeVisible();
+  }
+}
+
+/** Writes and waits until the board has read everything back. */
+export async function write(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Write to board' }).click();
+  await expect(page.getByText(/The board read back all \d+ as sent/)).toBeVisible({ timeout: 15_000 });
+}
+
+/** Holds the output until the board says it moves, lets go, and answers. */
+export async function answer(page: Page, output: number, part: string | null, word: string): Promise<void> {
+  await page.getByRole('list', { name: 'Outputs' }).getByRole('button').nth(output - 1).click();
+  const hold = page.getByRole('button', { name: /Hold to move output/ });
+  await expect(hold).toBeEnabled();
+  await hold.focus();
+  await page.keyboard.down(' ');
+  await expect(page.getByText('moving now')).toBeVisible();
+  await page.keyboard.up(' ');
+  await expect(page.getByText('moving now')).toBeHidden();
+  if (part === null) {
+    await page.getByRole('button', { name: 'Nothing moved' }).click();
+    return;
+  }
+  const target = page.getByRole('button', { name: new RegExp(`^${part}`) });
+  await target.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: word }).click();
+}
+
+/** Moves a stick of the transmitter by keys from its middle, and lets it spring back. */
+export async function stick(page: Page, which: 'Left' | 'Right', key: string, times: number): Promise<void> {
+  await page.getByRole('slider', { name: new RegExp(`^${which} stick`) }).focus();
+  for (let k = 0; k < times; k++) {
+    await page.keyboard.down(key);
+    await page.waitForTimeout(60);
+  }
+  await page.waitForTimeout(600);
+  await page.keyboard.up(key);
+}
