@@ -15,11 +15,16 @@ export function findChromium() {
 
 if (!findChromium()) {
   if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
-    process.stderr.write('Chromium is missing. Install the package "chromium", or set CHROMIUM to its path.\n');
+    process.stderr.write(
+      'Chromium is missing. Install the package "chromium", or set CHROMIUM to its path.\n',
+    );
     process.exit(1);
   }
   const env = { DEBIAN_FRONTEND: 'noninteractive' };
-  if (run('apt-get', ['update', '-qq'], env) !== 0 || run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], env) !== 0) {
+  if (
+    run('apt-get', ['update', '-qq'], env) !== 0 ||
+    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], env) !== 0
+  ) {
     process.stderr.write('Chromium could not be installed.\n');
     process.exit(1);
   }
@@ -27,4 +32,9 @@ if (!findChromium()) {
 if (run('npx', ['vite', 'build', '--logLevel', 'warn']) !== 0) process.exit(1);
 const shots = process.argv.includes('--screenshots');
 const rest = process.argv.slice(2).filter((a) => a !== '--screenshots');
-process.exit(run('npx', ['playwright', 'test', ...rest], { CHROMIUM: findChromium(), ...(shots ? { SCREENSHOTS: '1' } : {}) }));
+process.exit(
+  run('npx', ['playwright', 'test', ...rest], {
+    CHROMIUM: findChromium(),
+    ...(shots ? { SCREENSHOTS: '1' } : {}),
+  }),
+);

@@ -6,7 +6,11 @@ import { mkdirSync, readFileSync } from 'node:fs';
 const steps = [
   ['format and lint', 'npx', ['biome', 'check', '--error-on-warnings', '.']],
   ['types', 'npx', ['tsc', '--noEmit']],
-  ['unit tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json']],
+  [
+    'unit tests',
+    'npx',
+    ['vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],
+  ],
   ['the walk in the browser', 'node', ['tools/e2e.mjs', '--reporter=list,json']],
 ];
 mkdirSync('.cache', { recursive: true });

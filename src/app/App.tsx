@@ -19,7 +19,8 @@ import { stationEntered, uiChanged } from './store/uiSlice.ts';
 const FindingsPanel = lazy(() => import('./shell/FindingsPanel.tsx'));
 const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
 const Help = lazy(() => import('./shell/Help.tsx'));
-const Palette = lazy(() => import('./shell/Palette.tsx'));
+const loadPalette = () => import('./shell/Palette.tsx');
+const Palette = lazy(loadPalette);
 const WhichMovedStation = lazy(() => import('./legs/steer/WhichMovedStation.tsx'));
 const SticksStation = lazy(() => import('./legs/steer/SticksStation.tsx'));
 const SwitchesStation = lazy(() => import('./legs/steer/SwitchesStation.tsx'));
@@ -87,7 +88,13 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
       >
         <Stations leg={leg} here={station} />
         <main className="flex min-h-0 min-w-0 flex-col bg-sheet">
-          <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-[18px] pb-4" id="work">
+          <div
+            className="min-h-0 flex-1 overflow-y-auto px-6 pt-[18px] pb-4"
+            id="work"
+            tabIndex={0}
+            role="region"
+            aria-label="Work area"
+          >
             {!open ? (
               <p className="text-soft">Opening the craft…</p>
             ) : View ? (
@@ -118,6 +125,11 @@ export function App() {
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
+  // What is opened by a key should be there when the typing begins.
+  useEffect(() => {
+    const timer = setTimeout(() => void loadPalette(), 1500);
+    return () => clearTimeout(timer);
+  }, []);
   return (
     <>
       <Routes>

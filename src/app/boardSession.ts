@@ -34,6 +34,8 @@ export async function connect(): Promise<void> {
     if (client !== mine) return;
     client = null;
     clearTelemetry();
+    // A write may have been under way; the board keeps what it stored over a reload.
+    void bench.flashPages().then(saveFlash);
     void bench.state().then((s) => {
       const out = s === null || !s.controls.usb;
       store.dispatch(linkGone(out ? null : 'The link dropped.'));

@@ -14,7 +14,11 @@ test('a craft file that cannot be opened says why, and the craft stays', async (
     ['huge', Buffer.alloc(49_000_000, 32), /49 MB/],
   ];
   for (const [name, content, why] of files) {
-    await page.getByLabel('Craft file').setInputFiles({ name: `${name}.json`, mimeType: 'application/json', buffer: Buffer.from(content as string) });
+    await page.getByLabel('Craft file').setInputFiles({
+      name: `${name}.json`,
+      mimeType: 'application/json',
+      buffer: Buffer.from(content as string),
+    });
     const dialog = page.getByRole('dialog');
     await expect(dialog.getByRole('alert')).toContainText(why);
     await expect(dialog).toContainText('open as before');
@@ -27,7 +31,9 @@ test('TOML with faults names its lines and takes nothing', async ({ page }) => {
   await open(page);
   await page.getByRole('button', { name: /Turnstone 1600/ }).click();
   await page.getByRole('menuitem', { name: 'Take settings from TOML' }).click();
-  await page.getByLabel('Settings as TOML').fill('return.height = 200\nreturn.hight = 1\nnav.speed = "fast"\nloiter.radius = 9000');
+  await page
+    .getByLabel('Settings as TOML')
+    .fill('return.height = 200\nreturn.hight = 1\nnav.speed = "fast"\nloiter.radius = 9000');
   await page.getByRole('button', { name: 'Put into the tray' }).click();
   const alert = page.getByRole('alert');
   await expect(alert).toContainText('Nothing was taken.');
@@ -65,7 +71,7 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
   await usb.click();
   await expect(page.getByText('no board plugged in')).toBeVisible();
   await plugIn(page);
-  await page.getByLabel('Return height', { exact: true }).first().fill('300');
+  await page.getByRole('textbox', { name: 'Return height' }).fill('300');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Write to board' }).click();
   await usb.click();
@@ -88,24 +94,36 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
   await page.getByRole('switch', { name: /^USB cable/ }).click();
   await expect(page.getByText('moving now')).toBeHidden();
   await page.keyboard.up(' ');
-  const motor = page.getByRole('region', { name: 'Bench, simulated' }).locator('ellipse[data-part=right-motor]');
+  const motor = page
+    .getByRole('region', { name: 'Bench, simulated' })
+    .locator('ellipse[data-part=right-motor]');
   await expect(motor).not.toHaveAttribute('data-live', 'yes', { timeout: 8000 });
   expect(faults).toEqual([]);
 });
 
-test('a browser that keeps nothing says so, and everything still works', async ({ page }) => {
-  await page.addInitScript(() => {
+const refusals = {
+  'a private window': () => {
     indexedDB.open = () => {
       throw new DOMException('no', 'SecurityError');
     };
+  },
+  'a full disk': () => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+  },
+};
+
+for (const [name, refuse] of Object.entries(refusals))
+  test(`${name} is said in a sentence, and everything still works`, async ({ page }) => {
+    await page.addInitScript(refuse);
+    await open(page, '/return/way-home');
+    await page.getByRole('textbox', { name: 'Return height' }).fill('300');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert').first()).toContainText('save the craft to a file');
+    await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
+    await page.getByRole('button', { name: /Turnstone 1600/ }).click();
+    const saved = page.waitForEvent('download');
+    await page.getByRole('menuitem', { name: 'Save craft to a file' }).click();
+    expect(readFileSync(await (await saved).path(), 'utf8')).toContain('"return.height": 300');
   });
-  await open(page, '/return/way-home');
-  await expect(page.getByRole('alert').first()).toContainText('save the craft to a file');
-  await page.getByLabel('Return height', { exact: true }).first().fill('300');
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
-  await page.getByRole('button', { name: /Turnstone 1600/ }).click();
-  const saved = page.waitForEvent('download');
-  await page.getByRole('menuitem', { name: 'Save craft to a file' }).click();
-  expect(readFileSync(await (await saved).path(), 'utf8')).toContain('"return.height": 300');
-});

@@ -48,7 +48,11 @@ export async function write(page: Page): Promise<void> {
 
 /** Holds the output until the board says it moves, lets go, and answers. */
 export async function answer(page: Page, output: number, part: string | null, word: string): Promise<void> {
-  await page.getByRole('list', { name: 'Outputs' }).getByRole('button').nth(output - 1).click();
+  await page
+    .getByRole('list', { name: 'Outputs' })
+    .getByRole('button')
+    .nth(output - 1)
+    .click();
   const hold = page.getByRole('button', { name: /Hold to move output/ });
   await expect(hold).toBeEnabled();
   await hold.focus();
@@ -63,7 +67,10 @@ export async function answer(page: Page, output: number, part: string | null, wo
   const target = page.getByRole('button', { name: new RegExp(`^${part}`) });
   await target.focus();
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: word }).click();
+  await page
+    .getByRole('group', { name: new RegExp(part) })
+    .getByRole('button', { name: word })
+    .click();
 }
 
 /** Moves a stick of the transmitter by keys from its middle, and lets it spring back. */
@@ -75,4 +82,12 @@ export async function stick(page: Page, which: 'Left' | 'Right', key: string, ti
   }
   await page.waitForTimeout(600);
   await page.keyboard.up(key);
+}
+
+/** Opens something by name. */
+export async function find(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').fill(words);
+  await page.waitForTimeout(200);
+  await page.keyboard.press('Enter');
 }

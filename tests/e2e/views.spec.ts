@@ -1,10 +1,21 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { closeBench, open, openBench, plugIn } from './helpers.ts';
+import { closeBench, find, open, openBench, plugIn } from './helpers.ts';
 
 const views = [
-  '/build/board', '/build/airframe', '/build/starting-values', '/sense', '/steer/which-moved', '/steer/sticks', '/steer/switches',
-  '/steer/opposes', '/return/lost-link', '/return/way-home', '/refine', '/rehearse/one-flight', '/field',
+  '/build/board',
+  '/build/airframe',
+  '/build/starting-values',
+  '/sense',
+  '/steer/which-moved',
+  '/steer/sticks',
+  '/steer/switches',
+  '/steer/opposes',
+  '/return/lost-link',
+  '/return/way-home',
+  '/refine',
+  '/rehearse/one-flight',
+  '/field',
 ]; // prettier-ignore
 
 for (const theme of ['day', 'dusk'] as const) {
@@ -12,16 +23,16 @@ for (const theme of ['day', 'dusk'] as const) {
     test.setTimeout(180_000);
     await open(page);
     if (theme === 'dusk') {
-      await page.keyboard.press('Control+k');
-      await page.keyboard.type('dusk');
-      await page.keyboard.press('Enter');
+      await find(page, 'dusk');
     }
     await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
     await plugIn(page, true);
     const check = async (where: string) => {
       const { violations } = await new AxeBuilder({ page }).analyze();
       const bad = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
-      expect(bad.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([]);
+      expect(
+        bad.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`),
+      ).toEqual([]);
     };
     for (const view of views) {
       // Within the application, so that the board stays plugged in.
@@ -50,7 +61,13 @@ for (const theme of ['day', 'dusk'] as const) {
 
 test('every leg, station and drawer is reached by keys alone', async ({ page }) => {
   await open(page);
-  for (const [key, heading] of [['2', 'Sense'], ['3', 'Which one moved?'], ['4', 'When the link is lost'], ['6', 'One flight'], ['1', 'Who is there']] as const) {
+  for (const [key, heading] of [
+    ['2', 'Sense'],
+    ['3', 'Which one moved?'],
+    ['4', 'When the link is lost'],
+    ['6', 'One flight'],
+    ['1', 'Who is there'],
+  ] as const) {
     await page.keyboard.press(key);
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(heading);
   }
@@ -60,9 +77,7 @@ test('every leg, station and drawer is reached by keys alone', async ({ page }) 
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Who is there');
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: /^Bench/ })).toHaveAttribute('aria-expanded', 'true');
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('return height');
-  await page.keyboard.press('Enter');
+  await find(page, 'return height');
   await page.getByRole('dialog').getByLabel('Return height').focus();
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Shift+ArrowUp');
@@ -75,9 +90,15 @@ test('every leg, station and drawer is reached by keys alone', async ({ page }) 
 test('a long name and a narrow window cut nothing off', async ({ page }) => {
   await page.setViewportSize({ width: 1024, height: 768 });
   await open(page);
-  const craft = await import('node:fs').then((fs) => fs.readFileSync('demo/turnstone.wanderweg.json', 'utf8'));
+  const craft = await import('node:fs').then((fs) =>
+    fs.readFileSync('demo/turnstone.wanderweg.json', 'utf8'),
+  );
   const long = 'The very long survey craft of the northern moor, second wing, spare tail'.slice(0, 80);
-  await page.getByLabel('Craft file').setInputFiles({ name: 'long.json', mimeType: 'application/json', buffer: Buffer.from(craft.replace(/"name": "Turnstone 1600"/g, `"name": "${long}"`)) });
+  await page.getByLabel('Craft file').setInputFiles({
+    name: 'long.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(craft.replace(/"name": "Turnstone 1600"/g, `"name": "${long}"`)),
+  });
   await expect(page.getByText(`${long} is open.`)).toBeVisible();
   await openBench(page);
   for (const view of views) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { answer, bench, closeBench, open, openBench, plugIn, stick, write } from './helpers.ts';
+import { answer, bench, closeBench, find, open, openBench, plugIn, stick, write } from './helpers.ts';
 
 test('the walk from bare board to the way home', async ({ page }) => {
   test.setTimeout(240_000);
@@ -68,7 +68,11 @@ test('the walk from bare board to the way home', async ({ page }) => {
     await page.getByRole('link', { name: /Sticks/ }).click();
     await openBench(page);
     const ask = async (row: string, side: 'Left' | 'Right', key: string) => {
-      await page.getByRole('listitem').filter({ hasText: row }).getByRole('button', { name: 'Ask for it' }).click();
+      await page
+        .getByRole('listitem')
+        .filter({ hasText: row })
+        .getByRole('button', { name: 'Ask for it' })
+        .click();
       await stick(page, side, key, 10);
     };
     await ask('throttle', 'Left', 'w');
@@ -90,7 +94,10 @@ test('the walk from bare board to the way home', async ({ page }) => {
     await page.keyboard.down('ArrowDown');
     const up = /translateY\(-/;
     const commanded = page.getByRole('complementary').locator('path[data-part=elevator]').last();
-    const real = page.getByRole('region', { name: 'Bench, simulated' }).locator('path[data-part=elevator]').last();
+    const real = page
+      .getByRole('region', { name: 'Bench, simulated' })
+      .locator('path[data-part=elevator]')
+      .last();
     await expect(commanded).toHaveAttribute('style', up);
     await expect(real).toHaveAttribute('style', up);
     await page.keyboard.up('ArrowDown');
@@ -100,11 +107,17 @@ test('the walk from bare board to the way home', async ({ page }) => {
     await page.getByRole('link', { name: /Does it oppose a tilt/ }).click();
     await expect(page.getByText('The board is in Manual')).toBeVisible();
     await page.getByRole('button', { name: /Three-position switch/ }).click();
-    for (const [slider, degrees, confirm] of [['Bank', '25', 'They do'], ['Bank', '-25', 'They do'], ['Nose', '25', 'It does'], ['Nose', '-25', 'It does']] as const) {
+    for (const [slider, degrees, tilt, confirm] of [
+      ['Bank', '25', 'Right wing down.', 'They do'],
+      ['Bank', '-25', 'Left wing down.', 'They do'],
+      ['Nose', '25', 'Nose up.', 'It does'],
+      ['Nose', '-25', 'Nose down.', 'It does'],
+    ] as const) {
       await page.getByRole('button', { name: 'Lay it flat' }).click();
       await page.getByRole('slider', { name: `${slider} of the craft` }).fill(degrees);
+      await expect(page.getByText(tilt)).toBeVisible();
       await page.getByRole('button', { name: confirm, exact: true }).click();
-      await expect(page.getByText(/^Kept:/)).toBeVisible();
+      await expect(page.getByText(`Kept: ${tilt.slice(0, -1).toLowerCase()}`)).toBeVisible();
     }
     await page.getByRole('button', { name: 'Lay it flat' }).click();
     await expect(page.getByRole('link', { name: /^Steer, proven/ })).toBeVisible();
@@ -112,9 +125,7 @@ test('the walk from bare board to the way home', async ({ page }) => {
   });
 
   await test.step('3: a proof goes stale when what it rests on changes', async () => {
-    await page.keyboard.press('Control+k');
-    await page.keyboard.type('output 4 reversed');
-    await page.keyboard.press('Enter');
+    await find(page, 'output 4 reversed');
     await page.getByLabel('Output 4 reversed').click();
     await page.keyboard.press('Escape');
     await expect(page.getByRole('link', { name: /^Steer, changed since/ })).toBeVisible();
@@ -138,7 +149,7 @@ test('the walk from bare board to the way home', async ({ page }) => {
     await page.mouse.move(box.x + box.width / 2, box.y - 60, { steps: 4 });
     await page.mouse.up();
     expect(Number(await handle.getAttribute('aria-valuenow'))).toBeGreaterThan(180);
-    await page.getByLabel('Return height', { exact: true }).first().fill('405');
+    await page.getByRole('textbox', { name: 'Return height' }).fill('405');
     await page.keyboard.press('Enter');
     await expect(page.getByText(/below the ridge/)).toBeHidden();
     await page.getByRole('radio', { name: 'climb on the way' }).click();
@@ -175,7 +186,10 @@ test('the walk from bare board to the way home', async ({ page }) => {
     const saved = page.waitForEvent('download');
     await page.getByRole('menuitem', { name: 'Save craft to a file' }).click();
     const path = await (await saved).path();
-    const file = JSON.parse(readFileSync(path, 'utf8')) as { settings: Record<string, unknown>; proofs: unknown[] };
+    const file = JSON.parse(readFileSync(path, 'utf8')) as {
+      settings: Record<string, unknown>;
+      proofs: unknown[];
+    };
     expect(file.settings['return.height']).toBe(405);
     expect(file.proofs.length).toBeGreaterThanOrEqual(15);
     await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
@@ -197,7 +211,11 @@ test('the walk from bare board to the way home', async ({ page }) => {
     await plugIn(page);
     await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
 
-    await page.getByLabel('Craft file').setInputFiles({ name: 'again.wanderweg.json', mimeType: 'application/json', buffer: readFileSync(path) });
+    await page.getByLabel('Craft file').setInputFiles({
+      name: 'again.wanderweg.json',
+      mimeType: 'application/json',
+      buffer: readFileSync(path),
+    });
     await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
     await expect(page.getByRole('link', { name: /^Steer, proven/ })).toBeVisible();
   });

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { type LegId, legs, type StationId } from '#core/findings/stations.ts';
 import { writeToBoard } from '../session.ts';
 import { redone, undone } from '../store/settingsSlice.ts';
@@ -12,8 +12,12 @@ const typing = (target: EventTarget | null) =>
 
 /** Keys that work everywhere: legs, stations, undo, write, bench, findings, help. */
 export function useShortcuts(leg: LegId, station: StationId | null, navigate: (to: string) => void): void {
+  const place = useRef({ leg, station, navigate });
+  place.current = { leg, station, navigate };
   useEffect(() => {
+    const navigate = (to: string) => place.current.navigate(to);
     const step = (by: number) => {
+      const { leg, station } = place.current;
       const stations = legs.find((l) => l.id === leg)!.stations;
       const at = stations.findIndex((s) => s.id === station);
       const next = stations[at + by];
@@ -50,5 +54,5 @@ export function useShortcuts(leg: LegId, station: StationId | null, navigate: (t
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [leg, station, navigate]);
+  }, []);
 }

@@ -72,6 +72,8 @@ export const STORAGE_REFUSED =
 /** Keeps every change within a moment, and at once when the page is hidden or left. */
 export function startPersistence(): void {
   let timer: ReturnType<typeof setTimeout> | null = null;
+  // Said once, and again only after it worked in between.
+  let told = store.getState().ui.storageFault === STORAGE_REFUSED;
   let last: unknown[] = [];
   const save = async () => {
     timer = null;
@@ -79,7 +81,8 @@ export function startPersistence(): void {
     if (!kept) return;
     try {
       await (await open()).put('craft', kept, 'current');
-      if (store.getState().ui.storageFault !== null) store.dispatch(uiChanged({ storageFault: null }));
+      if (told) store.dispatch(uiChanged({ storageFault: null }));
+      told = false;
     } catch {
       database = null;
       if (store.getState().ui.storageFault === null)

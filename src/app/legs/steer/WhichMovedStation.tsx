@@ -120,7 +120,7 @@ export default function WhichMovedStation() {
                             ? 'nothing'
                             : actuatorNames[what]}
                       <small
-                        className={`block text-[12px] leading-[14px] ${state === 'stale' ? 'text-red' : 'text-faint'}`}
+                        className={`block text-[12px] leading-[14px] ${state === 'stale' ? 'text-red' : here ? 'text-soft' : 'text-faint'}`}
                       >
                         {state === 'stale'
                           ? 'changed since seen'

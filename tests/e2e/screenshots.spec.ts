@@ -1,0 +1,84 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { bench, closeBench, open, plugIn } from './helpers.ts';
+
+/** One picture of each main view into docs/screenshots/: `npm run screenshots`. */
+test.skip(!process.env.SCREENSHOTS, 'pictures are taken on request');
+
+const shot = async (page: Page, name: string) => {
+  await page.waitForTimeout(350);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+};
+
+const go = async (page: Page, view: string) => {
+  await page.evaluate((v) => {
+    history.pushState({}, '', v);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, view);
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await page.waitForTimeout(300);
+};
+
+test('the main views', async ({ page }) => {
+  await open(page);
+  await plugIn(page, true);
+  await page.waitForTimeout(800);
+  await closeBench(page);
+  await shot(page, 'build-board');
+  await go(page, '/build/airframe');
+  await shot(page, 'build-airframe');
+  await go(page, '/build/starting-values');
+  await expect(page.getByRole('button', { name: /Put \d+ values/ })).toBeEnabled();
+  await shot(page, 'build-starting-values');
+  await go(page, '/steer/which-moved');
+  await bench(page, 'Battery', true);
+  await page.getByLabel('The propellers are off').click();
+  await page.getByRole('list', { name: 'Outputs' }).getByRole('button').nth(3).click();
+  const hold = page.getByRole('button', { name: /Hold to move output/ });
+  await expect(hold).toBeEnabled();
+  await hold.focus();
+  await page.keyboard.down(' ');
+  await page.waitForTimeout(450);
+  await shot(page, 'steer-which-moved');
+  await page.keyboard.up(' ');
+
+  await page.getByLabel('Craft file').setInputFiles({
+    name: 'turnstone.wanderweg.json',
+    mimeType: 'application/json',
+    buffer: readFileSync('demo/turnstone.wanderweg.json'),
+  });
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 15_000 });
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await go(page, '/steer/sticks');
+  await shot(page, 'steer-sticks');
+  await page.getByRole('button', { name: /Three-position switch/ }).click();
+  await go(page, '/steer/switches');
+  await closeBench(page);
+  await shot(page, 'steer-switches');
+  await go(page, '/steer/opposes');
+  await bench(page, 'Battery', true);
+  await page.getByRole('slider', { name: 'Bank of the craft' }).fill('24');
+  await page.waitForTimeout(900);
+  await shot(page, 'steer-opposes');
+  await closeBench(page);
+  await go(page, '/return/lost-link');
+  await shot(page, 'return-lost-link');
+  await go(page, '/return/way-home');
+  await shot(page, 'return-way-home');
+  await go(page, '/rehearse/one-flight');
+  await page.getByRole('button', { name: 'Fly it' }).click();
+  await expect(page.getByText('Comes home')).toBeVisible({ timeout: 60_000 });
+  const strip = page.getByRole('slider', { name: 'Time in the flight' });
+  const box = (await strip.boundingBox())!;
+  await page.mouse.click(box.x + box.width * 0.62, box.y + 40);
+  await shot(page, 'rehearse-one-flight');
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').fill('return');
+  await shot(page, 'find-anything');
+  await page.getByRole('combobox').fill('dusk');
+  await page.waitForTimeout(200);
+  await page.keyboard.press('Enter');
+  await shot(page, 'dusk');
+});
