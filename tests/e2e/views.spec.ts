@@ -78,12 +78,13 @@ test('every leg, station and drawer is reached by keys alone', async ({ page }) 
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: /^Bench/ })).toHaveAttribute('aria-expanded', 'true');
   await find(page, 'return height');
-  await page.getByRole('dialog').getByLabel('Return height').focus();
+  await page.getByRole('dialog').getByRole('textbox', { name: 'Return height' }).focus();
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Shift+ArrowUp');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
+  // One step of 5 m and one of ten steps, from 120 m.
   await expect(page.getByText('175 m')).toBeVisible();
 });
 

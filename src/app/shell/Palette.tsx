@@ -96,6 +96,19 @@ export default function Palette() {
             )),
           )}
         </Command.Group>
+        <Command.Group heading="Settings" className={heading}>
+          {catalogue.entries.map((e) => (
+            <Command.Item
+              key={e.key}
+              className={row}
+              value={`${e.label} ${e.key} ${e.meaning}`}
+              onSelect={go(() => dispatch(uiChanged({ editing: e.key })))}
+            >
+              {e.label} <span className="num text-[12px] text-faint">{e.key}</span>
+              <span className="num ml-auto text-soft">{valueText(e, values[e.key], units)}</span>
+            </Command.Item>
+          ))}
+        </Command.Group>
         {findings.length > 0 && (
           <Command.Group heading="Findings" className={heading}>
             {findings.map((f) => (
@@ -110,19 +123,6 @@ export default function Palette() {
             ))}
           </Command.Group>
         )}
-        <Command.Group heading="Settings" className={heading}>
-          {catalogue.entries.map((e) => (
-            <Command.Item
-              key={e.key}
-              className={row}
-              value={`${e.label} ${e.key} ${e.meaning}`}
-              onSelect={go(() => dispatch(uiChanged({ editing: e.key })))}
-            >
-              {e.label} <span className="num text-[12px] text-faint">{e.key}</span>
-              <span className="num ml-auto text-soft">{valueText(e, values[e.key], units)}</span>
-            </Command.Item>
-          ))}
-        </Command.Group>
       </Command.List>
     </Command.Dialog>
   );

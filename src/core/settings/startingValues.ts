@@ -99,7 +99,7 @@ export function startingValues(airframe: Airframe): StartingValue[] {
   const rho = SEA_LEVEL_DENSITY;
   const stall = stallSpeed(airframe, rho);
   const cruise = round(1.8 * stall, 0.5);
-  const home = round(2.2 * stall, 0.5);
+  const home = round(2.4 * stall, 0.5);
   const trim = trimLevel(airframe, cruise, rho);
   const stallText = `stall speed ${stall.toFixed(1)} m/s`;
   put('nav.speed', cruise, `1.8 times the ${stallText}.`);
@@ -107,7 +107,7 @@ export function startingValues(airframe: Airframe): StartingValue[] {
   put(
     'return.speed',
     home,
-    `2.2 times the ${stallText}: makes way against wind and stays far from the stall.`,
+    `2.4 times the ${stallText}: makes way against wind and stays far from the stall.`,
   );
   put('nav.speedFloor', round(1.25 * stall, 0.5), `1.25 times the ${stallText}.`);
   const bank = 45;
@@ -195,7 +195,7 @@ export function startingValues(airframe: Airframe): StartingValue[] {
   put('mode.rate.channel', 6, 'The far end of the switch on channel 6.');
   put('mode.return.channel', 7, 'A two-position switch on channel 7.');
   put('lost.action', 'return', 'A craft that comes home beats one that falls.');
-  put('return.climb', 'climb-on-the-way', 'Turns for home at once and climbs on the way.');
+  put('return.climb', 'climb-first', 'A hill between here and home is cleared before the turn.');
   put('return.arrival', 'circle-low', 'Comes down to where the pilot can see it.');
   return out;
 }
