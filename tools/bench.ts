@@ -123,6 +123,66 @@ function firstLoadKb(): { main: number; withWorker: number } | null {
   return { main, withWorker: main + (worker ? size(worker) : 0) };
 }
 
+/** Median time from the key that changes the leg to the paint of the new one, in Chromium. Null without one. */
+async function legChangeMs(): Promise<number | null> {
+  const executablePath = [process.env.CHROMIUM, '/usr/bin/chromium'].find((p) => p && existsSync(p));
+  if (!executablePath) return null;
+  const { chromium } = await import('playwright-core');
+  const { createServer } = await import('../src/server/serve.ts');
+  const server = createServer().listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : 0;
+  const browser = await chromium.launch({
+    executablePath,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`http://127.0.0.1:${port}/`);
+    await page.waitForSelector('h1');
+    await page.waitForTimeout(2500);
+    const times: number[] = [];
+    for (let round = 0; round < 4; round++) {
+      for (const key of ['3', '4', '6', '1']) {
+        times.push(
+          await page.evaluate(
+            (k) =>
+              new Promise<number>((resolve) => {
+                const before = document.querySelector('h1');
+                const start = performance.now();
+                const look = () => {
+                  const now = document.querySelector('h1');
+                  if (now && now !== before)
+                    requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)));
+                  else requestAnimationFrame(look);
+                };
+                window.dispatchEvent(new KeyboardEvent('keydown', { key: k, bubbles: true }));
+                look();
+              }),
+            key,
+          ),
+        );
+        await page.waitForTimeout(200);
+      }
+    }
+    // The first visit of a leg loads it; the median is of legs that were seen before.
+    const later = times.slice(4).sort((a, b) => a - b);
+    return later[Math.floor(later.length / 2)]!;
+  } finally {
+    await browser.close();
+    server.close();
+  }
+}
+
 export async function main(json: boolean): Promise<void> {
   const figures: Figure[] = [];
   const add = (name: string, value: number, unit: string, budget: number, better: Figure['better']) => {
@@ -143,6 +203,9 @@ export async function main(json: boolean): Promise<void> {
     add('app.firstload.script', load.main, 'kB gzip', 250, 'lower');
     add('app.firstload.script-and-bench-worker', load.withWorker, 'kB gzip', 250, 'lower');
   }
+  say('Changing legs…');
+  const change = await legChangeMs();
+  if (change !== null) add('app.legchange', change, 'ms', 100, 'lower');
   if (json) process.stdout.write(`${JSON.stringify({ figures })}\n`);
   else
     for (const f of figures)

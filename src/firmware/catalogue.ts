@@ -495,8 +495,8 @@ choice(
   'return.arrival',
   'On arrival',
   [
-    ['circle', 'circle at the return height'],
-    ['circle-low', 'sink and circle at the arrival height'],
+    ['circle', 'circle up there'],
+    ['circle-low', 'sink, then circle'],
   ],
   'circle',
   'What the craft does above home.',

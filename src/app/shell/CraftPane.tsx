@@ -61,9 +61,9 @@ export function CraftPane() {
       <div className="relative border-line border-t">
         <span className="absolute top-1 left-0 font-label text-[12px] text-soft">from behind</span>
         <Attitude />
-        <svg viewBox="-128 -50 256 92" className="w-full" aria-hidden="true">
+        <svg viewBox="-128 -64 256 124" className="w-full" aria-hidden="true">
           <g ref={bank}>
-            <CraftRear airframe={airframe} scale={k} root={rear} />
+            <CraftRear airframe={airframe} scale={0.82 * k} root={rear} />
           </g>
         </svg>
       </div>

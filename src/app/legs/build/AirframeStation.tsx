@@ -28,7 +28,7 @@ export function AirframeStation() {
       </Lead>
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_190px] gap-4">
         <svg
-          viewBox={`${-half - 30} -44 ${2 * half + 84} ${bottom + 66}`}
+          viewBox={`${-half - 30} -44 ${2 * half + 112} ${bottom + 66}`}
           className="max-h-[390px] w-full"
           role="img"
           aria-label={`${airframe.name} from above, to scale`}
@@ -93,7 +93,7 @@ export function AirframeStation() {
             <text x={-10} y={p.neutralPointAftM * k + 13} textAnchor="end" fontSize={12} fill="var(--pitch)">
               neutral point
             </text>
-            <text x={band + 8} y={p.cgForwardM * k - 8} textAnchor="end" fontSize={13} fill="var(--soft)">
+            <text x={band + 6} y={p.cgForwardM * k - 8} textAnchor="middle" fontSize={13} fill="var(--soft)">
               balance here
             </text>
           </g>
@@ -156,7 +156,7 @@ export function AirframeStation() {
           note={`aspect ratio ${p.aspectRatio.toFixed(1)}`}
         />
         <Quantity name="Wing loading" value={p.wingLoading} unit="kg/m2" digits={2} />
-        <Quantity name="Stalls at" value={p.stallMps} unit="m/s" digits={1} note="wings level, sea level" />
+        <Quantity name="Stalls at" value={p.stallMps} unit="m/s" digits={1} note="wings level" />
         <Quantity
           name="Glides best at"
           value={p.bestGlideMps}

@@ -116,7 +116,12 @@ export function FlightStrip({ result, cursor, onCursor }: Props) {
           )}
         </g>
       ))}
-      <path d={`M${x(here.atS)} ${TOP}V${TOP + PROFILE + 34}`} stroke="var(--ink)" strokeWidth={1.4} />
+      <path
+        d={`M${x(here.atS)} ${TOP}V${TOP + PROFILE + 34}`}
+        className="cursor"
+        stroke="var(--ink)"
+        strokeWidth={1.4}
+      />
       <text
         x={Math.min(Math.max(x(here.atS), LEFT + 18), LEFT + WIDTH - 18)}
         y={TOP + PROFILE + 46}

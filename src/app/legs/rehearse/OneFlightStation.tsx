@@ -222,7 +222,7 @@ function Moment({ index }: { readonly index: number }) {
   const units = useApp((s) => s.ui.units);
   if (!point) return null;
   return (
-    <dl className="absolute top-3 right-6 grid grid-cols-[auto_auto] gap-x-3 rounded-[4px] border border-line bg-sheet px-3 py-1.5 text-[13px] shadow-sm [&>dd]:text-right [&>dt]:text-soft">
+    <dl className="absolute bottom-3 left-6 grid grid-cols-[auto_auto] gap-x-3 rounded-[4px] border border-line bg-sheet px-3 py-1.5 text-[13px] shadow-sm [&>dd]:text-right [&>dt]:text-soft">
       <dt>{formatClock(point.atS)}</dt>
       <dd>{modeNames[point.mode as ModeId] ?? point.mode}</dd>
       <dt>through the air</dt>

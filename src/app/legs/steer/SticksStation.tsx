@@ -84,7 +84,7 @@ export default function SticksStation() {
             return (
               <li
                 key={stick}
-                className={`grid grid-cols-[90px_1fr_110px_120px] items-center gap-4 rounded-[4px] px-3 py-2 ${learning === stick ? 'bg-lake-wash' : 'bg-paper'}`}
+                className={`grid grid-cols-[170px_1fr_90px_110px] items-center gap-4 rounded-[4px] px-3 py-2 ${learning === stick ? 'bg-lake-wash' : 'bg-paper'}`}
               >
                 <span className="font-medium">
                   {stick}
