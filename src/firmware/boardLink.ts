@@ -9,7 +9,7 @@ import {
   type Status,
   type TelemetryGroup,
 } from '#core/wire/messages.ts';
-import { OUTPUT_COUNT } from './catalogue.ts';
+import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import { PFAD_VERSION, type Pfad } from './pfad.ts';
 import type { Readings } from './readings.ts';
 

@@ -8,7 +8,7 @@ import { type RoleMix, roleMixes } from '#core/mixer/roles.ts';
 import type { SwitchBand } from '#core/modes/modes.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { OUTPUT_COUNT } from './catalogue.ts';
+import { OUTPUT_COUNT } from './catalogue/counts.ts';
 
 export interface OutputConfig extends OutputShape {
   readonly role: ActuatorId | 'nothing';

@@ -12,7 +12,7 @@ import { BandSwitch, type ModeId } from '#core/modes/modes.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
 import { BenchMoves } from './benchMoves.ts';
-import { OUTPUT_COUNT } from './catalogue.ts';
+import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { Config } from './config.ts';
 import { HomeFlight } from './homeFlight.ts';
 import type { Readings } from './readings.ts';

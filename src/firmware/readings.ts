@@ -1,4 +1,4 @@
-import { CHANNEL_COUNT } from './catalogue.ts';
+import { CHANNEL_COUNT } from './catalogue/counts.ts';
 
 /** Everything the board's chips and ports tell it, refilled in place each step. */
 export class Readings {

@@ -77,7 +77,7 @@ export function BenchDrawer() {
         <Chevron size={14} strokeWidth={1.8} className="ml-auto" aria-hidden="true" />
       </button>
       {open && controls && airframe && (
-        <div className="grid grid-cols-[150px_minmax(0,1fr)_auto] gap-5 px-4 pb-3">
+        <div className="grid grid-cols-[150px_minmax(0,1fr)_auto] gap-5 px-3.5 pb-3">
           <div className="flex flex-col gap-1">
             <Toggle
               name="USB cable"

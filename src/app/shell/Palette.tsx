@@ -46,7 +46,7 @@ export default function Palette() {
       <Command.Input
         autoFocus
         placeholder="A setting, a station, a finding, something to do"
-        className="w-full border-line border-b bg-transparent px-4 py-3 text-[16px] outline-none"
+        className="w-full border-line border-b bg-transparent px-3.5 py-3 text-[16px] outline-none"
       />
       <Command.List className="max-h-[52vh] overflow-y-auto p-1">
         <Command.Empty className="px-3 py-4 text-soft">Nothing has this word.</Command.Empty>

@@ -1,6 +1,7 @@
 import { createSelector } from '@reduxjs/toolkit';
-import { type Finding, findAll } from '#core/findings/findings.ts';
+import { findAll } from '#core/findings/findings.ts';
 import type { ProgressInput } from '#core/findings/progress.ts';
+import type { Finding } from '#core/findings/rule.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';

@@ -48,7 +48,7 @@ export function HoldButton({ disabled, onHold, onRelease, children }: Props) {
       kind="live"
       disabled={disabled}
       aria-pressed={held}
-      className={`touch-none select-none px-4 py-2 ${held ? 'ring-4 ring-lake-wash' : ''}`}
+      className={`touch-none select-none px-3.5 py-2 ${held ? 'ring-4 ring-lake-wash' : ''}`}
       onPointerDown={(e) => {
         if (e.button === 0) begin();
       }}

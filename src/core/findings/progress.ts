@@ -10,7 +10,7 @@ import {
   together,
 } from '../proofs/proofs.ts';
 import type { Values } from '../settings/catalogue.ts';
-import type { Finding } from './findings.ts';
+import type { Finding } from './rule.ts';
 import { type LegId, legs, type StationId } from './stations.ts';
 
 /** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */

@@ -23,7 +23,7 @@ export function BoardStation() {
         changes until you write.
       </Lead>
       {link === 'unplugged' && (
-        <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-4 py-3">
+        <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-3">
           <p className="flex-1">
             {board.fault && <span className="mb-1 block text-red">{board.fault}</span>}
             No board is on the cable. The settings shown on the other legs are those{' '}

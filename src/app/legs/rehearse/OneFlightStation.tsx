@@ -66,7 +66,7 @@ export default function OneFlightStation() {
       </div>
       {result && <FlightStrip result={result} cursor={cursor} onCursor={setCursor} />}
       {run.kind === 'failed' && (
-        <p role="alert" className="mt-3 rounded-[4px] bg-red-wash px-4 py-2 text-red">
+        <p role="alert" className="mt-3 rounded-[4px] bg-red-wash px-3.5 py-2 text-red">
           {run.why}
         </p>
       )}
@@ -78,7 +78,7 @@ export default function OneFlightStation() {
       )}
       {result && (
         <div
-          className={`mt-1 mb-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-4 py-2.5 ${result.verdict === 'home' ? 'border-l-forest' : 'border-l-red'}`}
+          className={`mt-1 mb-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2.5 ${result.verdict === 'home' ? 'border-l-forest' : 'border-l-red'}`}
           role="status"
         >
           <b

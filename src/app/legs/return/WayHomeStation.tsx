@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState } from 'react';
-import { GROUND_MARGIN_M } from '#core/findings/findings.ts';
+import { GROUND_MARGIN_M } from '#core/findings/rules/wayHome.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
 import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
 import { type ClimbRule, climbRules, returnHeights } from '#core/navigation/returnPlan.ts';

@@ -27,7 +27,7 @@ export function NeedsBoard({
       {missing && (
         <div
           role="status"
-          className="mt-3 flex items-center gap-4 rounded-[4px] border border-line bg-paper px-4 py-2.5"
+          className="mt-3 flex items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
         >
           <span className="flex-1">{missing}</span>
           <Button onClick={() => dispatch(uiChanged({ benchOpen: true }))}>Open the bench</Button>

@@ -133,7 +133,7 @@ export default function OpposesStation() {
             })}
           </ul>
         </div>
-        <div className="sticky bottom-0 mt-3 rounded-[4px] border border-line bg-paper px-4 py-3">
+        <div className="sticky bottom-0 mt-3 rounded-[4px] border border-line bg-paper px-3.5 py-3">
           {needs ? (
             <p role="status">{needs}</p>
           ) : (

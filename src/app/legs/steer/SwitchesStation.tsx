@@ -36,7 +36,7 @@ export default function SwitchesStation() {
             const us = channels && channel >= 1 ? channels[channel - 1]! : null;
             const inside = us !== null && us >= from && us <= to;
             return (
-              <li key={b.key} className="rounded-[4px] bg-paper px-4 py-2.5">
+              <li key={b.key} className="rounded-[4px] bg-paper px-3.5 py-2.5">
                 <div className="flex items-baseline gap-3">
                   <span className="font-medium">{b.name}</span>
                   <span className="text-[13px] text-soft">{b.why}</span>

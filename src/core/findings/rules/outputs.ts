@@ -1,0 +1,130 @@
+import { type ActuatorId, actuatorNames, actuatorsOf, isMotor } from '../../airframe/airframe.ts';
+import { type Finding, finding, num, outputsOf, type Rule } from '../rule.ts';
+
+const outputTwice: Rule = ({ values }) => {
+  const first = new Map<string, number>();
+  const found: Finding[] = [];
+  for (const { n, drives } of outputsOf(values)) {
+    if (drives === 'nothing') continue;
+    const other = first.get(drives);
+    if (other === undefined) first.set(drives, n);
+    else {
+      const name = actuatorNames[drives as ActuatorId];
+      found.push(
+        finding(
+          `output-twice.${drives}`,
+          'caution',
+          'which-moved',
+          `Outputs ${other} and ${n} both drive the ${name}`,
+          'One of the two is a leftover, or another surface gets these commands.',
+          [`out.${other}.drives`, `out.${n}.drives`],
+          {
+            label: `Output ${n} drives nothing`,
+            edits: { [`out.${n}.drives`]: 'nothing' },
+          },
+        ),
+      );
+    }
+  }
+  return found;
+};
+
+const withoutOutput: Rule = ({ values, airframe }) => {
+  const driven = new Set(outputsOf(values).map((o) => o.drives));
+  return actuatorsOf(airframe)
+    .filter((id) => !driven.has(id))
+    .map((id) =>
+      finding(
+        `no-output.${id}`,
+        'blocks',
+        'which-moved',
+        `Nothing drives the ${actuatorNames[id]}`,
+        isMotor(id) ? 'The motor would not turn.' : 'The surface would not move.',
+        outputsOf(values).map((o) => `out.${o.n}.drives`),
+      ),
+    );
+};
+
+const notFitted: Rule = ({ values, airframe }) => {
+  const fitted = new Set<string>(['nothing', ...actuatorsOf(airframe)]);
+  return outputsOf(values)
+    .filter((o) => !fitted.has(o.drives))
+    .map((o) =>
+      finding(
+        `not-fitted.${o.n}`,
+        'caution',
+        'which-moved',
+        `Output ${o.n} drives a ${actuatorNames[o.drives as ActuatorId] ?? o.drives}, which this craft does not have`,
+        'Either the craft is described wrongly or the output is.',
+        [`out.${o.n}.drives`],
+        {
+          label: `Output ${o.n} drives nothing`,
+          edits: { [`out.${o.n}.drives`]: 'nothing' },
+        },
+      ),
+    );
+};
+
+const endpoints: Rule = ({ values }) =>
+  outputsOf(values).flatMap(({ n, drives }) => {
+    const [low, centre, high] = [
+      num(values, `out.${n}.low`),
+      num(values, `out.${n}.centre`),
+      num(values, `out.${n}.high`),
+    ];
+    const keys = [`out.${n}.low`, `out.${n}.centre`, `out.${n}.high`];
+    const usual = {
+      label: 'Use 1000, 1500, 2000 us',
+      edits: { [keys[0]!]: 1000, [keys[1]!]: 1500, [keys[2]!]: 2000 },
+    };
+    if (low >= centre || centre >= high) {
+      return [
+        finding(
+          `ends-inverted.${n}`,
+          'blocks',
+          'which-moved',
+          `The ends of output ${n} are inverted`,
+          `Low ${low}, centre ${centre} and high ${high} us have to rise in this order; reverse the output instead.`,
+          keys,
+          usual,
+        ),
+      ];
+    }
+    if (drives !== 'nothing' && !isMotor(drives) && Math.min(high - centre, centre - low) < 150) {
+      return [
+        finding(
+          `ends-narrow.${n}`,
+          'caution',
+          'which-moved',
+          `Output ${n} hardly moves to one side`,
+          `From its centre it has ${high - centre} us up and ${centre - low} us down. Move the pushrod rather than the centre.`,
+          keys,
+          usual,
+        ),
+      ];
+    }
+    return [];
+  });
+
+const servoRate: Rule = ({ values, description }) =>
+  (description?.pads ?? []).flatMap((pad) => {
+    const drives = values[`out.${pad.output}.drives`] as string | undefined;
+    const rate = Number(values[`timer.${pad.timer}.rate`]);
+    if (!drives || drives === 'nothing' || isMotor(drives) || !(rate > 100)) return [];
+    return [
+      finding(
+        `servo-rate.${pad.output}`,
+        'caution',
+        'which-moved',
+        `The servo on output ${pad.output} gets ${rate} pulses a second`,
+        `Timer ${pad.timer} sets one rate for all its outputs. Many servos grow hot above 50 Hz.`,
+        [`timer.${pad.timer}.rate`],
+        {
+          label: `Timer ${pad.timer} at 50 Hz`,
+          edits: { [`timer.${pad.timer}.rate`]: '50' },
+        },
+      ),
+    ];
+  });
+
+export const outputsRules: readonly Rule[] = [outputTwice, withoutOutput, notFitted, endpoints, servoRate];

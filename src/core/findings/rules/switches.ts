@@ -1,0 +1,104 @@
+import { finding, num, type Rule } from '../rule.ts';
+
+const armingSwitch: Rule = ({ values }) => {
+  if (num(values, 'arm.channel') !== 0) return [];
+  return [
+    finding(
+      'arm-unset',
+      'blocks',
+      'switches',
+      'No switch arms the craft',
+      'The board has no arming channel, so the motors never turn.',
+      ['arm.channel'],
+      {
+        label: 'Arm with channel 5',
+        edits: { 'arm.channel': 5 },
+      },
+    ),
+  ];
+};
+
+const stickModes = ['roll', 'pitch', 'throttle', 'yaw'] as const;
+
+const switchOnStick: Rule = ({ values }) => {
+  const sticks = new Map(stickModes.map((s) => [num(values, `rx.${s}.channel`), s]));
+  return ['arm', 'mode.rate', 'mode.level', 'mode.return'].flatMap((id) => {
+    const channel = num(values, `${id}.channel`);
+    const stick = sticks.get(channel);
+    if (channel === 0 || !stick) return [];
+    const name = id === 'arm' ? 'Arming' : `The mode ${id.slice(5)}`;
+    return [
+      finding(
+        `switch-on-stick.${id}`,
+        'blocks',
+        'switches',
+        `${name} is on the ${stick} stick`,
+        `Channel ${channel} carries the ${stick} stick; moving it would switch as well.`,
+        [`${id}.channel`, `rx.${stick}.channel`],
+      ),
+    ];
+  });
+};
+
+const armNextToReturn: Rule = ({ values }) => {
+  if (num(values, 'arm.channel') === 0 || num(values, 'arm.channel') !== num(values, 'mode.return.channel'))
+    return [];
+  return [
+    finding(
+      'arm-and-return',
+      'blocks',
+      'switches',
+      'Arming and Return home are on one switch',
+      'Reaching for home could stop the motors.',
+      ['arm.channel', 'mode.return.channel'],
+      {
+        label: 'Return home with channel 7',
+        edits: { 'mode.return.channel': 7 },
+      },
+    ),
+  ];
+};
+
+const levelSwitch: Rule = ({ values }) => {
+  if (num(values, 'mode.level.channel') !== 0) return [];
+  return [
+    finding(
+      'level-unset',
+      'caution',
+      'switches',
+      'No switch asks for Level',
+      'A craft that gets away from its pilot is caught by levelling it.',
+      ['mode.level.channel'],
+      {
+        label: 'Level with the middle of channel 6',
+        edits: { 'mode.level.channel': 6, 'mode.level.from': 1300, 'mode.level.to': 1700 },
+      },
+    ),
+  ];
+};
+
+const returnSwitch: Rule = ({ values }) => {
+  if (num(values, 'mode.return.channel') !== 0) return [];
+  return [
+    finding(
+      'return-unset',
+      'caution',
+      'switches',
+      'No switch asks for Return home',
+      'Try the return in sight and on purpose before a lost link does it for you.',
+      ['mode.return.channel'],
+      {
+        label: 'Return home with channel 7',
+        edits: { 'mode.return.channel': 7 },
+      },
+    ),
+  ];
+};
+
+export const switchesRules: readonly Rule[] = [
+  armingSwitch,
+  switchOnStick,
+  armNextToReturn,
+  levelSwitch,
+  returnSwitch,
+];

@@ -1,0 +1,166 @@
+import { stallSpeed, turnRadius } from '../../airframe/performance.ts';
+import { groundHeight } from '../../flight/terrain.ts';
+import { DEG } from '../../math/scalar.ts';
+import { type FindingInput, finding, num, type Rule } from '../rule.ts';
+
+/** Height a way home has to keep above the ground, m. */
+export const GROUND_MARGIN_M = 30;
+/** Ground this far from home counts for the way home, m. */
+const GROUND_REACH_M = 6000;
+
+const returnHeight: Rule = ({ values, ground }) => {
+  const height = num(values, 'return.height');
+  if (values['return.climb'] === 'keep-height') {
+    return [
+      finding(
+        'return-keeps-height',
+        'caution',
+        'way-home',
+        'The way home keeps whatever height it begins at',
+        'A link lost low behind a hill leads straight into the hill.',
+        ['return.climb'],
+        {
+          label: 'Keep at least the return height',
+          edits: { 'return.climb': 'at-least' },
+        },
+      ),
+    ];
+  }
+  if (height < GROUND_MARGIN_M) {
+    return [
+      finding(
+        'return-low',
+        'blocks',
+        'way-home',
+        `The return height of ${height} m is too close to the launch ground`,
+        `Below ${GROUND_MARGIN_M} m a sink in wind or a tree ends the way home.`,
+        ['return.height'],
+        {
+          label: 'Return at 60 m',
+          edits: { 'return.height': 60 },
+        },
+      ),
+    ];
+  }
+  if (!ground) return [];
+  const top = highestAround(ground);
+  const home = groundHeight(ground.terrain, ground.homeEastM, ground.homeNorthM);
+  const need = Math.ceil((top.heightM - home + GROUND_MARGIN_M) / 5) * 5;
+  if (height >= need - 5) return [];
+  return [
+    finding(
+      'return-below-ridge',
+      'blocks',
+      'way-home',
+      `The return height is ${(top.heightM - home - height).toFixed(0)} m below the highest ground in reach`,
+      `${(top.distanceM / 1000).toFixed(1)} km from home the ground rises to ${top.heightM.toFixed(0)} m above the sea, ${(top.heightM - home).toFixed(0)} m above home. A straight way home can lead into it.`,
+      ['return.height'],
+      { label: `Return at ${need} m above home`, edits: { 'return.height': need } },
+    ),
+  ];
+};
+
+function highestAround(ground: NonNullable<FindingInput['ground']>): { heightM: number; distanceM: number } {
+  const { terrain: t, homeEastM, homeNorthM } = ground;
+  let heightM = 0;
+  let distanceM = 0;
+  for (let j = 0; j < t.rows; j++) {
+    for (let i = 0; i < t.columns; i++) {
+      const h = t.heights[j * t.columns + i]!;
+      if (h <= heightM) continue;
+      const d = Math.hypot(
+        t.westM + i * t.cellM - homeEastM,
+        t.southM + (t.rows - 1 - j) * t.cellM - homeNorthM,
+      );
+      if (d > GROUND_REACH_M) continue;
+      heightM = h;
+      distanceM = d;
+    }
+  }
+  return { heightM, distanceM };
+}
+
+const loiterRadius: Rule = ({ values }) => {
+  const least = turnRadius(num(values, 'return.speed'), num(values, 'level.bank') * DEG);
+  const radius = num(values, 'loiter.radius');
+  if (radius >= least) return [];
+  const better = Math.ceil((1.5 * least) / 5) * 5;
+  return [
+    finding(
+      'loiter-tight',
+      'blocks',
+      'way-home',
+      `A circle of ${radius} m is tighter than the craft can turn`,
+      `At ${num(values, 'return.speed')} m/s and ${num(values, 'level.bank')}° of bank the turn radius is ${least.toFixed(0)} m, before any wind.`,
+      ['loiter.radius', 'level.bank', 'return.speed'],
+      {
+        label: `Circle with ${better} m`,
+        edits: { 'loiter.radius': better },
+      },
+    ),
+  ];
+};
+
+const returnSpeed: Rule = ({ values, airframe }) => {
+  const least = 1.3 * stallSpeed(airframe);
+  const speed = num(values, 'return.speed');
+  if (speed >= least) return [];
+  const better = Math.ceil(2 * 1.7 * stallSpeed(airframe)) / 2;
+  return [
+    finding(
+      'return-slow',
+      'blocks',
+      'way-home',
+      `The return speed of ${speed} m/s is too near the stall`,
+      `This craft stalls at ${stallSpeed(airframe).toFixed(1)} m/s; the way home needs at least 1.3 times that, ${least.toFixed(1)} m/s.`,
+      ['return.speed'],
+      {
+        label: `Return at ${better} m/s`,
+        edits: { 'return.speed': better },
+      },
+    ),
+  ];
+};
+
+const bankStall: Rule = ({ values, airframe }) => {
+  const bank = num(values, 'level.bank') * DEG;
+  const stall = stallSpeed(airframe) / Math.sqrt(Math.cos(bank));
+  const slowest = Math.min(num(values, 'nav.speed'), num(values, 'return.speed'));
+  if (slowest >= 1.1 * stall) return [];
+  return [
+    finding(
+      'bank-stall',
+      'blocks',
+      'way-home',
+      `At ${num(values, 'level.bank')}° of bank it stalls at ${stall.toFixed(1)} m/s`,
+      `Navigation flies as slowly as ${slowest} m/s. A tight turn would stall the inner wing.`,
+      ['level.bank', 'nav.speed', 'return.speed'],
+      {
+        label: 'Limit the bank to 40°',
+        edits: { 'level.bank': 40 },
+      },
+    ),
+  ];
+};
+
+const speedFloor: Rule = ({ values, airframe }) => {
+  const least = 1.1 * stallSpeed(airframe);
+  if (num(values, 'nav.speedFloor') >= least) return [];
+  const better = Math.ceil(2 * 1.25 * stallSpeed(airframe)) / 2;
+  return [
+    finding(
+      'floor-low',
+      'caution',
+      'way-home',
+      'The least airspeed lies at the stall',
+      `Stall protection begins at ${num(values, 'nav.speedFloor')} m/s; the craft stalls at ${stallSpeed(airframe).toFixed(1)} m/s.`,
+      ['nav.speedFloor'],
+      {
+        label: `Protect below ${better} m/s`,
+        edits: { 'nav.speedFloor': better },
+      },
+    ),
+  ];
+};
+
+export const wayHomeRules: readonly Rule[] = [returnHeight, loiterRadius, returnSpeed, bankStall, speedFloor];

@@ -1,0 +1,143 @@
+import type { EntryBook } from './entryBook.ts';
+
+/** Receiver, switches and arming: how the pilot is heard. */
+export function addPilotSettings(book: EntryBook): void {
+  book.group = 'Receiver';
+  book.channel('rx.roll.channel', 'Roll channel', 1, 'Which receiver channel carries the roll stick.');
+  book.channel('rx.pitch.channel', 'Pitch channel', 2, 'Which receiver channel carries the pitch stick.');
+  book.channel(
+    'rx.throttle.channel',
+    'Throttle channel',
+    3,
+    'Which receiver channel carries the throttle stick.',
+  );
+  book.channel('rx.yaw.channel', 'Yaw channel', 4, 'Which receiver channel carries the yaw stick.');
+  book.flag(
+    'rx.pitch.pullHigh',
+    'Pull gives a long pulse',
+    true,
+    'Whether pulling the pitch stick back lengthens the pulse.',
+  );
+  book.number(
+    'rx.low',
+    'Stick low end',
+    'us',
+    [800, 1300, 1000, 1],
+    'Pulse of a stick at its lower end.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'rx.middle',
+    'Stick middle',
+    'us',
+    [1300, 1700, 1500, 1],
+    'Pulse of a stick at rest.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'rx.high',
+    'Stick high end',
+    'us',
+    [1700, 2200, 2000, 1],
+    'Pulse of a stick at its upper end.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'rx.deadband',
+    'Stick deadband',
+    'us',
+    [0, 50, 4, 1],
+    'Movement about the middle that is taken as rest.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'rx.expo',
+    'Stick expo',
+    'share',
+    [0, 0.9, 0.2, 0.05],
+    'Softens the sticks about the middle; the ends stay.',
+  );
+
+  book.group = 'Switches';
+  book.channel(
+    'arm.channel',
+    'Arming channel',
+    0,
+    'Receiver channel that arms. 0 is none: the craft cannot be armed.',
+  );
+  book.number(
+    'arm.from',
+    'Arming from',
+    'us',
+    [800, 2200, 1700, 10],
+    'Arming band begins here.',
+    'now',
+    'integer',
+  );
+  book.number('arm.to', 'Arming to', 'us', [800, 2200, 2200, 10], 'Arming band ends here.', 'now', 'integer');
+  for (const [id, name] of [
+    ['rate', 'Rate'],
+    ['level', 'Level'],
+    ['return', 'Return home'],
+  ] as const) {
+    book.channel(
+      `mode.${id}.channel`,
+      `${name} channel`,
+      0,
+      `Receiver channel that asks for the mode ${name}. 0 is none.`,
+    );
+    book.number(
+      `mode.${id}.from`,
+      `${name} from`,
+      'us',
+      [800, 2200, 1700, 10],
+      'The switch asks for the mode from here.',
+      'now',
+      'integer',
+    );
+    book.number(
+      `mode.${id}.to`,
+      `${name} to`,
+      'us',
+      [800, 2200, 2200, 10],
+      'The switch asks for the mode up to here.',
+      'now',
+      'integer',
+    );
+  }
+
+  book.group = 'Arming';
+  book.number(
+    'arm.tilt',
+    'Greatest tilt to arm',
+    'deg',
+    [5, 90, 45, 1],
+    'A craft tilted more than this does not arm.',
+  );
+  book.flag(
+    'arm.needFix',
+    'Arm only with a fix',
+    true,
+    'Without a fix no home is stored, and no return can work.',
+  );
+  book.number(
+    'arm.satellites',
+    'Satellites to arm',
+    'count',
+    [4, 20, 8, 1],
+    'Satellites used before home is trusted.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'arm.throttle',
+    'Throttle low below',
+    'share',
+    [0.01, 0.2, 0.05, 0.01],
+    'Throttle stick has to be below this to arm.',
+  );
+}
