@@ -1,0 +1,60 @@
+import 'fake-indexeddb/auto';
+import { openDB } from 'idb';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { fellF7 } from '#core/board/fellF7.ts';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
+import { craftLoaded } from './craftSlice.ts';
+import { loadFlash, loadKept, saveFlash, startPersistence } from './persistence.ts';
+import { craftOpened, initialSettings, staged } from './settingsSlice.ts';
+import { store } from './store.ts';
+
+const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+beforeAll(() => {
+  // The store is kept when the page is hidden or left; there is no page here.
+  vi.stubGlobal('document', { addEventListener: () => {} });
+  vi.stubGlobal('window', { addEventListener: () => {} });
+});
+
+describe('what the browser keeps', () => {
+  it('is nothing on a first visit', async () => {
+    expect(await loadKept()).toBeNull();
+    expect(await loadFlash()).toBeNull();
+  });
+
+  it('is the craft with its edits and their history, within a moment of a change', async () => {
+    startPersistence();
+    store.dispatch(craftLoaded(demoCraft('turnstone')));
+    store.dispatch(
+      craftOpened({
+        ...initialSettings,
+        entries: pfadCatalogue.entries,
+        rules: pfadCatalogue.rules,
+        description: fellF7,
+        base: demoValues('turnstone'),
+      }),
+    );
+    store.dispatch(staged({ 'return.height': 300 }));
+    store.dispatch(staged({ 'return.height': 310 }));
+    await wait(300);
+    const kept = await loadKept();
+    expect(kept!.craft.edits).toEqual({ 'return.height': 310 });
+    expect(kept!.rest.past).toEqual([{}, { 'return.height': 300 }]);
+    expect(store.getState().ui.storageFault).toBeNull();
+  });
+
+  it('is refused when damaged, with a sentence', async () => {
+    const db = await openDB('wanderweg', 1);
+    await db.put('craft', { craft: 7 }, 'current');
+    await expect(loadKept()).rejects.toThrow('damaged');
+    db.close();
+  });
+
+  it('is the simulated board’s flash, and no other shape of it', async () => {
+    await saveFlash([Uint8Array.of(1, 2), Uint8Array.of(3)]);
+    expect(await loadFlash()).toEqual([Uint8Array.of(1, 2), Uint8Array.of(3)]);
+    await saveFlash([1, 2] as unknown as readonly [Uint8Array, Uint8Array]);
+    expect(await loadFlash()).toBeNull();
+  });
+});

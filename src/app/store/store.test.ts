@@ -1,0 +1,119 @@
+import { describe, expect, it } from 'vitest';
+import { fellF7 } from '#core/board/fellF7.ts';
+import { makeProof } from '#core/proofs/proofs.ts';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
+import { airframeChanged, craftLoaded, craftReducer, proofTaken } from './craftSlice.ts';
+import { flown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
+import {
+  craftFileNow,
+  craftTextNow,
+  selectChanges,
+  selectFindings,
+  selectFlightPrint,
+  selectProgress,
+} from './selectors.ts';
+import {
+  boardRead,
+  catalogueKnown,
+  craftOpened,
+  dropped,
+  initialSettings,
+  redone,
+  settingsReducer,
+  staged,
+  undone,
+} from './settingsSlice.ts';
+import { store } from './store.ts';
+
+const known = { entries: pfadCatalogue.entries, rules: pfadCatalogue.rules, description: fellF7 };
+const opened = () =>
+  settingsReducer(undefined, craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone') }));
+
+describe('settings in the store', () => {
+  it('stage, undo, redo and drop edits without touching the board copy', () => {
+    let s = opened();
+    const base = s.base;
+    s = settingsReducer(s, staged({ 'return.height': 300, 'loiter.radius': 120 }));
+    expect(s.draft.edits).toEqual({ 'return.height': 300, 'loiter.radius': 120 });
+    s = settingsReducer(s, dropped(['loiter.radius']));
+    s = settingsReducer(s, undone());
+    expect(Object.keys(s.draft.edits)).toHaveLength(2);
+    s = settingsReducer(s, redone());
+    expect(Object.keys(s.draft.edits)).toEqual(['return.height']);
+    expect(s.base).toBe(base);
+  });
+
+  it('take the board copy only from the board, and keep what still differs', () => {
+    let s = settingsReducer(opened(), staged({ 'return.height': 300, 'loiter.radius': 120 }));
+    s = settingsReducer(s, boardRead({ ...s.base, 'return.height': 300 }));
+    expect(s.baseFrom).toBe('board');
+    expect(s.draft.edits).toEqual({ 'loiter.radius': 120 });
+  });
+
+  it('fill settings that a file lacks with the defaults of the catalogue', () => {
+    const s = settingsReducer({ ...initialSettings, base: { 'return.height': 77 } }, catalogueKnown(known));
+    expect(s.base['return.height']).toBe(77);
+    expect(Object.keys(s.base)).toHaveLength(pfadCatalogue.entries.length);
+  });
+});
+
+describe('the craft in the store', () => {
+  it('keeps the newest proof of a name', () => {
+    let s = craftReducer(undefined, craftLoaded(demoCraft('turnstone')));
+    const values = demoValues('turnstone');
+    s = craftReducer(
+      s,
+      proofTaken(makeProof({ kind: 'still', output: 7 }, values, 'a', '2026-01-01T00:00:00Z')),
+    );
+    s = craftReducer(
+      s,
+      proofTaken(makeProof({ kind: 'still', output: 7 }, values, 'b', '2026-01-02T00:00:00Z')),
+    );
+    expect(s.proofs.map((p) => p.board)).toEqual(['b']);
+  });
+});
+
+describe('what follows from the store', () => {
+  it('is nothing before a craft is open', () => {
+    expect(craftFileNow(store.getState())).toBeNull();
+    expect(selectProgress(store.getState())).toBeNull();
+    expect(selectFindings(store.getState())).toEqual([]);
+  });
+
+  it('is findings, changes, a file to save and a name for the flight', () => {
+    const craft = { ...demoCraft('turnstone-as-found'), extra: { kept: true } };
+    store.dispatch(craftLoaded(craft));
+    store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone-as-found') }));
+    expect(selectFindings(store.getState()).map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge']);
+    store.dispatch(staged({ 'lost.action': 'return', 'return.height': 405 }));
+    expect(selectFindings(store.getState())).toEqual([]);
+    expect(selectChanges(store.getState()).map((c) => c.key)).toEqual(['lost.action', 'return.height']);
+    const saved = JSON.parse(craftTextNow(store.getState())!) as Record<string, unknown>;
+    expect(saved.edits).toEqual({ 'lost.action': 'return', 'return.height': 405 });
+    expect(saved.extra).toEqual({ kept: true });
+    const print = selectFlightPrint(store.getState());
+    store.dispatch(airframeChanged({ ...demoCraft('turnstone').airframe, massKg: 2.4 }));
+    expect(selectFlightPrint(store.getState())).not.toBe(print);
+  });
+
+  it('knows whether the last flight still holds', () => {
+    const result = {
+      verdict: 'home' as const,
+      reason: '',
+      seconds: 1,
+      endDistanceM: 0,
+      closestM: 0,
+      usedWh: 0,
+      lostLink: [],
+      track: [],
+    };
+    store.dispatch(flown({ result, flownWith: selectFlightPrint(store.getState()) }));
+    expect(selectProgress(store.getState())!.rehearsed).toBe('home');
+    store.dispatch(scenarioChanged({ seed: 99 }));
+    expect(selectProgress(store.getState())!.rehearsed).toBe('stale');
+    expect(
+      rehearsalReducer(store.getState().rehearsal, scenarioChanged({ limitS: 60 })).scenario.limitS,
+    ).toBe(60);
+  });
+});

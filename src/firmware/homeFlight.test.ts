@@ -1,0 +1,99 @@
+import { describe, expect, it } from 'vitest';
+import { PositionEstimator } from '#core/estimation/position.ts';
+import { GRAVITY } from '#core/math/scalar.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { demoValues } from '../testing/demoCraft.ts';
+import { compileConfig } from './config.ts';
+import { HomeFlight } from './homeFlight.ts';
+
+/** A point that does what it is told: banks at once, climbs by at most 4 m/s, flies through wind. */
+function fly(
+  change: Values,
+  start: readonly [north: number, east: number, height: number],
+  wind: readonly [number, number],
+  seconds: number,
+) {
+  const c = compileConfig({ ...demoValues('turnstone'), ...change });
+  const home = new HomeFlight(c);
+  home.setHome(0, 0, 38);
+  const p = new PositionEstimator();
+  [p.north, p.east, p.height] = start;
+  let course = Math.PI / 2;
+  const phases: string[] = [];
+  let farthestInClimb = 0;
+  p.velocityNorth = wind[0];
+  p.velocityEast = 20 + wind[1];
+  home.begin(p, true);
+  for (let k = 0; k < seconds * 50; k++) {
+    home.step(p, 0.02);
+    if (phases.at(-1) !== home.phase) phases.push(home.phase);
+    if (home.phase === 'climbing')
+      farthestInClimb = Math.max(farthestInClimb, Math.hypot(p.north - start[0], p.east - start[1]));
+    const v = home.speedDemand;
+    course += ((GRAVITY * Math.tan(home.bankDemand)) / v) * 0.02;
+    p.velocityNorth = v * Math.cos(course) + wind[0];
+    p.velocityEast = v * Math.sin(course) + wind[1];
+    p.north += p.velocityNorth * 0.02;
+    p.east += p.velocityEast * 0.02;
+    p.height += Math.max(-2, Math.min(4, (home.heightDemand - p.height) / 5)) * 0.02;
+  }
+  return { home, p, phases, farthestInClimb };
+}
+
+describe('the way home', () => {
+  it('climbs over the place where it began, then flies home, then circles at the arrival height', () => {
+    const r = fly({}, [2000, 1500, 158], [0, 0], 600);
+    expect(r.phases).toEqual(['climbing', 'homeward', 'circling']);
+    expect(r.farthestInClimb).toBeLessThan(350);
+    expect(r.p.height).toBeCloseTo(38 + 60, 0);
+    expect(r.home.distance(r.p)).toBeGreaterThan(90);
+    expect(r.home.distance(r.p)).toBeLessThan(130);
+  });
+
+  it('climbs on the way when asked to', () => {
+    const r = fly({ 'return.climb': 'climb-on-the-way' }, [2000, 1500, 158], [0, 0], 400);
+    expect(r.phases).toEqual(['homeward', 'circling']);
+  });
+
+  it('comes home against a wind of half its speed from any side', () => {
+    for (const wind of [
+      [-10, 0],
+      [10, 0],
+      [0, 10],
+      [0, -10],
+    ] as const) {
+      const r = fly({}, [2000, 1500, 458], wind, 700);
+      expect(r.phases.at(-1)).toBe('circling');
+      expect(r.home.distance(r.p)).toBeLessThan(220);
+    }
+  });
+
+  it('says that it makes no progress against a wind as fast as itself, and flies faster', () => {
+    const r = fly({}, [2000, 0, 458], [25, 0], 120);
+    expect(r.home.noProgress).toBe(true);
+    expect(r.home.speedDemand).toBe(21 + 3);
+  });
+
+  it('only circles when the link is lost near home', () => {
+    const r = fly({ 'lost.near': 300 }, [100, 100, 90], [0, 0], 60);
+    expect(r.phases).toEqual(['circling']);
+    expect(r.p.height).toBeLessThan(110);
+  });
+
+  it('goes home anew when it is blown out of its circle', () => {
+    const r = fly({}, [100, 100, 458], [0, 0], 60);
+    expect(r.home.phase).toBe('circling');
+    r.p.north = 3000;
+    r.home.step(r.p, 0.02);
+    expect(r.home.phase).toBe('homeward');
+  });
+
+  it('flies circles the other way round when asked to', () => {
+    const turn = (sense: string) => {
+      const r = fly({ 'loiter.sense': sense }, [300, 0, 98], [0, 0], 120);
+      return Math.sign(r.p.north * r.p.velocityEast - r.p.east * r.p.velocityNorth);
+    };
+    expect(turn('clockwise')).toBe(1);
+    expect(turn('anticlockwise')).toBe(-1);
+  });
+});
