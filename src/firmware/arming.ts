@@ -16,7 +16,7 @@ export interface ArmingView {
   readonly satellites: number;
   readonly servoRailV: number;
   readonly supplyV: number;
-  readonly batteryLowV: number;
+  readonly usedMah: number;
   readonly restartNeeded: boolean;
   readonly storing: boolean;
   readonly benchMoving: boolean;
@@ -46,7 +46,11 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
     add('few-satellites', `${v.satellites} satellites used; ${c.armSatellites} are asked for.`);
   }
   if (v.servoRailV < 4) add('no-battery', 'The flight battery is not in: servos and motors have no power.');
-  else if (v.supplyV < v.batteryLowV) add('battery-low', 'The battery is below its low mark.');
+  else if (v.supplyV < c.batteryEmptyV) add('battery-empty', 'The battery is empty.');
+  else if (v.supplyV < c.batteryLowV) add('battery-low', 'The battery is below its low mark.');
+  if (v.usedMah > c.batteryCapacityMah) {
+    add('battery-used', 'More than the battery holds was drawn since the board started.');
+  }
   if (!c.outputs.some((o) => o.isMotor)) add('no-motor', 'No output drives a motor.');
   if (v.restartNeeded) add('restart', 'A changed setting waits for a restart.');
   if (v.storing) add('storing', 'Settings are being stored.');

@@ -2,6 +2,8 @@ import { DEAD_MAN_MS } from '#core/wire/messages.ts';
 
 /** Duty of a motor that is moved on the bench: just enough to see which one turns. */
 const BENCH_DUTY = 0.12;
+/** The slowest timer sends a pulse every 20 ms; the last one must have gone out within the 300 ms. */
+const SLOWEST_PULSE_MS = 20;
 const SWING_S = 0.75;
 const PAUSE_S = 0.5;
 
@@ -38,7 +40,7 @@ export class BenchMoves {
     if (this.output === 0) return;
     this.sinceRequest += dt;
     this.phase += dt;
-    if (this.sinceRequest * 1000 > DEAD_MAN_MS || !this.allowed) this.stop();
+    if (this.sinceRequest * 1000 > DEAD_MAN_MS - SLOWEST_PULSE_MS - 1 || !this.allowed) this.stop();
   }
 
   /** Where the pulse stands: first towards the long pulse, then the short one, then rest. -1..1 */

@@ -179,7 +179,7 @@ export class BoardLink {
       case 'receiver':
         return [...r.channels, c.linkAlive ? r.linkQuality : 0, Math.min(c.frameAge, 9999)];
       case 'power':
-        return [r.supplyV, r.currentA, c.usedMah, r.servoRailV];
+        return [r.supplyV * c.config.voltageScale, r.currentA, c.usedMah, r.servoRailV];
       case 'navigation': {
         const p = c.position;
         const course = Math.atan2(p.velocityEast, p.velocityNorth);

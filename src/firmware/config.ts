@@ -1,4 +1,5 @@
 import { type ActuatorId, isMotor } from '#core/airframe/airframe.ts';
+import type { BoardDescription } from '#core/board/description.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
@@ -15,6 +16,8 @@ export interface OutputConfig extends OutputShape {
   readonly isMotor: boolean;
   readonly mix: RoleMix;
   readonly speed: number;
+  /** Steps of 1 ms between two pulses, by the rate of the output's timer. */
+  readonly everySteps: number;
 }
 
 export type LostAction = 'nothing' | 'cut' | 'glide' | 'return';
@@ -78,13 +81,19 @@ export interface Config {
   readonly watch: number;
   readonly faster: number;
   readonly voltageScale: number;
+  readonly batteryLowV: number;
+  readonly batteryEmptyV: number;
+  readonly batteryCapacityMah: number;
   readonly mountRoll: number;
   readonly mountPitch: number;
   readonly mountYaw: number;
 }
 
-/** @param values complete and checked against the catalogue */
-export function compileConfig(values: Values): Config {
+/**
+ * @param values complete and checked against the catalogue
+ * @param pads which timer each output is on; an output not listed gets a pulse every step
+ */
+export function compileConfig(values: Values, pads: BoardDescription['pads'] = []): Config {
   const n = (key: string) => values[key] as number;
   const s = (key: string) => values[key] as string;
   const band = (key: string): SwitchBand => ({
@@ -111,6 +120,7 @@ export function compileConfig(values: Values): Config {
       centreUs: n(`out.${k}.centre`),
       highUs: n(`out.${k}.high`),
       speed: n(`out.${k}.speed`),
+      everySteps: stepsBetweenPulses(values, pads.find((p) => p.output === k)?.timer),
     });
   }
   return {
@@ -188,8 +198,15 @@ export function compileConfig(values: Values): Config {
     watch: n('return.watch'),
     faster: n('return.faster'),
     voltageScale: n('battery.scale'),
+    batteryLowV: n('battery.low') * n('battery.cells'),
+    batteryEmptyV: n('battery.empty') * n('battery.cells'),
+    batteryCapacityMah: n('battery.capacity'),
     mountRoll: n('mount.roll') * DEG,
     mountPitch: n('mount.pitch') * DEG,
     mountYaw: n('mount.yaw') * DEG,
   };
+}
+
+function stepsBetweenPulses(values: Values, timer: number | undefined): number {
+  return timer === undefined ? 1 : Math.max(1, Math.round(1000 / Number(values[`timer.${timer}.rate`])));
 }

@@ -16,11 +16,7 @@ class Rig {
   satellites = 12;
 
   constructor(change: Values = {}) {
-    this.controller = new FlightController(
-      compileConfig({ ...demoValues('turnstone'), ...change }),
-      14,
-      0.001,
-    );
+    this.controller = new FlightController(compileConfig({ ...demoValues('turnstone'), ...change }), 0.001);
     const r = this.readings;
     r.supplyV = 16;
     r.servoRailV = 5;
@@ -177,6 +173,50 @@ describe('motors', () => {
     rig.run(1);
     // In the demo the right motor is on output 1.
     expect(out(2)).toBeGreaterThan(out(1) + 100);
+  });
+});
+
+describe('timers', () => {
+  it('send pulses at their own rate: at 50 Hz nothing changes between two of them', () => {
+    const pads = [{ output: 3, pad: 'S3', timer: 2 }];
+    const slow = new FlightController(compileConfig(demoValues('turnstone'), pads), 0.001);
+    rig = new Rig();
+    let changes = 0;
+    let last = -1;
+    for (let k = 0; k < 1000; k++) {
+      rig.readings.receiverFresh = k % 5 === 0;
+      rig.readings.channels[1] = 1500 + (k % 400);
+      slow.step(rig.readings);
+      if (slow.pulses[2] !== last) changes++;
+      last = slow.pulses[2]!;
+    }
+    expect(changes).toBeGreaterThan(40);
+    expect(changes).toBeLessThanOrEqual(51);
+  });
+});
+
+describe('the battery before arming', () => {
+  const blockers = () => rig.controller.blockers().map((b) => b.id);
+
+  it('is named low, empty or used up', () => {
+    rig.run(4);
+    expect(blockers()).toEqual([]);
+    rig.readings.supplyV = 13.9;
+    rig.run(0.1);
+    expect(blockers()).toEqual(['battery-low']);
+    rig.readings.supplyV = 12.8;
+    rig.run(0.1);
+    expect(blockers()).toEqual(['battery-empty']);
+    rig.readings.supplyV = 16;
+    rig.readings.currentA = 20_000_000;
+    rig.run(1);
+    expect(blockers()).toEqual(['battery-used']);
+  });
+
+  it('is measured by the scale that is set', () => {
+    rig = new Rig({ 'battery.scale': 0.85 });
+    rig.run(4);
+    expect(blockers()).toEqual(['battery-low']);
   });
 });
 

@@ -82,7 +82,6 @@ export class FlightController {
   /** @param from the controller before a change of settings */
   constructor(
     readonly config: Config,
-    private readonly batteryLowV: number,
     readonly dt: number,
     from?: FlightController,
   ) {
@@ -175,7 +174,7 @@ export class FlightController {
         this.fixUsed = true;
       }
     }
-    this.supplyV = r.supplyV;
+    this.supplyV = r.supplyV * this.config.voltageScale;
     this.servoRailV = r.servoRailV;
     this.usedMah += (r.currentA * dt) / 3.6;
   }
@@ -224,7 +223,7 @@ export class FlightController {
       satellites: this.satellites,
       servoRailV: this.servoRailV,
       supplyV: this.supplyV,
-      batteryLowV: this.batteryLowV,
+      usedMah: this.usedMah,
       restartNeeded: this.restartNeeded,
       storing: this.storing,
       benchMoving: this.bench.output !== 0,
@@ -368,6 +367,8 @@ export class FlightController {
     const moving = this.bench.output;
     for (let i = 0; i < OUTPUT_COUNT; i++) {
       const o = c.outputs[i]!;
+      // A timer sends its pulses at its own rate; between them nothing changes on the wire.
+      if (this.tick % o.everySteps !== 0) continue;
       let pulse = 0;
       if (moving === i + 1) {
         pulse = o.isMotor
@@ -389,7 +390,11 @@ export class FlightController {
       }
       const last = this.pulses[i]!;
       if (o.speed > 0 && last > 0 && pulse > 0 && !o.isMotor) {
-        pulse = clamp(pulse, last - o.speed * this.dt, last + o.speed * this.dt);
+        pulse = clamp(
+          pulse,
+          last - o.speed * o.everySteps * this.dt,
+          last + o.speed * o.everySteps * this.dt,
+        );
       }
       this.pulses[i] = pulse;
     }

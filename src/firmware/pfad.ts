@@ -55,9 +55,7 @@ export class Pfad {
   }
 
   private build(from?: FlightController): FlightController {
-    const v = this.running;
-    const lowV = (v['battery.low'] as number) * (v['battery.cells'] as number);
-    return new FlightController(compileConfig(v), lowV, STEP_S, from);
+    return new FlightController(compileConfig(this.running, this.description.pads), STEP_S, from);
   }
 
   /** Settings as they are stored. */

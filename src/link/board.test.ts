@@ -141,10 +141,11 @@ describe('moving outputs on the bench', () => {
     const world = rig.bench;
     expect(world.pfad!.controller.bench.output).toBe(1);
     const start = world.pfad!.uptimeS;
-    while (world.pfad!.controller.bench.output !== 0) rig.run(0.001);
-    expect(world.pfad!.uptimeS - start).toBeLessThanOrEqual(DEAD_MAN_MS / 1000 + 0.002);
-    rig.run(0.01);
-    expect(world.plant.duties[1]).toBe(0);
+    rig.run(0.05);
+    expect(world.plant.duties[1]).toBeGreaterThan(0.05);
+    // The motor itself has to be without drive by then, not only the command gone.
+    while (world.plant.duties[1] !== 0) rig.run(0.001);
+    expect(world.pfad!.uptimeS - start).toBeLessThanOrEqual(DEAD_MAN_MS / 1000);
   });
 
   it('does not start again from a replay of an old hold', async () => {
