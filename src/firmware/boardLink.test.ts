@@ -1,0 +1,196 @@
+import fc from 'fast-check';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { flashWith } from '#bench/flashImage.ts';
+import { fellF7 } from '#core/board/fellF7.ts';
+import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { encodeFrame, FrameReader, MAX_FRAME_BYTES } from '#core/wire/frames.ts';
+import { answerSchemas, type RequestKind, telemetryGroups, telemetrySchemas } from '#core/wire/messages.ts';
+import { demoValues } from '../testing/demoCraft.ts';
+import { BoardLink } from './boardLink.ts';
+import { Pfad } from './pfad.ts';
+import { Readings } from './readings.ts';
+
+interface FromBoard {
+  t: 'ok' | 'no' | 'tm';
+  id: number;
+  a?: unknown;
+  why?: string;
+  g?: string;
+  v?: unknown;
+}
+
+let pfad: Pfad;
+let link: BoardLink;
+let readings: Readings;
+let answers: FromBoard[];
+let longest: number;
+
+beforeEach(() => {
+  readings = new Readings();
+  pfad = new Pfad(fellF7, flashWith(demoValues('turnstone')), 'TEST-1', 'power on');
+  answers = [];
+  longest = 0;
+  const reader = new FrameReader((m) => answers.push(m as FromBoard));
+  link = new BoardLink(pfad, readings, (bytes) => {
+    longest = Math.max(longest, bytes.length);
+    reader.push(bytes);
+  });
+});
+
+const ask = (message: unknown): FromBoard | undefined => {
+  answers.length = 0;
+  link.reader.push(encodeFrame(message));
+  return answers[0];
+};
+const run = (seconds: number) => {
+  for (let k = 0; k < seconds * 1000; k++) {
+    pfad.step(readings);
+    if (k % 5 === 0) link.pump();
+  }
+};
+
+const requests: readonly (readonly [RequestKind, object])[] = [
+  ['hello', { link: 1 }],
+  ['describe', {}],
+  ['catalogue', { from: 0 }],
+  ['catalogue', { from: 9999 }],
+  ['rules', {}],
+  ['values', { from: 0 }],
+  ['values', { from: 9999 }],
+  ['write-status', { session: 4 }],
+  ['subscribe', { group: 'status', hz: 10 }],
+  ['bench-allow', { propellersOff: true }],
+  ['bench-stop', {}],
+  ['restart', {}],
+];
+
+describe('the board’s end of the link', () => {
+  it.each(requests)('answers %s %j by its schema, under the same id, in one frame', (t, body) => {
+    const answer = ask({ t, id: 77, ...body });
+    expect(answer).toMatchObject({ t: 'ok', id: 77 });
+    expect(answerSchemas[t].safeParse(answer!.a).success).toBe(true);
+    expect(longest).toBeLessThan(MAX_FRAME_BYTES);
+  });
+
+  it('refuses what it does not know in a sentence, when the id can be read', () => {
+    expect(ask({ t: 'launch', id: 3 })).toMatchObject({ t: 'no', id: 3 });
+    expect(ask({ t: 'values', id: 3, from: 'x' })).toMatchObject({ t: 'no', id: 3 });
+    expect(ask({ t: 'values' })).toBeUndefined();
+    expect(ask(null)).toBeUndefined();
+    expect(ask([1, 2])).toBeUndefined();
+  });
+
+  it('changes nothing and throws nothing, whatever well-formed message comes', () => {
+    const before = pfad.fingerprint;
+    const kinds = fc.constantFrom(
+      'hello',
+      'values',
+      'write-begin',
+      'write-put',
+      'write-commit',
+      'bench-move',
+      'subscribe',
+      'describe',
+    );
+    const message = fc.record({
+      t: kinds,
+      id: fc.oneof(fc.integer(), fc.string()),
+      from: fc.oneof(fc.integer(), fc.jsonValue()),
+      session: fc.oneof(fc.integer({ min: 0, max: 9 }), fc.jsonValue()),
+      part: fc.oneof(fc.integer(), fc.jsonValue()),
+      items: fc.jsonValue(),
+      count: fc.jsonValue(),
+      sum: fc.jsonValue(),
+      base: fc.jsonValue(),
+      group: fc.jsonValue(),
+      hz: fc.jsonValue(),
+      output: fc.jsonValue(),
+      run: fc.jsonValue(),
+    });
+    fc.assert(
+      fc.property(message, (m) => {
+        ask(m);
+        run(0.01);
+        expect(pfad.fingerprint).toBe(before);
+        expect(pfad.controller.bench.output).toBe(0);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('stores a write once, however often its parts are repeated and in whichever order', () => {
+    const edits = { 'return.height': 222, 'loiter.radius': 150 };
+    const [a, b] = Object.entries(edits);
+    const sum = fingerprintOf(edits);
+    expect(ask({ t: 'write-begin', id: 1, session: 8, base: pfad.fingerprint })?.t).toBe('ok');
+    for (const part of [1, 0, 1, 0])
+      ask({ t: 'write-put', id: 2, session: 8, part, items: [part === 0 ? a : b] });
+    expect(ask({ t: 'write-commit', id: 3, session: 8, count: 2, sum })?.a).toEqual({
+      state: 'storing',
+      refusals: [],
+    });
+    expect(ask({ t: 'write-commit', id: 3, session: 8, count: 2, sum })?.a).toEqual({
+      state: 'storing',
+      refusals: [],
+    });
+    expect(ask({ t: 'write-status', id: 4, session: 8 })?.a).toMatchObject({ state: 'storing' });
+    run(1);
+    expect(ask({ t: 'write-status', id: 4, session: 8 })?.a).toMatchObject({ state: 'stored' });
+    expect(pfad.values).toMatchObject(edits);
+    // A late repeat of the commit answers as the first did and stores nothing anew.
+    ask({ t: 'write-commit', id: 3, session: 8, count: 2, sum });
+    expect(pfad.storing).toBe(false);
+  });
+
+  it('stores nothing when a part is missing', () => {
+    const edits = { 'return.height': 222, 'loiter.radius': 150 };
+    ask({ t: 'write-begin', id: 1, session: 8, base: pfad.fingerprint });
+    ask({ t: 'write-put', id: 2, session: 8, part: 0, items: [['return.height', 222]] });
+    const answer = ask({ t: 'write-commit', id: 3, session: 8, count: 2, sum: fingerprintOf(edits) });
+    expect(answer).toMatchObject({ t: 'no' });
+    expect(answer!.why).toContain('Nothing was written');
+    expect(pfad.values['return.height']).toBe(405);
+  });
+
+  it('does not know a write that was never begun', () => {
+    expect(ask({ t: 'write-put', id: 1, session: 5, part: 0, items: [] })?.t).toBe('no');
+    expect(ask({ t: 'write-commit', id: 1, session: 5, count: 0, sum: '' })?.t).toBe('no');
+    expect(ask({ t: 'write-status', id: 1, session: 5 })?.a).toMatchObject({ state: 'none' });
+  });
+
+  it.each(telemetryGroups)(
+    'sends %s at about the rate asked for, by its schema, until told to stop',
+    (group) => {
+      ask({ t: 'subscribe', id: 1, group, hz: 10 });
+      answers.length = 0;
+      run(2);
+      expect(answers.length).toBeGreaterThanOrEqual(19);
+      expect(answers.length).toBeLessThanOrEqual(21);
+      for (const m of answers) expect(telemetrySchemas[group].safeParse(m.v).success).toBe(true);
+      ask({ t: 'subscribe', id: 2, group, hz: 0 });
+      answers.length = 0;
+      run(1);
+      expect(answers).toEqual([]);
+    },
+  );
+});
+
+describe('a board that starts', () => {
+  it('runs on its defaults, and says so, when what is stored contradicts itself', () => {
+    const bad = new Pfad(fellF7, flashWith({ 'rx.roll.channel': 2 }), 'x', 'power on');
+    expect(bad.note).toContain('defaults');
+    expect(bad.values['rx.roll.channel']).toBe(1);
+  });
+
+  it('leaves out stored settings that it does not know or that are out of range', () => {
+    const odd = new Pfad(
+      fellF7,
+      flashWith({ 'no.such': 1, 'return.height': 9999, 'loiter.radius': 90 }),
+      'x',
+      'power on',
+    );
+    expect(odd.values['return.height']).toBe(60);
+    expect(odd.values['loiter.radius']).toBe(90);
+    expect(odd.values['no.such']).toBeUndefined();
+  });
+});

@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest';
+import { fellF7 } from '#core/board/fellF7.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { demoValues } from '../testing/demoCraft.ts';
+import { pfadCatalogue } from './catalogue.ts';
+import { compileConfig } from './config.ts';
+
+describe('the configuration', () => {
+  it('reads every setting there is: none is without effect', () => {
+    const read = new Set<string>();
+    const values = new Proxy(demoValues('turnstone') as Record<string, number>, {
+      get(target, key: string) {
+        read.add(key);
+        return target[key];
+      },
+    });
+    compileConfig(values as Values, fellF7.pads);
+    const unread = pfadCatalogue.entries.map((e) => e.key).filter((k) => !read.has(k));
+    // The port's speed is read where the port is: the bench compares it with the receiver's own.
+    expect(unread).toEqual(['gnss.baud']);
+  });
+
+  it('turns degrees into radians and rates into steps', () => {
+    const c = compileConfig(
+      { ...demoValues('turnstone'), 'level.bank': 45, 'timer.2.rate': '200' },
+      fellF7.pads,
+    );
+    expect(c.bank).toBeCloseTo(Math.PI / 4, 12);
+    expect(c.outputs[2]!.everySteps).toBe(5);
+    expect(c.outputs[4]!.everySteps).toBe(20);
+  });
+});

@@ -1,0 +1,113 @@
+import { expect, test } from '@playwright/test';
+import { bench, closeBench, find, open, openBench, plugIn } from './helpers.ts';
+
+test('sticks follow the mouse and spring back, the throttle stays', async ({ page }) => {
+  await open(page);
+  await openBench(page);
+  const right = page.getByRole('slider', { name: /^Right stick/ });
+  const left = page.getByRole('slider', { name: /^Left stick/ });
+  const box = (await right.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.95, box.y + box.height * 0.9, { steps: 4 });
+  await expect(right).toHaveAttribute('aria-valuetext', /sideways [89]\d, along -[78]\d/);
+  await page.mouse.up();
+  await expect(right).toHaveAttribute('aria-valuetext', 'sideways 0, along 0');
+  const other = (await left.boundingBox())!;
+  await page.mouse.move(other.x + other.width / 2, other.y + other.height - 4);
+  await page.mouse.down();
+  await page.mouse.move(other.x + other.width / 2, other.y + other.height * 0.25, { steps: 4 });
+  await page.mouse.up();
+  await expect(left).toHaveAttribute('aria-valuetext', /sideways 0, along 5\d/);
+});
+
+test('a real game controller moves the sticks', async ({ page }) => {
+  await page.addInitScript(() => {
+    const axes = [0, 0, 0, 0];
+    (window as unknown as { axes: number[] }).axes = axes;
+    navigator.getGamepads = () => [
+      {
+        connected: true,
+        axes,
+        buttons: [],
+        id: 'test',
+        index: 0,
+        mapping: 'standard',
+        timestamp: 0,
+      } as unknown as Gamepad,
+      null,
+      null,
+      null,
+    ];
+  });
+  await open(page);
+  await openBench(page);
+  await page.waitForTimeout(200);
+  await page.evaluate(() => {
+    (window as unknown as { axes: number[] }).axes[2] = 0.8;
+    (window as unknown as { axes: number[] }).axes[3] = -0.5;
+  });
+  // The controller's axes point down and right; forward on the stick is up.
+  await expect(page.getByRole('slider', { name: /^Right stick/ })).toHaveAttribute(
+    'aria-valuetext',
+    'sideways 80, along 50',
+  );
+});
+
+test('blockers are named, go one by one, and the craft arms', async ({ page }) => {
+  test.setTimeout(90_000);
+  await open(page);
+  await plugIn(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await plugIn(page);
+  await page.getByRole('button', { name: /no, \d blockers/ }).click();
+  await expect(page.getByText('The flight battery is not in')).toBeVisible();
+  await expect(page.getByText('No position fix')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await bench(page, 'Battery', true);
+  await bench(page, 'Craft is', true);
+  await expect(page.getByText('no, ready')).toBeVisible({ timeout: 30_000 });
+  await bench(page, 'Arm', true);
+  const pane = page.getByRole('complementary');
+  await expect(pane.getByText('yes', { exact: true })).toBeVisible();
+  // Armed, nothing is written; the edit stays.
+  await find(page, 'loiter radius');
+  await page.getByRole('dialog').getByRole('textbox').fill('150');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Write to board' }).click();
+  await expect(page.getByText(/Refused, nothing was changed on the board: The craft is armed/)).toBeVisible();
+  await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
+  await bench(page, 'Radio', false);
+  await expect(pane.getByText(/noticed|guarding|acting/)).toBeVisible();
+});
+
+test('a setting that needs a restart says so, and the link comes back by itself', async ({ page }) => {
+  await open(page);
+  await plugIn(page);
+  await find(page, 'gyro low-pass');
+  await page.getByRole('dialog').getByRole('textbox').fill('60');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Write to board' }).click();
+  await page.getByRole('button', { name: 'Restart the board' }).click();
+  await expect(page.getByText('restart asked for over the link')).toBeVisible({ timeout: 10_000 });
+  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+});
+
+test('units are as the person likes, everywhere', async ({ page }) => {
+  await open(page, '/return/way-home');
+  await page.getByRole('button', { name: /Turnstone 1600/ }).click();
+  await page.getByRole('menuitem', { name: /Units: aviation/ }).click();
+  const height = page.getByRole('textbox', { name: 'Return height' });
+  await expect(height).toHaveValue('394');
+  await height.fill('1000');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('305 m')).toBeHidden();
+  await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
+  await page.getByRole('button', { name: /Turnstone 1600/ }).click();
+  await page.getByRole('menuitem', { name: /Units: metric/ }).click();
+  await expect(height).toHaveValue('305');
+  await closeBench(page);
+});
