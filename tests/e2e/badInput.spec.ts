@@ -73,6 +73,7 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
   await plugIn(page);
   await page.getByRole('textbox', { name: 'Return height' }).fill('300');
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Write to board' })).toBeEnabled();
   // In one moment, since a write takes only a tenth of a second.
   await page.evaluate(() => {
     const press = (name: string) =>
