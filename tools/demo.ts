@@ -1,11 +1,13 @@
-/** Makes the demo craft and scenarios in demo/: `npm run demo`. */
+/** Makes the demo craft and scenarios in demo/ and the schema of craft files in docs/: `npm run demo`. */
 import { mkdirSync, writeFileSync } from 'node:fs';
+import * as z from 'zod';
 import { turnstone } from '../src/core/airframe/turnstone.ts';
 import { type BenchTruth, usualChannels } from '../src/core/formats/benchTruth.ts';
 import {
   CRAFT_FORMAT,
   CRAFT_VERSION,
   type CraftFile,
+  craftFileSchema,
   writeCraftFile,
 } from '../src/core/formats/craftFile.ts';
 import { MOSSVIK } from '../src/core/formats/scenario.ts';
@@ -111,3 +113,7 @@ const scenarios: Record<string, object> = {
 };
 for (const [name, s] of Object.entries(scenarios))
   writeFileSync(`demo/scenarios/${name}.json`, `${JSON.stringify(s, null, 2)}\n`);
+writeFileSync(
+  'docs/craft.schema.json',
+  `${JSON.stringify(z.toJSONSchema(craftFileSchema, { io: 'input' }), null, 2)}\n`,
+);

@@ -26,6 +26,7 @@ const slice = createSlice({
     renamed: (state, { payload }: PayloadAction<string>): CraftState => ({
       ...state,
       file: state.file && { ...state.file, name: payload },
+      airframe: state.airframe && { ...state.airframe, name: payload },
     }),
     proofTaken: (state, { payload }: PayloadAction<Proof>): CraftState => ({
       ...state,

@@ -3,7 +3,7 @@ import { fellF7 } from '#core/board/fellF7.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
-import { airframeChanged, craftLoaded, craftReducer, proofTaken } from './craftSlice.ts';
+import { airframeChanged, craftLoaded, craftReducer, proofTaken, renamed } from './craftSlice.ts';
 import { flown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
 import {
   craftFileNow,
@@ -59,6 +59,14 @@ describe('settings in the store', () => {
 });
 
 describe('the craft in the store', () => {
+  it('is renamed in its file and its description together', () => {
+    const s = craftReducer(
+      craftReducer(undefined, craftLoaded(demoCraft('turnstone'))),
+      renamed('Little stone'),
+    );
+    expect([s.file?.name, s.airframe?.name]).toEqual(['Little stone', 'Little stone']);
+  });
+
   it('keeps the newest proof of a name', () => {
     let s = craftReducer(undefined, craftLoaded(demoCraft('turnstone')));
     const values = demoValues('turnstone');

@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import * as z from 'zod';
 import { demoCraft, torvholm } from '../../testing/demoCraft.ts';
 import { groundHeight } from '../flight/terrain.ts';
 import { parseAsciiGrid } from './asciiGrid.ts';
-import { readCraftFile, writeCraftFile } from './craftFile.ts';
+import { craftFileSchema, readCraftFile, writeCraftFile } from './craftFile.ts';
 import { trackToGpx } from './gpx.ts';
 import { parseScenario } from './scenario.ts';
 
@@ -73,6 +74,13 @@ describe('a craft file', () => {
 
 const scenario = (edit: object) =>
   parseScenario({ ...JSON.parse(readFileSync('demo/scenarios/calm.json', 'utf8')), ...edit }, torvholm);
+
+describe('the published schema of craft files', () => {
+  it('is the one the application checks by', () => {
+    const published = JSON.parse(readFileSync('docs/craft.schema.json', 'utf8')) as unknown;
+    expect(published).toEqual(JSON.parse(JSON.stringify(z.toJSONSchema(craftFileSchema, { io: 'input' }))));
+  });
+});
 
 describe('a scenario', () => {
   it('fills in wind, events and limit when they are left out', () => {

@@ -1,9 +1,9 @@
-import { useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
-import { airframeChanged } from '../../store/craftSlice.ts';
+import { airframeChanged, renamed } from '../../store/craftSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Lead } from '../../ui/Lead.tsx';
 import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
@@ -13,6 +13,8 @@ export function AirframeStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const units = useApp((s) => s.ui.units);
   const dispatch = useAppDispatch();
+  const [name, setName] = useState(airframe.name);
+  useEffect(() => setName(airframe.name), [airframe.name]);
   const p = useMemo(() => performanceOf(airframe), [airframe]);
   const put = (change: Partial<Airframe>) => dispatch(airframeChanged({ ...airframe, ...change }));
   const k = Math.min(470 / airframe.wing.spanM, 330 / airframe.lengthM);
@@ -98,7 +100,22 @@ export function AirframeStation() {
             </text>
           </g>
         </svg>
-        <div className="space-y-3.5 self-center">
+        <div className="space-y-3 self-center">
+          <label className="block text-soft">
+            Name
+            <input
+              value={name}
+              maxLength={80}
+              onChange={(e) => setName(e.target.value)}
+              onBlur={() => {
+                const wanted = name.trim();
+                if (wanted === '') setName(airframe.name);
+                else if (wanted !== airframe.name) dispatch(renamed(wanted));
+              }}
+              onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+              className="block w-full rounded-[3px] border-contour border-b border-dotted bg-transparent font-medium text-[16px] text-ink hover:bg-lake-wash focus:bg-lake-wash"
+            />
+          </label>
           <div>
             <p className="text-soft">Span</p>
             <QuantityField
