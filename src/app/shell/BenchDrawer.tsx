@@ -56,7 +56,8 @@ export function BenchDrawer() {
   return (
     <section
       aria-label="Bench, simulated"
-      className="relative z-10 shrink-0 border-wood-dark border-t bg-wood text-on-wood"
+      // In a narrow window it reaches over the stations, so that the craft on it stays large enough to see.
+      className={`relative z-10 shrink-0 border-wood-dark border-t bg-wood text-on-wood ${open ? 'max-[1199px]:-ml-[212px]' : ''}`}
       style={open ? { boxShadow: '0 -6px 18px rgb(0 0 0 / 0.12)' } : { width: 230, borderTopRightRadius: 6 }}
     >
       <button

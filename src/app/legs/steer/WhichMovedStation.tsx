@@ -79,7 +79,7 @@ export default function WhichMovedStation() {
 
   const k = Math.min(440 / airframe.wing.spanM, 340 / airframe.lengthM);
   return (
-    <div className="flex h-full min-h-[330px] flex-col">
+    <div className="flex h-full min-h-[380px] flex-col">
       <Lead title="Which one moved?">
         The board moves one output at a time. Look at the craft on the bench, click what moved on the drawing,
         then say which way it went first. Assignment and direction follow from your answers.
@@ -198,7 +198,7 @@ export default function WhichMovedStation() {
           <HoldButton disabled={!ready || !allowed} onHold={() => startHold(output)} onRelease={stopHold}>
             Hold to move output {output} <span className="num ml-2 text-[12px]">Space</span>
           </HoldButton>
-          <span className="min-w-0 flex-1 text-[13px] text-soft">
+          <span className="min-w-40 flex-1 text-[13px] text-soft">
             {fault ??
               (allowed
                 ? 'Stops when you let go, or when the cable goes quiet.'
