@@ -59,7 +59,7 @@ export function CraftPane() {
         <CraftTop airframe={airframe} scale={k} root={top} />
       </svg>
       <div className="relative border-line border-t">
-        <span className="absolute top-1 left-0 font-label text-[12px] text-soft">from behind</span>
+        <span className="absolute bottom-1 left-0 font-label text-[12px] text-soft">from behind</span>
         <Attitude />
         <svg viewBox="-128 -64 256 124" className="w-full" aria-hidden="true">
           <g ref={bank}>

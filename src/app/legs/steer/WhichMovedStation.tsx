@@ -79,7 +79,7 @@ export default function WhichMovedStation() {
 
   const k = Math.min(440 / airframe.wing.spanM, 340 / airframe.lengthM);
   return (
-    <div className="flex h-full min-h-[380px] flex-col">
+    <div className="flex h-full min-h-[350px] flex-col">
       <Lead title="Which one moved?">
         The board moves one output at a time. Look at the craft on the bench, click what moved on the drawing,
         then say which way it went first. Assignment and direction follow from your answers.
