@@ -99,7 +99,7 @@ export default function OpposesStation() {
             <g ref={bank}>
               <CraftRear airframe={airframe} scale={400 / airframe.wing.spanM} root={rear} />
             </g>
-            <text x={-246} y={104} fontSize={13} fill="var(--soft)">
+            <text x={-246} y={90} fontSize={13} fill="var(--soft)">
               from behind, as the board senses it
             </text>
             <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
