@@ -8,9 +8,8 @@ import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
 import type { FlashDevice } from '#firmware/pages.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
-import { Readings } from '#firmware/readings.ts';
-import { Radio } from './radio.ts';
-import { Sensors } from './sensors.ts';
+import { FlightLog } from '#firmware/flightLog.ts';
+import { Devices } from './devices.ts';
 import { Wiring } from './wiring.ts';
 
 /** What a person at the bench does to the things on it. */
@@ -50,7 +49,6 @@ export const benchAtRest: BenchControls = {
 
 /** How fast hands turn the craft, rad/s. */
 const HAND_RATE = 2.2;
-const FIX_AFTER_S = 12;
 
 /** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
 export class BenchWorld {
@@ -63,25 +61,23 @@ export class BenchWorld {
   toCable: (bytes: Uint8Array) => void = () => {};
   /** Called when the board starts or stops, so that the cable's other end can be told. */
   onPower: (running: boolean) => void = () => {};
-  private readonly readings = new Readings();
-  private readonly radio: Radio;
-  private readonly sensors: Sensors;
+  /** Made anew with each start of the board, since its ports are set by its settings. */
+  private devices: Devices | null = null;
+  /** The chip the board logs to; it keeps flights when the power goes. */
+  private readonly log = new FlightLog();
   private roll = 0;
   private pitch = 0;
-  private outdoorsFor = 0;
   private tick = 0;
 
   constructor(
     airframe: Airframe,
     private readonly truth: BenchTruth,
     private readonly flash: FlashDevice,
-    seed: number,
+    private readonly seed: number,
   ) {
     this.plant = new Plant(airframe);
     this.plant.position[2] = -MOSSVIK.heightM;
-    this.wiring = new Wiring(airframe, truth, this.plant);
-    this.radio = new Radio(truth.channels);
-    this.sensors = new Sensors(MOSSVIK, seed);
+    this.wiring = new Wiring(airframe, truth);
   }
 
   /** Bytes that came over the cable. */
@@ -95,25 +91,22 @@ export class BenchWorld {
     const p = this.plant;
     for (const m of p.motors) m.propellerFitted = c.propellers;
     this.tilt();
-    this.radio.on = c.transmitter;
-    this.radio.roll = c.stickRoll;
-    this.radio.pitch = c.stickPitch;
-    this.radio.yaw = c.stickYaw;
-    this.radio.throttle = c.stickThrottle;
-    this.radio.arm = c.armSwitch;
-    this.radio.attitude = c.attitudeSwitch;
-    this.radio.returnHome = c.returnSwitch;
-    // Indoors a few satellites come through the window; under the sky a fix takes its time.
-    this.outdoorsFor = c.outdoors && this.pfad ? this.outdoorsFor + STEP_S : 0;
-    this.sensors.satellites = c.outdoors
-      ? Math.min(14, 3 + Math.floor((11 * this.outdoorsFor) / FIX_AFTER_S))
-      : 3;
     const pfad = this.pfad;
-    this.radio.step(this.readings, pfad !== null, STEP_S);
-    if (pfad) {
-      const answers = Number(pfad.values['gnss.baud']) === this.truth.gnssBaud;
-      this.sensors.step(p, this.readings, answers, c.battery, STEP_S);
-      pfad.step(this.readings);
+    const devices = this.devices;
+    if (pfad && devices) {
+      const radio = devices.radio;
+      radio.on = c.transmitter;
+      radio.roll = c.stickRoll;
+      radio.pitch = c.stickPitch;
+      radio.yaw = c.stickYaw;
+      radio.throttle = c.stickThrottle;
+      radio.arm = c.armSwitch;
+      radio.attitude = c.attitudeSwitch;
+      radio.returnHome = c.returnSwitch;
+      // Indoors a few satellites come through the window; under the sky a fix takes its time.
+      devices.gnss.sky = c.outdoors ? 1 : 0;
+      devices.step(c.battery, STEP_S);
+      pfad.step(devices.readings);
       this.wiring.step(pfad.controller.pulses, p, c.battery, STEP_S);
       if (this.link && this.tick % 5 === 0) this.link.pump();
       if (this.link?.restartWanted) {
@@ -140,15 +133,16 @@ export class BenchWorld {
   }
 
   private startBoard(cause: string): void {
-    this.pfad = new Pfad(fellF7, this.flash, 'FF7-0419-22', cause);
-    this.link = new BoardLink(this.pfad, this.readings, (bytes) => this.toCable(bytes));
+    this.pfad = new Pfad(fellF7, this.flash, 'FF7-0419-22', cause, this.log);
+    this.devices = new Devices(this.plant, this.truth, this.pfad.values, MOSSVIK, this.seed);
+    this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }
 
   private stopBoard(): void {
     this.pfad = null;
     this.link = null;
-    this.outdoorsFor = 0;
+    this.devices = null;
     this.onPower(false);
   }
 

@@ -1,86 +1,141 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
+import { dayFromField } from '#core/flight/atmosphere.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
 import { Wind, type WindSettings } from '#core/flight/wind.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
-import type { Place } from '#core/navigation/earth.ts';
+import { toBody, toEarth } from '#core/math/quaternion.ts';
+import { GRAVITY } from '#core/math/scalar.ts';
+import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
-import { Readings } from '#firmware/readings.ts';
+import { Devices } from './devices.ts';
 import { flashWith } from './flashImage.ts';
-import { Radio } from './radio.ts';
-import { Sensors } from './sensors.ts';
 import { Wiring } from './wiring.ts';
 
 const WIND_DIVIDER = 10;
+const THROW_S = 0.25;
+
+/** Where a craft flies: the ground, home on it, the air of the day. */
+export interface Field {
+  readonly terrain: Terrain;
+  readonly home: Place;
+  /** Home in metres east and north of the terrain's centre. */
+  readonly homeEast: number;
+  readonly homeNorth: number;
+  readonly wind: WindSettings;
+  /** Measured at home; left out, the standard day. */
+  readonly pressurePa?: number | undefined;
+  readonly temperatureC?: number | undefined;
+  readonly homeHeightM: number;
+}
 
 /** A craft with its board, in the air over terrain. One step is a millisecond of everything. */
 export class FlyingCraft {
   readonly plant: Plant;
   readonly pfad: Pfad;
-  readonly radio: Radio;
+  readonly devices: Devices;
   readonly wiring: Wiring;
   readonly wind: Wind;
-  readonly readings = new Readings();
-  /** Ground under the craft, above sea level, m. */
-  ground = 0;
-  /** Held on the ground until launched: attitude and place do not change. */
+  /** Held in a hand or standing with its weight on the ground: place does not change. */
   held = true;
-  private readonly sensors: Sensors;
-  private readonly gnssAnswers: boolean;
+  private throwFor = 0;
+  private throwAccel = 0;
   private tick = 0;
 
   constructor(
     airframe: Airframe,
     values: Values,
     truth: BenchTruth,
-    private readonly terrain: Terrain,
-    /** Place of home, and metres east and north of the terrain's centre. */
-    origin: Place,
-    private readonly originEast: number,
-    private readonly originNorth: number,
-    wind: WindSettings,
+    private readonly field: Field,
     seed: number,
   ) {
     this.plant = new Plant(airframe);
+    const { pressurePa, temperatureC } = field;
+    if (pressurePa !== undefined && temperatureC !== undefined)
+      this.plant.day = dayFromField(field.homeHeightM, pressurePa, temperatureC + 273.15);
     this.pfad = new Pfad(fellF7, flashWith(values), 'rehearsal', 'power on');
-    this.radio = new Radio(truth.channels);
-    this.wiring = new Wiring(airframe, truth, this.plant);
-    this.wind = new Wind(wind, seed);
-    this.sensors = new Sensors(origin, seed);
-    this.gnssAnswers = Number(values['gnss.baud'] ?? this.pfad.values['gnss.baud']) === truth.gnssBaud;
+    this.devices = new Devices(this.plant, truth, this.pfad.values, field.home, seed);
+    this.wiring = new Wiring(airframe, truth);
+    this.wind = new Wind(field.wind, seed);
+    const c = this.pfad.controller;
+    // The terrain on the board's memory card, about the origin that the board's first fix gave it.
+    c.groundAt = (north, east) => {
+      const s = this.pfad.controller.sensing;
+      const n = field.homeNorth + northOf(field.home.lat, s.originLat) + north;
+      const e = field.homeEast + eastOf(field.home.lat, field.home.lon, s.originLon) + east;
+      return groundHeight(field.terrain, e, n);
+    };
+  }
+
+  get radio() {
+    return this.devices.radio;
+  }
+
+  /** Ground under the craft, above sea level, m. */
+  get ground(): number {
+    return this.plant.ground;
   }
 
   get aboveGround(): number {
-    return this.plant.height - this.ground;
+    return this.plant.height - this.plant.ground;
   }
 
   step(): void {
     const p = this.plant;
     if (this.tick++ % WIND_DIVIDER === 0) {
-      this.ground = groundHeight(
-        this.terrain,
-        this.originEast + p.position[1]!,
-        this.originNorth + p.position[0]!,
-      );
+      const f = this.field;
+      p.ground = groundHeight(f.terrain, f.homeEast + p.position[1]!, f.homeNorth + p.position[0]!);
       this.wind.step(this.aboveGround, p.airspeed, STEP_S * WIND_DIVIDER);
     }
-    this.radio.step(this.readings, true, STEP_S);
-    this.sensors.step(p, this.readings, this.gnssAnswers, true, STEP_S);
-    this.pfad.step(this.readings);
+    this.devices.step(true, STEP_S);
+    this.pfad.step(this.devices.readings);
     this.wiring.step(this.pfad.controller.pulses, p, true, STEP_S);
-    if (this.held) this.hold();
-    else p.step(this.wind.velocity, STEP_S);
+    if (!this.held) p.step(this.wind.velocity, STEP_S);
+    else if (this.throwFor > 0) this.throwing();
+    else this.hold();
   }
 
-  /** In a hand on the ground: gravity and no motion. */
+  /** In a hand or on the ground: gravity and no motion. The motors turn as they are told. */
   private hold(): void {
     const p = this.plant;
     p.rates.fill(0);
     p.velocity.fill(0);
-    p.specificForce[0] = 0;
-    p.specificForce[1] = 0;
-    p.specificForce[2] = -9.80665;
+    this.spin();
+    const f = p.specificForce;
+    f[0] = 0;
+    f[1] = 0;
+    f[2] = -GRAVITY;
+    toBody(f, p.attitude, f);
+  }
+
+  private spin(): void {
+    const p = this.plant;
+    let current = 0.9;
+    for (let i = 0; i < p.motors.length; i++) {
+      const unit = p.motors[i]!;
+      unit.step(p.duties[i]!, p.battery.voltage, 0, 1.22, STEP_S);
+      current += unit.currentA;
+    }
+    p.battery.draw(current, STEP_S);
+  }
+
+  /** An arm swings: the craft is pushed along its nose for a moment and let go. */
+  throw(speedMps: number): void {
+    this.throwFor = THROW_S;
+    this.throwAccel = speedMps / THROW_S;
+  }
+
+  private throwing(): void {
+    const p = this.plant;
+    this.hold();
+    p.specificForce[0]! += this.throwAccel;
+    this.throwFor -= STEP_S;
+    if (this.throwFor > 0) return;
+    this.held = false;
+    const v = p.velocity.fill(0);
+    v[0] = this.throwAccel * THROW_S;
+    toEarth(v, p.attitude, v);
   }
 }

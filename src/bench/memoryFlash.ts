@@ -2,11 +2,13 @@ import type { FlashDevice } from '#firmware/pages.ts';
 
 /** Two flash pages in memory, all ones when new, as a chip has them. */
 export class MemoryFlash implements FlashDevice {
-  readonly pageBytes = 8192;
+  readonly pageBytes = 16384;
   readonly pages: readonly [Uint8Array, Uint8Array];
 
   constructor(saved?: readonly [Uint8Array, Uint8Array]) {
-    this.pages = saved ?? [
+    // A smaller chip's pages are carried over; what is beyond them is empty.
+    const kept = saved && saved[0].length < this.pageBytes ? grown(saved, this.pageBytes) : saved;
+    this.pages = kept ?? [
       new Uint8Array(this.pageBytes).fill(0xff),
       new Uint8Array(this.pageBytes).fill(0xff),
     ];
@@ -23,4 +25,13 @@ export class MemoryFlash implements FlashDevice {
   write(page: 0 | 1, at: number, byte: number): void {
     this.pages[page][at] = byte;
   }
+}
+
+function grown(pages: readonly [Uint8Array, Uint8Array], bytes: number): [Uint8Array, Uint8Array] {
+  const grow = (page: Uint8Array) => {
+    const out = new Uint8Array(bytes).fill(0xff);
+    out.set(page);
+    return out;
+  };
+  return [grow(pages[0]), grow(pages[1])];
 }

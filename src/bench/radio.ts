@@ -1,9 +1,17 @@
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { writeCrsfChannels, writeCrsfLink, writeSbus } from '#core/sensors/receiverFrames.ts';
 import type { Readings } from '#firmware/readings.ts';
+import { Uart } from './devices/uart.ts';
 
-const FRAME_S = 0.02;
+/** Time between frames, s, and speed of the wire. */
+const FRAME_S = { crsf: 0.02, sbus: 0.014, 'pulse-train': 0.0225 } as const;
+const BAUD = { crsf: 420000, sbus: 83333, 'pulse-train': 0 } as const;
+const LINK_EVERY = 10;
+const TRAIN_CHANNELS = 8;
+/** Throttle that a receiver with a preset sends when it has lost its transmitter, us. */
+export const PRESET_THROTTLE_US = 950;
 
-/** The transmitter in the pilot's hands and the receiver on the craft, which falls silent when the link is lost. */
+/** The transmitter in the pilot's hands and the receiver on the craft, which speaks its own protocol. */
 export class Radio {
   /** Transmitter switched on and in reach. */
   on = true;
@@ -17,27 +25,82 @@ export class Radio {
   attitude: 0 | 1 | 2 = 0;
   returnHome = false;
   private due = 0;
+  private count = 0;
+  private readonly pulses = new Float64Array(16).fill(1500);
+  private readonly wire: Uart;
+  private everHeard = false;
 
-  constructor(private readonly channels: BenchTruth['channels']) {}
+  /** @param understood whether the board's port is set for what the receiver speaks */
+  constructor(
+    private readonly channels: BenchTruth['channels'],
+    private readonly receiver: BenchTruth['receiver'],
+    private readonly readings: Readings,
+    understood: boolean,
+    seed: number,
+  ) {
+    const baud = BAUD[receiver.protocol];
+    this.wire = new Uart(readings.receiver, baud, understood ? baud : baud + 1, false, seed, 256);
+  }
 
-  step(r: Readings, powered: boolean, dt: number): void {
-    r.receiverFresh = false;
+  step(powered: boolean, dt: number): void {
+    this.wire.step(dt);
     this.due -= dt;
     if (this.due > 0) return;
-    this.due += FRAME_S;
-    if (!this.on || !powered) {
-      r.linkQuality = 0;
-      return;
+    this.due += FRAME_S[this.receiver.protocol];
+    if (!powered) return;
+    if (this.on) {
+      this.hear();
+      this.send(0.98, false);
+    } else if (this.everHeard) this.onLoss();
+  }
+
+  /** Most receivers fall silent; some say the last values again, some made-up ones. */
+  private onLoss(): void {
+    switch (this.receiver.onLoss) {
+      case 'stop':
+        return;
+      case 'hold':
+        this.send(0.98, false);
+        return;
+      case 'preset': {
+        const c = this.channels;
+        for (const at of [c.roll, c.pitch, c.yaw]) this.pulses[at - 1] = 1500;
+        this.pulses[c.throttle - 1] = PRESET_THROTTLE_US;
+        this.send(0.98, false);
+      }
     }
+  }
+
+  private hear(): void {
+    this.everHeard = true;
     const c = this.channels;
-    r.channels[c.roll - 1] = 1500 + 500 * this.roll;
-    r.channels[c.pitch - 1] = 1500 + 500 * this.pitch;
-    r.channels[c.yaw - 1] = 1500 + 500 * this.yaw;
-    r.channels[c.throttle - 1] = 1000 + 1000 * this.throttle;
-    r.channels[c.arm - 1] = this.arm ? 2000 : 1000;
-    r.channels[c.attitude - 1] = 1000 + 500 * this.attitude;
-    r.channels[c.navigation - 1] = this.returnHome ? 2000 : 1000;
-    r.linkQuality = 0.98;
-    r.receiverFresh = true;
+    const p = this.pulses;
+    p[c.roll - 1] = 1500 + 500 * this.roll;
+    p[c.pitch - 1] = 1500 + 500 * this.pitch;
+    p[c.yaw - 1] = 1500 + 500 * this.yaw;
+    p[c.throttle - 1] = 1000 + 1000 * this.throttle;
+    p[c.arm - 1] = this.arm ? 2000 : 1000;
+    p[c.attitude - 1] = 1000 + 500 * this.attitude;
+    p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
+  }
+
+  private send(quality: number, failsafe: boolean): void {
+    switch (this.receiver.protocol) {
+      case 'crsf':
+        writeCrsfChannels(this.wire.out, this.pulses);
+        if (this.count++ % LINK_EVERY === 0) writeCrsfLink(this.wire.out, quality, -60);
+        return;
+      case 'sbus':
+        writeSbus(this.wire.out, this.pulses, failsafe, failsafe);
+        return;
+      case 'pulse-train': {
+        const r = this.readings;
+        let sum = 0;
+        for (let i = 0; i < TRAIN_CHANNELS; i++) sum += this.pulses[i]!;
+        if (r.edges + TRAIN_CHANNELS + 1 > r.train.length) return;
+        for (let i = 0; i < TRAIN_CHANNELS; i++) r.train[r.edges++] = this.pulses[i]!;
+        r.train[r.edges++] = FRAME_S['pulse-train'] * 1e6 - sum;
+      }
+    }
   }
 }

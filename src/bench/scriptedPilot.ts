@@ -1,8 +1,9 @@
-import type { Airframe } from '#core/airframe/airframe.ts';
+import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { EnergyLoop } from '#core/control/energyLoop.ts';
-import { pitchOf, rollOf } from '#core/math/quaternion.ts';
-import { clamp, DEG } from '#core/math/scalar.ts';
+import { HoverLoops } from '#core/control/hoverLoops.ts';
+import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
+import { clamp, DEG, wrapPi } from '#core/math/scalar.ts';
 import {
   type AimPoint,
   accelerationTowards,
@@ -18,12 +19,34 @@ export const PILOT_STEP_S = 0.02;
 /** Height above home below which the pilot only climbs straight ahead, m. */
 const LAUNCH_HEIGHT_M = 20;
 
+/** Where the pilot wants to be: m north and east of home, and above it. */
+export interface PilotTarget {
+  readonly north: number;
+  readonly east: number;
+  readonly height: number;
+}
+
 /**
- * A pilot who knows his craft: launches, flies to a point in sight of his instruments and circles there. He
+ * A pilot who knows his craft: launches, flies to a point in sight of his instruments and stays there. He
  * moves sticks only; whether the craft follows is the configuration's affair. In Level the board holds the
  * attitude; without it he does so himself, as well as a hand can.
  */
-export class ScriptedPilot {
+export interface ScriptedPilot {
+  step(craft: FlyingCraft): void;
+}
+
+export function scriptedPilot(
+  airframe: Airframe,
+  config: Config,
+  homeHeight: number,
+  target: PilotTarget,
+): ScriptedPilot {
+  return isRotorcraft(airframe)
+    ? new RotorPilot(config, homeHeight, target)
+    : new WingPilot(airframe, config, homeHeight, target);
+}
+
+class WingPilot implements ScriptedPilot {
   private readonly energy: EnergyLoop;
   private readonly aim: AimPoint = { north: 0, east: 0 };
   private readonly speed: number;
@@ -34,9 +57,7 @@ export class ScriptedPilot {
     airframe: Airframe,
     private readonly config: Config,
     private readonly homeHeight: number,
-    private readonly targetNorth: number,
-    private readonly targetEast: number,
-    private readonly targetHeight: number,
+    private readonly target: PilotTarget,
   ) {
     const stall = stallSpeed(airframe);
     this.speed = Math.max(2 * stall, config.navSpeed);
@@ -64,34 +85,36 @@ export class ScriptedPilot {
         this.launched = true;
         this.energy.reset(plant.airspeed);
       }
+      // On its wheels it first needs its speed.
+      if (plant.contact.touching && plant.airspeed < this.config.energy.speedFloor) pitch = 2 * DEG;
     } else {
       const p = plant.position;
       const v = plant.velocity;
+      const t = this.target;
       const ground = Math.sqrt(v[0]! * v[0]! + v[1]! * v[1]!);
       const ahead = lookahead(16, 0.75, ground);
-      const dn = this.targetNorth - p[0]!;
-      const de = this.targetEast - p[1]!;
+      const dn = t.north - p[0]!;
+      const de = t.east - p[1]!;
       const distance = Math.sqrt(dn * dn + de * de);
       const radius = Math.max(90, this.config.loiterRadius);
       if (distance < radius + 0.5 * ahead) this.circling = true;
       else if (distance > 5 * radius + 300) this.circling = false;
-      if (this.circling)
-        aimOnCircle(this.aim, this.targetNorth, this.targetEast, radius, 1, p[0]!, p[1]!, ahead);
-      else aimOnLine(this.aim, 0, 0, this.targetNorth, this.targetEast, p[0]!, p[1]!, ahead);
+      if (this.circling) aimOnCircle(this.aim, t.north, t.east, radius, 1, p[0]!, p[1]!, ahead);
+      else aimOnLine(this.aim, 0, 0, t.north, t.east, p[0]!, p[1]!, ahead);
       bank = bankFor(
         accelerationTowards(v[0]!, v[1]!, this.aim.north - p[0]!, this.aim.east - p[1]!),
         38 * DEG,
       );
-      this.energy.step(plant.height, -v[2]!, plant.airspeed, this.homeHeight + this.targetHeight, this.speed);
+      this.energy.step(plant.height, -v[2]!, plant.airspeed, this.homeHeight + t.height, this.speed);
       pitch = this.energy.pitch;
       throttle = this.energy.throttle;
     }
     radio.throttle = throttle;
-    const c = this.config;
+    const set = this.config.sets[this.config.setActive]!;
     if (craft.pfad.controller.mode === 'level') {
-      radio.roll = clamp(bank / c.bank, -1, 1);
-      const lift = pitch - c.energy.pitchTrim;
-      radio.pitch = clamp(lift >= 0 ? lift / c.up : lift / c.down, -1, 1);
+      radio.roll = clamp(bank / set.bank, -1, 1);
+      const lift = pitch - this.config.energy.pitchTrim;
+      radio.pitch = clamp(lift >= 0 ? lift / set.up : lift / set.down, -1, 1);
       radio.yaw = 0;
     } else {
       const roll = rollOf(plant.attitude);
@@ -99,5 +122,56 @@ export class ScriptedPilot {
       radio.pitch = clamp(2.2 * (pitch - pitchOf(plant.attitude)) - 0.25 * plant.rates[1]!, -1, 1);
       radio.yaw = clamp(-0.2 * plant.rates[2]!, -1, 1);
     }
+  }
+}
+
+/** Speed and height gained on the way out, m/s. */
+const ROTOR_SPEED_MPS = 11;
+const ROTOR_TILT = 32 * DEG;
+
+class RotorPilot implements ScriptedPilot {
+  private readonly loops: HoverLoops;
+  private readonly speed: number;
+
+  constructor(
+    private readonly config: Config,
+    private readonly homeHeight: number,
+    private readonly target: PilotTarget,
+  ) {
+    this.loops = new HoverLoops({ ...config.hover, climbMps: 4, sinkMps: 2 }, PILOT_STEP_S);
+    this.speed = Math.max(ROTOR_SPEED_MPS, config.navSpeed);
+  }
+
+  step(craft: FlyingCraft): void {
+    const { plant, radio } = craft;
+    const p = plant.position;
+    const v = plant.velocity;
+    const above = plant.height - this.homeHeight;
+    const away = above > 10;
+    const dn = away ? this.target.north - p[0]! : 0;
+    const de = away ? this.target.east - p[1]! : 0;
+    const distance = Math.sqrt(dn * dn + de * de);
+    const wanted = Math.min(this.speed, 0.3 * distance);
+    const k = distance > 0.1 ? wanted / distance : 0;
+    const yaw = yawOf(plant.attitude);
+    const tilt = Math.min(ROTOR_TILT, this.config.hover.tilt * 1.1);
+    this.loops.move(k * dn, k * de, v[0]!, v[1]!, yaw, tilt);
+    const climb = clamp(0.4 * (this.homeHeight + this.target.height - plant.height), -2, 4);
+    const roll = rollOf(plant.attitude);
+    const pitch = pitchOf(plant.attitude);
+    const lean = Math.acos(clamp(Math.cos(roll) * Math.cos(pitch), -1, 1));
+    this.loops.climb(climb, -v[2]!, lean, 0.05, 1);
+    radio.throttle = this.loops.throttle;
+    const set = this.config.sets[this.config.setActive]!;
+    const c = craft.pfad.controller;
+    if (c.mode === 'rate') {
+      radio.roll = clamp((4 * (this.loops.roll - roll)) / set.rollMax, -1, 1);
+      radio.pitch = clamp((4 * (this.loops.pitch - pitch)) / set.pitchMax, -1, 1);
+    } else {
+      radio.roll = clamp(this.loops.roll / set.bank, -1, 1);
+      radio.pitch = clamp(this.loops.pitch >= 0 ? this.loops.pitch / set.up : this.loops.pitch / set.down, -1, 1);
+    }
+    const turn = distance > 40 ? wrapPi(Math.atan2(de, dn) - yaw) : 0;
+    radio.yaw = clamp((0.8 * turn) / set.yawMax, -0.5, 0.5);
   }
 }

@@ -22,6 +22,13 @@ export interface ArmingView {
   readonly benchMoving: boolean;
   readonly requestedMode: ModeId;
   readonly switchSeenOff: boolean;
+  readonly still: boolean;
+  readonly imuAlive: boolean;
+  readonly baroAlive: boolean;
+  readonly compassHealthy: boolean;
+  readonly pitotAlive: boolean;
+  /** Hand launch is asked for: throttle may be up, since the motor waits for the throw. */
+  readonly launchReady: boolean;
 }
 
 /** Everything that stands in the way of arming, each by name; empty when nothing does. */
@@ -31,7 +38,7 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
   if (c.arm.channel === 0) add('no-switch', 'No switch is set for arming.');
   if (!v.linkAlive) add('no-receiver', 'The receiver sends nothing: is the transmitter on?');
   else {
-    if (v.sticks.throttle > c.armThrottle) {
+    if (v.sticks.throttle > c.armThrottle && !v.launchReady) {
       add(
         'throttle',
         `Throttle reads ${Math.round(v.sticks.throttle * 100)} %. Pull it down; if it is down, the channels are in another order.`,
@@ -40,6 +47,13 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
     if (!v.switchSeenOff) add('switch-on', 'The arming switch was on at start. Switch it off once.');
     if (v.requestedMode === 'return') add('return-on', 'The return switch is on. Switch it off.');
   }
+  if (!v.imuAlive) add('no-gyro', 'The gyro says nothing.');
+  if (!v.baroAlive) add('no-barometer', 'The barometer says nothing, or always the same.');
+  if (c.pitot.fitted && !v.pitotAlive) add('no-airspeed', 'The airspeed sensor says nothing, or always the same.');
+  if (c.compass.fitted && c.armNeedCompass && !v.compassHealthy) {
+    add('no-compass', 'The compass says nothing, or measures another field than the place has.');
+  }
+  if (c.armNeedStill && !v.still) add('moving', 'The craft is being moved. Hold it still.');
   if (v.tilt > c.armTilt) add('tilt', `The craft is tilted by ${Math.round((v.tilt * 180) / Math.PI)}°.`);
   if (c.armNeedFix && !v.hasFix) add('no-fix', 'No position fix, so no home can be stored.');
   else if (c.armNeedFix && v.satellites < c.armSatellites) {

@@ -1,3 +1,4 @@
+import { type Health, healthSteps } from '#core/estimation/health.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
@@ -22,6 +23,7 @@ interface WriteSession {
 
 const MAX_PARTS = 64;
 const PART_ITEMS = 128;
+const LOG_PART = 4096;
 
 /** The board's end of the link: bytes in, bytes out. Nothing that arrives may throw. */
 export class BoardLink {
@@ -145,6 +147,18 @@ export class BoardLink {
       case 'bench-stop':
         c.bench.stop();
         return {};
+      case 'decisions': {
+        const { decisions, count } = c.journal;
+        const first = Math.max(q.from, count - decisions.length);
+        const items = decisions.slice(decisions.length - (count - first)).slice(0, 64);
+        return { total: count, from: first, items: count > first ? items : [] };
+      }
+      case 'log-list':
+        return { flights: pfad.log?.list().slice(-256) ?? [] };
+      case 'log-read': {
+        const bytes = pfad.log?.read(q.flight, q.from, Math.min(q.count, LOG_PART));
+        return bytes ? { bytes } : `There is no flight ${q.flight} on the board.`;
+      }
       case 'restart':
         if (c.armed) return 'The craft is armed. It restarts only disarmed.';
         if (pfad.storing) return 'The board is storing settings. Wait a moment.';
@@ -177,9 +191,9 @@ export class BoardLink {
       case 'outputs':
         return Array.from(c.pulses);
       case 'receiver':
-        return [...r.channels, c.linkAlive ? r.linkQuality : 0, Math.min(c.frameAge, 9999)];
+        return [...c.input.channels, c.linkAlive ? c.input.quality : 0, Math.min(c.input.frameAge, 9999)];
       case 'power':
-        return [r.supplyV * c.config.voltageScale, r.currentA, c.usedMah, r.servoRailV];
+        return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
       case 'navigation': {
         const p = c.position;
         const course = Math.atan2(p.velocityEast, p.velocityNorth);
@@ -189,14 +203,32 @@ export class BoardLink {
         return [
           c.satellitesUsed,
           fix ? 1 : 0,
-          fix ? r.lat : 0,
-          fix ? r.lon : 0,
+          fix ? c.sensing.nmea.epoch.lat : 0,
+          fix ? c.sensing.nmea.epoch.lon : 0,
           p.height,
           ground,
           course,
           c.airspeed,
           c.homeSet ? 1 : 0,
           home,
+        ];
+      }
+      case 'estimates': {
+        const { attitude: a, position: p, air } = c.sensing;
+        const step = (h: Health) => healthSteps.indexOf(h);
+        return [
+          step(a.estimate.health),
+          a.estimate.accuracy,
+          step(p.place.health),
+          p.place.accuracy,
+          step(p.level.health),
+          p.level.accuracy,
+          step(air.health),
+          air.accuracy,
+          step(p.wind.health),
+          p.windNorth,
+          p.windEast,
+          c.sensing.headingKnown ? 1 : 0,
         ];
       }
       case 'status': {
@@ -209,6 +241,9 @@ export class BoardLink {
           restartNeeded: this.pfad.restartNeeded,
           benchAllowed: c.bench.allowed,
           moving: c.bench.output,
+          unavailable: c.unavailable(),
+          refusal: c.refusal ?? '',
+          decisions: c.journal.count,
         };
         return status;
       }

@@ -1,15 +1,17 @@
-import { type ActuatorId, isMotor } from '#core/airframe/airframe.ts';
+import { type ActuatorId, isMotor, isRotorKind, type Kind } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
+import type { HoverSettings } from '#core/control/hoverLoops.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
+import type { PositionSettings } from '#core/estimation/position.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
-import { type RoleMix, roleMixes } from '#core/mixer/roles.ts';
-import type { SwitchBand } from '#core/modes/modes.ts';
+import { type RoleMix, roleMix } from '#core/mixer/roles.ts';
+import { type ModeId, type SwitchBand, switchedModes } from '#core/modes/modes.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { OUTPUT_COUNT } from './catalogue/counts.ts';
+import { CONTROL_SETS, OUTPUT_COUNT, ROUTE_POINTS } from './catalogue/counts.ts';
 
 export interface OutputConfig extends OutputShape {
   readonly role: ActuatorId | 'nothing';
@@ -21,11 +23,39 @@ export interface OutputConfig extends OutputShape {
 }
 
 export type LostAction = 'nothing' | 'cut' | 'glide' | 'return';
+export type Protocol = 'crsf' | 'sbus' | 'pulse-train';
+
+/** Rates, gains and limits that change with the control set. */
+export interface ControlSet {
+  readonly rollMax: number;
+  readonly pitchMax: number;
+  readonly yawMax: number;
+  readonly roll: RateGains;
+  readonly pitch: RateGains;
+  readonly yaw: RateGains;
+  readonly levelTime: number;
+  readonly bank: number;
+  readonly up: number;
+  readonly down: number;
+}
+
+export interface RoutePoint {
+  readonly do: 'pass' | 'loiter' | 'land';
+  /** From home, m. */
+  readonly north: number;
+  readonly east: number;
+  readonly height: number;
+  readonly timeS: number;
+}
 
 /** Settings as the control code wants them: SI, radians, no look-up by name. Made once per change. */
 export interface Config {
+  readonly kind: Kind;
+  readonly rotorcraft: boolean;
   readonly outputs: readonly OutputConfig[];
   readonly rx: {
+    readonly protocol: Protocol;
+    readonly lossBelow: number;
     readonly roll: number;
     readonly pitch: number;
     readonly throttle: number;
@@ -38,31 +68,38 @@ export interface Config {
     readonly expo: number;
   };
   readonly arm: SwitchBand;
-  readonly modeBands: { readonly rate: SwitchBand; readonly level: SwitchBand; readonly return: SwitchBand };
+  readonly modeBands: Readonly<Record<Exclude<ModeId, 'manual'>, SwitchBand>>;
+  readonly flapChannel: number;
+  readonly setChannel: number;
   readonly armTilt: number;
   readonly armNeedFix: boolean;
+  readonly armNeedCompass: boolean;
+  readonly armNeedStill: boolean;
   readonly armSatellites: number;
   readonly armThrottle: number;
-  readonly rollMax: number;
-  readonly pitchMax: number;
-  readonly yawMax: number;
-  readonly roll: RateGains;
-  readonly pitch: RateGains;
-  readonly yaw: RateGains;
+  readonly homeOnce: boolean;
+  readonly sets: readonly ControlSet[];
+  readonly setActive: number;
   readonly reference: number;
   readonly sumLimit: number;
   readonly gyroCutoff: number;
+  readonly notch: { readonly hz: number; readonly q: number; readonly follows: boolean };
   readonly dCutoff: number;
-  readonly levelTime: number;
-  readonly bank: number;
-  readonly up: number;
-  readonly down: number;
+  readonly horizonBlend: number;
   readonly idle: number;
   readonly ramp: number;
   readonly differential: number;
   readonly turnRudder: number;
   readonly aileronUp: number;
+  readonly flapTime: number;
+  readonly flapPitch: number;
   readonly energy: EnergySettings;
+  readonly hover: HoverSettings & {
+    readonly speed: number;
+    readonly land: number;
+    readonly yawRate: number;
+    readonly drag: number;
+  };
   readonly navSpeed: number;
   readonly period: number;
   readonly damping: number;
@@ -74,16 +111,56 @@ export interface Config {
   readonly nearHome: number;
   readonly returnClimb: ClimbRule;
   readonly returnHeight: number;
+  readonly returnAbove: 'home' | 'ground';
   readonly returnSpeed: number;
-  readonly arrival: 'circle' | 'circle-low';
+  readonly arrival: 'circle' | 'circle-low' | 'land';
   readonly arrivalHeight: number;
   readonly returnSatellites: number;
+  readonly fewFor: number;
   readonly watch: number;
   readonly faster: number;
+  readonly lower: number;
+  readonly floor: number;
+  readonly giveUp: number;
+  readonly launch: {
+    readonly accel: number;
+    readonly delay: number;
+    readonly throttle: number;
+    readonly pitch: number;
+    readonly time: number;
+    readonly height: number;
+  };
+  readonly land: {
+    readonly speed: number;
+    readonly slope: number;
+    readonly height: number;
+    readonly flare: number;
+    readonly pitch: number;
+    readonly disarm: number;
+  };
+  readonly fence: { readonly radius: number; readonly top: number; readonly action: 'say' | 'loiter' | 'return' };
+  readonly route: readonly RoutePoint[];
+  readonly routeEnd: 'loiter' | 'return';
+  readonly position: PositionSettings;
   readonly voltageScale: number;
+  readonly currentScale: number;
+  readonly currentOffset: number;
   readonly batteryLowV: number;
   readonly batteryEmptyV: number;
   readonly batteryCapacityMah: number;
+  readonly batteryReturns: boolean;
+  readonly imu: 'first' | 'second' | 'both';
+  readonly compass: {
+    readonly fitted: boolean;
+    /** uT, board axes. */
+    readonly offset: readonly [number, number, number];
+    readonly declination: number;
+    readonly strength: number;
+  };
+  readonly pitot: { readonly fitted: boolean; readonly scale: number };
+  readonly range: { readonly fitted: boolean; readonly most: number };
+  readonly logEvery: number;
+  readonly logLoops: boolean;
   readonly mountRoll: number;
   readonly mountPitch: number;
   readonly mountYaw: number;
@@ -96,26 +173,31 @@ export interface Config {
 export function compileConfig(values: Values, pads: BoardDescription['pads'] = []): Config {
   const n = (key: string) => values[key] as number;
   const s = (key: string) => values[key] as string;
+  const flag = (key: string) => values[key] as boolean;
+  const rad = (key: string) => n(key) * DEG;
   const band = (key: string): SwitchBand => ({
     channel: n(`${key}.channel`),
     fromUs: n(`${key}.from`),
     toUs: n(`${key}.to`),
   });
-  const gains = (axis: string): RateGains => ({
-    feedForward: n(`rate.${axis}.forward`),
-    proportional: n(`rate.${axis}.p`),
-    integral: n(`rate.${axis}.i`),
-    derivative: n(`rate.${axis}.d`),
-  });
-  const none: RoleMix = { roll: 0, pitch: 0, yaw: 0, throttle: 0 };
+  const kind = s('craft.kind') as Kind;
+  const shares = {
+    elevonRoll: n('mix.elevonRoll'),
+    elevonPitch: n('mix.elevonPitch'),
+    ruddervatorPitch: n('mix.ruddervatorPitch'),
+    ruddervatorYaw: n('mix.ruddervatorYaw'),
+    flaperonFlap: n('mix.flaperonFlap'),
+    spinFlipped: flag('mix.spinFlipped'),
+  };
+  const none: RoleMix = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
   const outputs: OutputConfig[] = [];
   for (let k = 1; k <= OUTPUT_COUNT; k++) {
     const role = s(`out.${k}.drives`) as OutputConfig['role'];
     outputs.push({
       role,
       isMotor: isMotor(role),
-      mix: role === 'nothing' ? none : roleMixes[role],
-      reversed: values[`out.${k}.reversed`] as boolean,
+      mix: role === 'nothing' ? none : roleMix(role, kind, shares),
+      reversed: flag(`out.${k}.reversed`),
       lowUs: n(`out.${k}.low`),
       centreUs: n(`out.${k}.centre`),
       highUs: n(`out.${k}.high`),
@@ -123,14 +205,22 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       everySteps: stepsBetweenPulses(values, pads.find((p) => p.output === k)?.timer),
     });
   }
+  const sets = Array.from({ length: CONTROL_SETS }, (_, i) => controlSet(values, i === 0 ? '' : `set.${i + 1}.`));
+  const setActive = Number(s('set.active')) - 1;
+  const active = sets[setActive]!;
+  const rate = Number(s('log.rate'));
   return {
+    kind,
+    rotorcraft: isRotorKind(kind),
     outputs,
     rx: {
+      protocol: s('rx.protocol') as Protocol,
+      lossBelow: n('rx.lossBelow'),
       roll: n('rx.roll.channel'),
       pitch: n('rx.pitch.channel'),
       throttle: n('rx.throttle.channel'),
       yaw: n('rx.yaw.channel'),
-      pitchSign: values['rx.pitch.pullHigh'] ? 1 : -1,
+      pitchSign: flag('rx.pitch.pullHigh') ? 1 : -1,
       low: n('rx.low'),
       middle: n('rx.middle'),
       high: n('rx.high'),
@@ -138,30 +228,31 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       expo: n('rx.expo'),
     },
     arm: band('arm'),
-    modeBands: { rate: band('mode.rate'), level: band('mode.level'), return: band('mode.return') },
-    armTilt: n('arm.tilt') * DEG,
-    armNeedFix: values['arm.needFix'] as boolean,
+    modeBands: Object.fromEntries(switchedModes.map((m) => [m, band(`mode.${m}`)])) as Config['modeBands'],
+    flapChannel: n('flap.channel'),
+    setChannel: n('set.channel'),
+    armTilt: rad('arm.tilt'),
+    armNeedFix: flag('arm.needFix'),
+    armNeedCompass: flag('arm.needCompass'),
+    armNeedStill: flag('arm.needStill'),
     armSatellites: n('arm.satellites'),
     armThrottle: n('arm.throttle'),
-    rollMax: n('rate.roll.max') * DEG,
-    pitchMax: n('rate.pitch.max') * DEG,
-    yawMax: n('rate.yaw.max') * DEG,
-    roll: gains('roll'),
-    pitch: gains('pitch'),
-    yaw: gains('yaw'),
+    homeOnce: s('home.rule') === 'first-arming',
+    sets,
+    setActive,
     reference: n('rate.reference'),
     sumLimit: n('rate.sumLimit'),
     gyroCutoff: n('gyro.cutoff'),
+    notch: { hz: n('gyro.notch'), q: n('gyro.notchQ'), follows: flag('gyro.notchFollows') },
     dCutoff: n('rate.dCutoff'),
-    levelTime: n('level.time'),
-    bank: n('level.bank') * DEG,
-    up: n('level.up') * DEG,
-    down: n('level.down') * DEG,
+    horizonBlend: n('horizon.blend'),
     idle: n('motor.idle'),
     ramp: n('motor.ramp'),
     differential: n('mix.differential'),
     turnRudder: n('mix.turnRudder'),
     aileronUp: n('mix.aileronUp'),
+    flapTime: n('flap.time'),
+    flapPitch: n('flap.pitch'),
     energy: {
       climbMps: n('nav.climb'),
       sinkMps: n('nav.sink'),
@@ -170,10 +261,26 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       throttlePerClimb: n('motor.perClimb'),
       heightTime: n('nav.heightTime'),
       speedTime: n('nav.speedTime'),
-      pitchUp: n('level.up') * DEG,
-      pitchDown: n('level.down') * DEG,
-      pitchTrim: n('level.pitch') * DEG,
+      pitchUp: active.up,
+      pitchDown: active.down,
+      pitchTrim: rad('level.pitch'),
       speedFloor: n('nav.speedFloor'),
+    },
+    hover: {
+      throttle: n('hover.throttle'),
+      tilt: rad('hover.tilt'),
+      velocityP: n('hover.velocityP'),
+      velocityI: n('hover.velocityI'),
+      positionP: n('hover.positionP'),
+      climbP: n('hover.climbP'),
+      climbI: n('hover.climbI'),
+      heightP: n('hover.heightP'),
+      climbMps: n('nav.climb'),
+      sinkMps: n('nav.sink'),
+      speed: n('hover.speed'),
+      land: n('hover.land'),
+      yawRate: rad('hover.yawRate'),
+      drag: n('hover.drag'),
     },
     navSpeed: n('nav.speed'),
     period: n('nav.period'),
@@ -187,24 +294,96 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       steadyFor: n('lost.steady'),
       stickMove: n('lost.stick'),
     },
-    glideBank: n('lost.glideBank') * DEG,
+    glideBank: rad('lost.glideBank'),
     nearHome: n('lost.near'),
     returnClimb: s('return.climb') as ClimbRule,
     returnHeight: n('return.height'),
+    returnAbove: s('return.above') as Config['returnAbove'],
     returnSpeed: n('return.speed'),
     arrival: s('return.arrival') as Config['arrival'],
     arrivalHeight: n('return.arrivalHeight'),
     returnSatellites: n('return.satellites'),
+    fewFor: n('return.fewFor'),
     watch: n('return.watch'),
     faster: n('return.faster'),
+    lower: n('return.lower'),
+    floor: n('return.floor'),
+    giveUp: n('return.timeout'),
+    launch: {
+      accel: n('launch.accel'),
+      delay: n('launch.delay'),
+      throttle: n('launch.throttle'),
+      pitch: rad('launch.pitch'),
+      time: n('launch.time'),
+      height: n('launch.height'),
+    },
+    land: {
+      speed: n('land.speed'),
+      slope: Math.tan(rad('land.slope')),
+      height: n('land.height'),
+      flare: n('land.flare'),
+      pitch: rad('land.pitch'),
+      disarm: n('land.disarm'),
+    },
+    fence: { radius: n('fence.radius'), top: n('fence.top'), action: s('fence.action') as 'say' },
+    route: routeOf(values),
+    routeEnd: s('route.end') as Config['routeEnd'],
+    position: { blindFor: n('lost.blind'), jumpM: n('gnss.jump') },
     voltageScale: n('battery.scale'),
+    currentScale: n('battery.currentScale'),
+    currentOffset: n('battery.currentOffset'),
     batteryLowV: n('battery.low') * n('battery.cells'),
     batteryEmptyV: n('battery.empty') * n('battery.cells'),
     batteryCapacityMah: n('battery.capacity'),
-    mountRoll: n('mount.roll') * DEG,
-    mountPitch: n('mount.pitch') * DEG,
-    mountYaw: n('mount.yaw') * DEG,
+    batteryReturns: s('battery.lowAction') === 'return',
+    imu: s('imu.use') as Config['imu'],
+    compass: {
+      fitted: flag('compass.fitted'),
+      offset: [n('compass.x'), n('compass.y'), n('compass.z')],
+      declination: rad('compass.declination'),
+      strength: n('compass.strength'),
+    },
+    pitot: { fitted: flag('pitot.fitted') && !isRotorKind(kind), scale: n('pitot.scale') },
+    range: { fitted: flag('range.fitted'), most: n('range.most') },
+    logEvery: rate > 0 ? 1 / rate : 0,
+    logLoops: flag('log.loops'),
+    mountRoll: rad('mount.roll'),
+    mountPitch: rad('mount.pitch'),
+    mountYaw: rad('mount.yaw'),
   };
+}
+
+function controlSet(values: Values, prefix: string): ControlSet {
+  const n = (key: string) => values[prefix + key] as number;
+  const gains = (axis: string): RateGains => ({
+    feedForward: n(`rate.${axis}.forward`),
+    proportional: n(`rate.${axis}.p`),
+    integral: n(`rate.${axis}.i`),
+    derivative: n(`rate.${axis}.d`),
+  });
+  return {
+    rollMax: n('rate.roll.max') * DEG,
+    pitchMax: n('rate.pitch.max') * DEG,
+    yawMax: n('rate.yaw.max') * DEG,
+    roll: gains('roll'),
+    pitch: gains('pitch'),
+    yaw: gains('yaw'),
+    levelTime: n('level.time'),
+    bank: n('level.bank') * DEG,
+    up: n('level.up') * DEG,
+    down: n('level.down') * DEG,
+  };
+}
+
+function routeOf(values: Values): RoutePoint[] {
+  const points: RoutePoint[] = [];
+  for (let k = 1; k <= ROUTE_POINTS; k++) {
+    const todo = values[`route.${k}.do`] as 'none' | RoutePoint['do'];
+    if (todo === 'none') continue;
+    const n = (key: string) => values[`route.${k}.${key}`] as number;
+    points.push({ do: todo, north: n('north'), east: n('east'), height: n('height'), timeS: n('time') });
+  }
+  return points;
 }
 
 function stepsBetweenPulses(values: Values, timer: number | undefined): number {

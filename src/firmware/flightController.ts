@@ -1,83 +1,80 @@
-import { EnergyLoop } from '#core/control/energyLoop.ts';
-import { LowPass } from '#core/control/lowPass.ts';
-import { RateLoop } from '#core/control/rateLoop.ts';
-import { AttitudeEstimator } from '#core/estimation/attitude.ts';
-import { PositionEstimator } from '#core/estimation/position.ts';
-import { heightOfPressure } from '#core/flight/atmosphere.ts';
 import { LostLink, type LostLinkState } from '#core/lostlink/lostLink.ts';
-import { quat, setEuler, toEarth } from '#core/math/quaternion.ts';
-import { clamp, GRAVITY } from '#core/math/scalar.ts';
-import { motorPulse, servoPulse } from '#core/mixer/pulse.ts';
-import { BandSwitch, type ModeId } from '#core/modes/modes.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { clamp } from '#core/math/scalar.ts';
+import { type ModeId, type ModeView, modeNames, switchedModes, whyNot } from '#core/modes/modes.ts';
 import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
+import { Autopilot } from './autopilot.ts';
 import { BenchMoves } from './benchMoves.ts';
-import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { Config } from './config.ts';
+import { HandLaunch } from './handLaunch.ts';
 import { HomeFlight } from './homeFlight.ts';
+import { Journal } from './journal.ts';
+import { type AttitudeDemand, Loops, newDemand } from './loops.ts';
+import { type Command, Outputs } from './outputs.ts';
+import { PilotInput } from './pilotInput.ts';
 import type { Readings } from './readings.ts';
-import { Sticks } from './sticks.ts';
+import { RouteFlight } from './routeFlight.ts';
+import { Sensing } from './sensing.ts';
 
 const NAV_DIVIDER = 20;
-/** A frame younger than this means the link is alive, s. */
-const FRAME_AGE_S = 0.15;
 
 /** What decides the commands of this moment. */
-export type Pilot = 'sticks' | 'guard' | 'glide' | 'cut' | 'return' | 'nothing';
+export type Pilot = 'sticks' | 'hold' | 'route' | 'launch' | 'guard' | 'glide' | 'cut' | 'return' | 'nothing';
+
+/** Modes flown by the sticks alone; the others are flown by the autopilot. */
+const stickModes: readonly ModeId[] = ['manual', 'rate', 'horizon', 'level'];
 
 /** The control side of Pfad at a fixed step: readings in, pulses out. Allocates nothing while it steps. */
 export class FlightController {
-  readonly attitude: AttitudeEstimator;
-  readonly position: PositionEstimator;
-  readonly sticks: Sticks;
+  readonly sensing: Sensing;
+  readonly input: PilotInput;
   readonly bench: BenchMoves;
   readonly lost: LostLink;
   readonly home: HomeFlight;
-  /** us per output; 0 where nothing is sent. */
-  readonly pulses = new Float64Array(OUTPUT_COUNT);
+  readonly route: RouteFlight;
+  readonly launch: HandLaunch;
+  readonly journal: Journal;
+  readonly command: Command = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
+  readonly demand: AttitudeDemand = newDemand();
   mode: ModeId = 'manual';
+  /** The highest mode the switches ask for, whether it can be had or not. */
   requestedMode: ModeId = 'manual';
+  /** Why the requested mode is not flown; null when it is. */
+  refusal: string | null = null;
   armed = false;
   pilot: Pilot = 'sticks';
-  linkAlive = false;
-  frameAge = Number.POSITIVE_INFINITY;
   homeSet = false;
   usedMah = 0;
-  airspeed = 0;
+  supplyV = 0;
+  currentA = 0;
   storing = false;
   restartNeeded = false;
-  /** The switch asks for arming and something stands in the way. */
-  armRefused = false;
-  /** Commands after the loops, -1..1, throttle 0..1. */
-  readonly command = { roll: 0, pitch: 0, yaw: 0, throttle: 0 };
+  /** In the air, as far as the board can tell. */
+  hasFlown = false;
+  landed = false;
+  /** Height of the ground above sea, m north and east of the origin: terrain on the memory card. */
+  groundAt: ((north: number, east: number) => number) | null = null;
+  uptimeS = 0;
+  loops: Loops;
+  readonly outputs: Outputs;
 
-  private readonly rollLoop: RateLoop;
-  private readonly pitchLoop: RateLoop;
-  private readonly yawLoop: RateLoop;
-  private readonly energy: EnergyLoop;
-  private readonly gyroFilters: readonly [LowPass, LowPass, LowPass];
-  private readonly airFilter: LowPass;
-  private readonly armSwitch: BandSwitch;
-  private readonly rateSwitch: BandSwitch;
-  private readonly levelSwitch: BandSwitch;
-  private readonly returnSwitch: BandSwitch;
-  private switchSeenOff = false;
-  private readonly mount = quat();
-  private readonly gyro = new Float64Array(3);
-  private readonly accel = new Float64Array(3);
-  private originSet = false;
-  private originLat = 0;
-  private originLon = 0;
-  private satellites = 0;
-  private supplyV = 0;
+  private readonly autopilot: Autopilot;
+  private readonly view: { -readonly [K in keyof ModeView]: ModeView[K] };
+  private readonly homeView = { aboveGround: Number.NaN, groundAt: null as FlightController['groundAt'] };
   private servoRailV = 0;
   private tick = 0;
-  private hasFlown = false;
-  private fixUsed = false;
   private lastLost: LostLinkState = 'fine';
-  private rollDemand = 0;
-  private pitchDemand = 0;
-  private navThrottle = 0;
+  private set: number;
+  private armHeight = 0;
+  private everArmed = false;
+  private batteryLowFor = 0;
+  private batteryReturn = false;
+  private outsideFence = false;
+  private fewFor = 0;
+  private stillFor = 0;
+  private gaveUp = false;
+  private launchUsed = false;
+  private positionHealth = 'lost';
+  private airHealth = 'lost';
 
   /** @param from the controller before a change of settings */
   constructor(
@@ -86,141 +83,175 @@ export class FlightController {
     from?: FlightController,
   ) {
     const c = config;
-    this.attitude = from?.attitude ?? new AttitudeEstimator();
-    this.position = from?.position ?? new PositionEstimator();
-    this.sticks = from?.sticks ?? new Sticks();
+    const say = (text: string) => this.journal.say(this.uptimeS, text);
+    this.journal = from?.journal ?? new Journal();
+    this.sensing = new Sensing(c, dt, from?.sensing);
+    this.input = new PilotInput(c, from?.input);
     this.bench = from?.bench ?? new BenchMoves();
     this.lost = new LostLink(c.lost);
-    this.home = new HomeFlight(c);
-    const loop = (gains: Config['roll']) => new RateLoop(gains, c.sumLimit, c.dCutoff, dt);
-    this.rollLoop = loop(c.roll);
-    this.pitchLoop = loop(c.pitch);
-    this.yawLoop = loop(c.yaw);
-    this.energy = new EnergyLoop(c.energy, dt * NAV_DIVIDER);
-    this.gyroFilters = [
-      new LowPass(c.gyroCutoff, dt),
-      new LowPass(c.gyroCutoff, dt),
-      new LowPass(c.gyroCutoff, dt),
-    ];
-    this.airFilter = new LowPass(2, dt);
-    this.armSwitch = new BandSwitch(c.arm);
-    this.rateSwitch = new BandSwitch(c.modeBands.rate);
-    this.levelSwitch = new BandSwitch(c.modeBands.level);
-    this.returnSwitch = new BandSwitch(c.modeBands.return);
-    setEuler(this.mount, c.mountRoll, c.mountPitch, c.mountYaw);
+    this.home = new HomeFlight(c, say);
+    this.route = new RouteFlight(c, this.home, say);
+    this.launch = new HandLaunch(c, say);
+    this.autopilot = new Autopilot(c, dt * NAV_DIVIDER);
+    this.outputs = new Outputs(c, dt);
+    this.set = c.setActive;
+    this.loops = new Loops(c, c.sets[this.set]!, dt);
+    this.view = {
+      rotorcraft: c.rotorcraft,
+      attitude: 'good',
+      height: 'lost',
+      position: 'lost',
+      heading: false,
+      homeSet: false,
+      satellites: 0,
+      satellitesToReturn: c.returnSatellites,
+      routePoints: c.route.length,
+      flown: false,
+    };
     if (from) this.inherit(from);
   }
 
-  /** What a change of settings on the ground does not wipe: fix, link, charge used. Arming begins anew. */
+  /** What a change of settings on the ground does not wipe: charge used, voltages. Arming begins anew. */
   private inherit(from: FlightController): void {
-    this.frameAge = from.frameAge;
-    this.linkAlive = from.linkAlive;
+    this.uptimeS = from.uptimeS;
     this.usedMah = from.usedMah;
-    this.originSet = from.originSet;
-    this.originLat = from.originLat;
-    this.originLon = from.originLon;
-    this.satellites = from.satellites;
-    this.fixUsed = from.fixUsed;
     this.supplyV = from.supplyV;
     this.servoRailV = from.servoRailV;
-    this.pulses.set(from.pulses);
+    this.groundAt = from.groundAt;
+    this.outputs.pulses.set(from.outputs.pulses);
+  }
+
+  get pulses(): Float64Array {
+    return this.outputs.pulses;
+  }
+  get attitude() {
+    return this.sensing.attitude;
+  }
+  get position() {
+    return this.sensing.position;
+  }
+  get sticks() {
+    return this.input.sticks;
+  }
+  get linkAlive(): boolean {
+    return this.input.linkAlive;
+  }
+  get airspeed(): number {
+    return this.sensing.airspeed;
+  }
+  get satellitesUsed(): number {
+    return this.sensing.satellites;
   }
 
   /** One control step. */
   step(r: Readings): void {
-    const dt = this.dt;
+    const { dt, sensing, input } = this;
     this.tick++;
-    this.estimate(r, dt);
-    this.listen(r, dt);
+    this.uptimeS += dt;
+    sensing.flying = this.armed && this.hasFlown;
+    sensing.throttle = this.command.throttle;
+    sensing.step(r);
+    this.supplyV = r.supplyV * this.config.voltageScale;
+    this.currentA = (r.currentA - this.config.currentOffset) * this.config.currentScale;
+    this.servoRailV = r.servoRailV;
+    this.usedMah += (Math.max(0, this.currentA) * dt) / 3.6;
+    input.step(r, dt);
+    if (input.fresh) this.listen();
     this.bench.step(dt);
     if (this.bench.output !== 0 && (this.armed || !this.bench.allowed)) this.bench.stop();
-    const lostState = this.lost.step(this.linkAlive, this.sticks.shift(), dt);
-    if (lostState !== this.lastLost) this.onLostChange(lostState);
-    this.decidePilot(lostState);
-    if (this.tick % NAV_DIVIDER === 0) this.navigate();
+    const lost = this.lost.step(input.linkAlive, input.sticks.shift(), dt);
+    if (lost !== this.lastLost) this.onLostChange(lost);
+    if (this.tick % NAV_DIVIDER === 0) {
+      this.lookAround(dt * NAV_DIVIDER);
+      this.decide(lost);
+      this.guide(dt * NAV_DIVIDER);
+    }
     this.control();
-    this.mix();
+    this.outputs.step(this.tick, this.command, this.bench, this.armed);
+  }
+
+  private say(text: string): void {
+    this.journal.say(this.uptimeS, text);
   }
 
   private onLostChange(state: LostLinkState): void {
     if (state === 'recovering') this.sticks.mark();
+    if (this.armed) {
+      const seconds = this.config.lost.noticeAfter;
+      if (state === 'noticed') this.say(`Nothing from the transmitter for ${seconds} s: the link is lost.`);
+      else if (state === 'guarding')
+        this.say(`Guards for ${this.config.lost.guardFor} s in the hope that the link comes back.`);
+      else if (state === 'acting') this.say('The link stays lost: acts.');
+      else if (state === 'recovering')
+        this.say('The link is back: waits until it is steady and a stick is moved.');
+      else if (this.lastLost !== 'fine') this.say('The pilot has the craft again.');
+    }
     this.lastLost = state;
   }
 
-  private estimate(r: Readings, dt: number): void {
-    this.gyro[0] = this.gyroFilters[0].step(r.gyro[0]!);
-    this.gyro[1] = this.gyroFilters[1].step(r.gyro[1]!);
-    this.gyro[2] = this.gyroFilters[2].step(r.gyro[2]!);
-    toEarth(this.gyro, this.mount, this.gyro);
-    this.accel.set(r.accel);
-    toEarth(this.accel, this.mount, this.accel);
-    this.airspeed = this.airFilter.step(r.airspeedMps);
-    const p = this.position;
-    const ground = Math.sqrt(p.velocityNorth ** 2 + p.velocityEast ** 2);
-    const course = p.hasFix && ground > 6 ? Math.atan2(p.velocityEast, p.velocityNorth) : Number.NaN;
-    this.attitude.step(this.gyro, this.accel, this.airspeed, course, dt);
-    if (this.tick % NAV_DIVIDER === 0) p.step(heightOfPressure(r.pressurePa), dt * NAV_DIVIDER);
-    if (r.gnssFresh) {
-      this.satellites = r.satellites;
-      if (r.satellites >= 4) {
-        if (!this.originSet) {
-          this.originSet = true;
-          this.originLat = r.lat;
-          this.originLon = r.lon;
-        }
-        const north = northOf(this.originLat, r.lat);
-        const east = eastOf(this.originLat, this.originLon, r.lon);
-        p.fix(north, east, r.gnssHeightM, r.velocityNorth, r.velocityEast);
-        this.fixUsed = true;
-      }
-    }
-    this.supplyV = r.supplyV * this.config.voltageScale;
-    this.servoRailV = r.servoRailV;
-    this.usedMah += (r.currentA * dt) / 3.6;
+  private listen(): void {
+    const { input } = this;
+    this.requestedMode = 'manual';
+    for (let i = 0; i < switchedModes.length; i++) if (input.wanted[i]) this.requestedMode = switchedModes[i]!;
+    if (!input.armWanted && this.armed) this.disarm('The arming switch is off: disarmed.');
+    else if (
+      input.armWanted &&
+      !this.armed &&
+      !this.landed &&
+      input.linkAlive &&
+      this.blockers().length === 0
+    )
+      this.arm();
+    if (!input.armWanted) this.landed = false;
+    if (!this.armed) this.chooseSet(input.set);
   }
 
-  private listen(r: Readings, dt: number): void {
-    this.frameAge += dt;
-    if (r.receiverFresh) {
-      this.frameAge = 0;
-      this.sticks.read(r.channels, this.config.rx);
-      const arm = this.armSwitch.step(r.channels);
-      if (!arm) this.switchSeenOff = true;
-      const wantsRate = this.rateSwitch.step(r.channels);
-      const wantsLevel = this.levelSwitch.step(r.channels);
-      const wantsReturn = this.returnSwitch.step(r.channels);
-      this.requestedMode = wantsReturn ? 'return' : wantsLevel ? 'level' : wantsRate ? 'rate' : 'manual';
-      if (!arm && this.armed) this.disarm();
-      else if (arm && !this.armed && this.linkAlive && this.blockers().length === 0) this.arm();
-      if (!arm) this.armRefused = false;
-      else if (!this.armed) this.armRefused = true;
-    }
-    this.linkAlive = this.frameAge < FRAME_AGE_S;
+  /** Another control set, on the ground only. */
+  private chooseSet(wanted: number): void {
+    const set = wanted < 0 ? this.config.setActive : wanted;
+    if (set === this.set) return;
+    this.set = set;
+    this.loops = new Loops(this.config, this.config.sets[set]!, this.dt);
+    this.say(`Flies with control set ${set + 1} from now on.`);
   }
 
   private arm(): void {
+    const { position: p, config: c } = this;
     this.armed = true;
     this.hasFlown = false;
-    if (this.position.hasFix && this.satellites >= this.config.armSatellites) {
+    this.launchUsed = false;
+    this.batteryReturn = false;
+    this.gaveUp = false;
+    this.armHeight = p.height;
+    this.loops.reset();
+    const mayHome = !(c.homeOnce && this.everArmed && this.homeSet);
+    if (mayHome && p.hasFix && this.sensing.satellites >= c.armSatellites) {
       this.homeSet = true;
-      this.home.setHome(this.position.north, this.position.east, this.position.height);
-    }
+      this.home.setHome(p.north, p.east, p.height);
+      this.say(`Armed; home is here, by ${this.sensing.satellites} satellites.`);
+    } else this.say(this.homeSet ? 'Armed; home stays where it was.' : 'Armed without a home.');
+    this.everArmed = true;
   }
 
-  private disarm(): void {
+  private disarm(why: string): void {
     this.armed = false;
+    this.hasFlown = false;
+    this.launch.phase = 'done';
     this.lost.reset();
     this.lastLost = 'fine';
+    this.say(why);
   }
 
   /** Everything that stands in the way of arming now. */
   blockers(): Blocker[] {
+    const { sensing: s, config: c } = this;
+    const a = s.attitude;
     const view: ArmingView = {
-      linkAlive: this.linkAlive,
+      linkAlive: this.input.linkAlive,
       sticks: this.sticks,
-      tilt: Math.acos(clamp(Math.cos(this.attitude.roll) * Math.cos(this.attitude.pitch), -1, 1)),
-      hasFix: this.position.hasFix && this.fixUsed,
-      satellites: this.satellites,
+      tilt: Math.acos(clamp(Math.cos(a.roll) * Math.cos(a.pitch), -1, 1)),
+      hasFix: s.position.hasFix && s.fixUsed,
+      satellites: s.satellites,
       servoRailV: this.servoRailV,
       supplyV: this.supplyV,
       usedMah: this.usedMah,
@@ -228,175 +259,307 @@ export class FlightController {
       storing: this.storing,
       benchMoving: this.bench.output !== 0,
       requestedMode: this.requestedMode,
-      switchSeenOff: this.switchSeenOff || this.config.arm.channel === 0,
+      switchSeenOff: this.input.armSeenOff || c.arm.channel === 0,
+      still: s.still,
+      imuAlive: s.imuAlive,
+      baroAlive: s.baroAlive,
+      compassHealthy: s.compassHealthy,
+      pitotAlive: s.pitotAlive,
+      launchReady: !c.rotorcraft && this.input.wants('launch'),
     };
-    return armingBlockers(this.config, view);
+    return armingBlockers(c, view);
   }
 
-  get satellitesUsed(): number {
-    return this.satellites;
+  /** Modes that cannot be had now, each with its reason. */
+  unavailable(): { mode: ModeId; why: string }[] {
+    return switchedModes.flatMap((mode) => {
+      const why = whyNot(mode, this.view);
+      return why === null ? [] : [{ mode, why }];
+    });
+  }
+
+  /** What changes slowly: in the air or not, battery, fence, satellites, health of the estimates. */
+  private lookAround(dt: number): void {
+    const { sensing: s, config: c } = this;
+    const p = s.position;
+    if (this.armed && !this.hasFlown) {
+      const up = p.height - this.armHeight;
+      const hovers = this.command.throttle > 0.75 * c.hover.throttle && up > 0.7;
+      if (c.rotorcraft ? hovers : s.airspeed > 6 || (Math.hypot(p.velocityNorth, p.velocityEast) > 9 && up > 2))
+        this.hasFlown = true;
+    }
+    const v = this.view;
+    v.attitude = s.imuAlive ? s.attitude.estimate.health : 'lost';
+    v.height = p.level.health;
+    v.position = p.place.health;
+    v.heading = s.headingKnown;
+    v.homeSet = this.homeSet;
+    v.satellites = s.satellites;
+    v.flown = this.hasFlown;
+    this.homeView.aboveGround = s.aboveGround;
+    this.homeView.groundAt = this.groundAt;
+    this.healthNews();
+    this.watchBattery(dt);
+    this.watchFence();
+    const few = s.satellites < c.returnSatellites && p.place.health === 'good';
+    this.fewFor = few ? this.fewFor + dt : 0;
+    this.watchLanding(dt);
+    if (this.pilot === 'return' && !this.gaveUp && this.home.seconds > c.giveUp) {
+      this.gaveUp = true;
+      this.say(`On the way home for ${Math.round(c.giveUp / 60)} min: gives up.`);
+    }
+  }
+
+  private healthNews(): void {
+    const place = this.position.place.health;
+    if (place !== this.positionHealth) {
+      if (this.armed) {
+        if (place === 'degraded') this.say('No fix: goes on by speed through the air and the last wind.');
+        else if (place === 'lost') this.say(`No fix for ${this.config.position.blindFor} s: the position is lost.`);
+        else this.say('The fix is back.');
+      }
+      this.positionHealth = place;
+    }
+    const air = this.sensing.air.health;
+    if (air !== this.airHealth) {
+      if (this.armed && this.hasFlown && this.config.pitot.fitted) {
+        if (air === 'degraded') this.say('The airspeed sensor is not believed: airspeed from ground speed and wind.');
+        else if (air === 'lost') this.say('No airspeed: gains go by throttle.');
+        else this.say('The airspeed sensor is believed again.');
+      }
+      this.airHealth = air;
+    }
+  }
+
+  private watchBattery(dt: number): void {
+    const c = this.config;
+    const low = this.armed && this.supplyV > 1 && this.supplyV < c.batteryLowV;
+    this.batteryLowFor = low ? this.batteryLowFor + dt : Math.max(0, this.batteryLowFor - dt);
+    if (this.batteryLowFor > 5 && !this.batteryReturn) {
+      this.batteryReturn = true;
+      this.say(c.batteryReturns ? 'The battery is low: returns home.' : 'The battery is low.');
+    }
+  }
+
+  private watchFence(): void {
+    const { fence } = this.config;
+    const p = this.position;
+    if (!this.armed || !this.homeSet || !p.usable) {
+      this.outsideFence = false;
+      return;
+    }
+    // Back inside counts only with some room, so that it does not dance on the line.
+    const slack = this.outsideFence ? 0.9 : 1;
+    const far = fence.radius > 0 && this.home.distance(p) > slack * fence.radius;
+    const high = fence.top > 0 && p.height - this.home.homeHeight > slack * fence.top;
+    if ((far || high) && !this.outsideFence) {
+      const action = { say: '', loiter: ' Loiters here.', return: ' Returns home.' }[fence.action];
+      this.say(`Outside the fence: too ${far ? 'far' : 'high'}.${action}`);
+    } else if (this.outsideFence && !far && !high) this.say('Inside the fence again.');
+    this.outsideFence = far || high;
+  }
+
+  private watchLanding(dt: number): void {
+    const { land, rotorcraft } = this.config;
+    const landing =
+      this.pilot === 'glide' ||
+      (this.pilot === 'return' && (this.home.phase === 'descending' || this.home.phase === 'flare')) ||
+      (this.pilot === 'route' && this.route.goal.sink > 0);
+    const p = this.position;
+    const quiet = rotorcraft
+      ? Math.abs(p.climb) < 0.25 && this.command.throttle < 0.6 * this.config.hover.throttle
+      : this.sensing.still;
+    this.stillFor = this.armed && landing && quiet ? this.stillFor + dt : 0;
+    if (land.disarm > 0 && this.stillFor >= land.disarm) {
+      this.landed = true;
+      this.disarm('Landed: disarmed.');
+    }
   }
 
   private canReturn(): boolean {
-    return this.homeSet && this.position.hasFix && this.satellites >= this.config.returnSatellites;
+    const v = this.view;
+    const position = this.position.usable && (v.heading || !this.config.rotorcraft);
+    return this.homeSet && position && this.fewFor <= this.config.fewFor && !this.gaveUp;
   }
 
-  private decidePilot(lost: LostLinkState): void {
-    if (this.armed && this.airspeed > 6) this.hasFlown = true;
+  private decide(lost: LostLinkState): void {
+    const c = this.config;
     let pilot: Pilot = 'sticks';
+    let mode: ModeId = 'manual';
+    this.refusal = null;
     if (this.armed && lost !== 'fine' && lost !== 'noticed') {
-      const action = this.config.lostAction;
-      if (action === 'nothing') pilot = 'nothing';
+      if (c.lostAction === 'nothing') pilot = 'nothing';
       // A craft that has not flown yet stays where it is: motors off, whatever the action.
       else if (!this.hasFlown) pilot = 'cut';
       else if (lost === 'guarding') pilot = 'guard';
-      else if (action === 'return') pilot = this.canReturn() ? 'return' : 'glide';
-      else pilot = action;
-    } else if (this.armed && this.requestedMode === 'return') {
-      pilot = this.canReturn() ? 'return' : 'sticks';
-    }
-    if (pilot === 'return' && this.pilot !== 'return') {
-      this.home.begin(this.position, lost !== 'fine');
-      this.energy.reset(this.airspeed);
-    }
+      else if (c.lostAction === 'return') pilot = this.canReturn() ? 'return' : 'glide';
+      else pilot = c.lostAction;
+    } else if (this.armed) {
+      mode = this.requested();
+      pilot = this.pilotOf(mode);
+    } else mode = this.requested();
+    if (pilot !== this.pilot || (pilot === 'hold' && mode !== this.mode)) this.change(pilot, lost !== 'fine');
     this.pilot = pilot;
-    this.mode =
-      pilot === 'return'
-        ? 'return'
-        : pilot === 'guard' || pilot === 'glide'
-          ? 'level'
-          : this.requestedMode === 'return'
-            ? 'level'
-            : this.requestedMode;
+    if (pilot === 'return') mode = 'return';
+    else if (pilot === 'guard' || pilot === 'glide' || pilot === 'cut') mode = 'level';
+    else if (pilot === 'nothing') mode = this.mode;
+    if (mode !== this.mode && this.armed) this.say(`Mode: ${modeNames[mode]}.`);
+    this.mode = mode;
   }
 
-  private navigate(): void {
-    if (this.pilot !== 'return') return;
-    this.home.step(this.position, this.dt * NAV_DIVIDER);
-    const p = this.position;
-    this.energy.step(p.height, p.climb, this.airspeed, this.home.heightDemand, this.home.speedDemand);
-    this.rollDemand = this.home.bankDemand;
-    this.pitchDemand = this.energy.pitch;
-    this.navThrottle = this.energy.throttle;
+  /** The highest mode that is asked for, by switch or by the board itself, and that can be had. */
+  private requested(): ModeId {
+    const { config: c, input } = this;
+    const flying = this.armed && this.hasFlown;
+    if (flying && this.batteryReturn && c.batteryReturns && this.canReturn()) return 'return';
+    if (flying && this.outsideFence && c.fence.action === 'return' && this.canReturn()) return 'return';
+    if (flying && this.route.wantsReturn && input.wants('route') && this.canReturn()) return 'return';
+    if (this.launch.running) return 'launch';
+    if (flying && this.outsideFence && c.fence.action === 'loiter' && whyNot('loiter', this.view) === null)
+      return c.rotorcraft ? 'hover' : 'loiter';
+    for (let i = switchedModes.length - 1; i >= 0; i--) {
+      if (!input.wanted[i]) continue;
+      const mode = switchedModes[i]!;
+      const why = mode === 'return' && this.view.position === 'lost' ? 'Needs a position: there is no fix.' : whyNot(mode, this.view);
+      if (mode === 'launch' && (this.launchUsed || this.hasFlown)) continue;
+      if (why === null) return mode;
+      this.refusal ??= `${modeNames[mode]} cannot be had: ${why}`;
+    }
+    // Without any switch a craft with rotors still needs its rates; one that asked for more gets Level.
+    return this.refusal ? 'level' : c.rotorcraft ? 'rate' : 'manual';
+  }
+
+  private pilotOf(mode: ModeId): Pilot {
+    if (mode === 'launch') return 'launch';
+    if (mode === 'return') return this.hasFlown ? 'return' : 'sticks';
+    if (stickModes.includes(mode)) return 'sticks';
+    return mode === 'route' ? 'route' : 'hold';
+  }
+
+  private change(pilot: Pilot, linkLost: boolean): void {
+    this.autopilot.begin(this.sensing, this.command.throttle);
+    if (this.pilot === 'route' && pilot !== 'return') this.route.wantsReturn = false;
+    if (pilot === 'return') this.home.begin(this.position, linkLost);
+    else if (pilot === 'route') this.route.begin(this.position);
+    else if (pilot === 'launch' && !this.launch.running) {
+      this.launch.begin();
+      this.launchUsed = true;
+    } else if (pilot === 'glide') this.say(this.config.rotorcraft ? 'Comes down where it is.' : 'Glides down in a circle.');
+    else if (pilot === 'cut') this.say('Stops the motors.');
+  }
+
+  /** Fifty times a second: what the autopilot makes of the goal. */
+  private guide(dt: number): void {
+    const { autopilot, sensing: s, demand: d } = this;
+    d.yawRate = 0;
+    switch (this.pilot) {
+      case 'return':
+        this.home.step(s.position, this.homeView, dt);
+        autopilot.follow(this.home.goal, s, d, this.home.heldUp > 0 ? 0.3 : 0);
+        break;
+      case 'route':
+        this.route.step(s.position, dt);
+        autopilot.follow(this.route.goal, s, d);
+        break;
+      case 'hold':
+        autopilot.hold(this.mode, s, this.sticks, d);
+        break;
+      case 'guard':
+        autopilot.guard(s, d);
+        break;
+      case 'glide':
+        autopilot.comeDown(s, d);
+        break;
+      case 'launch': {
+        const moved = Math.hypot(this.sticks.roll, this.sticks.pitch) > 0.3;
+        this.launch.step(s.push, s.position.height, moved, dt);
+        d.roll = 0;
+        d.pitch = this.config.launch.pitch;
+        break;
+      }
+    }
   }
 
   private control(): void {
-    const c = this.config;
-    const s = this.sticks;
-    const a = this.attitude;
-    const out = this.command;
+    const { config: c, sticks: s, demand: d, command: out } = this;
+    const set = this.loops.set;
     let throttle = s.throttle;
-    let yawStick = s.yaw;
+    d.stickRoll = s.roll;
+    d.stickPitch = s.pitch;
+    d.stickYaw = s.yaw;
+    d.freeRoll = 0;
+    d.freePitch = 0;
+    this.flaps();
     switch (this.pilot) {
-      case 'return':
-        throttle = this.navThrottle;
-        yawStick = 0;
-        break;
-      case 'guard':
-        this.rollDemand = 0;
-        this.pitchDemand = c.energy.pitchTrim;
-        throttle = c.energy.cruiseThrottle;
-        yawStick = 0;
-        break;
-      case 'glide':
-        this.rollDemand = c.glideBank;
-        this.pitchDemand = 0;
-        throttle = 0;
-        yawStick = 0;
-        break;
       case 'cut':
         out.roll = 0;
         out.pitch = 0;
         out.yaw = 0;
-        out.throttle = 0;
-        this.limitThrottle(0);
+        this.limitThrottle(0, true);
         return;
       case 'nothing':
         // The last commands stay, as asked for.
         return;
       case 'sticks':
-        if (this.mode === 'level') {
-          this.rollDemand = s.roll * c.bank;
-          this.pitchDemand = c.energy.pitchTrim + (s.pitch >= 0 ? s.pitch * c.up : s.pitch * c.down);
+        if (this.mode === 'manual') {
+          out.roll = s.roll;
+          out.pitch = s.pitch;
+          out.yaw = s.yaw;
+          this.limitThrottle(throttle, false);
+          this.loops.reset();
+          return;
         }
+        d.yawRate = 0;
+        this.bySticks(set.bank, set.up, set.down);
         break;
+      case 'launch':
+        throttle = this.launch.throttle;
+        d.stickYaw = 0;
+        break;
+      case 'hold':
+        throttle = this.autopilot.throttle;
+        break;
+      default:
+        throttle = this.autopilot.throttle;
+        d.stickYaw = 0;
     }
-    this.limitThrottle(throttle);
-    if (this.mode === 'manual') {
-      out.roll = s.roll;
-      out.pitch = s.pitch;
-      out.yaw = s.yaw;
-      this.rollLoop.reset();
-      this.pitchLoop.reset();
-      this.yawLoop.reset();
-      return;
-    }
-    let p = s.roll * c.rollMax;
-    let q = s.pitch * c.pitchMax;
-    let r = yawStick * c.yawMax;
-    const speed = this.armed ? clamp(this.airspeed, 0.6 * c.reference, 2 * c.reference) : c.reference;
-    if (this.mode !== 'rate') {
-      p = clamp((this.rollDemand - a.roll) / c.levelTime, -c.rollMax, c.rollMax);
-      q = clamp((this.pitchDemand - a.pitch) / c.levelTime, -c.pitchMax, c.pitchMax);
-      if (this.armed && this.airspeed > 4) {
-        // A coordinated turn yaws by g/V sin(bank), which is partly pitch rate in body axes.
-        const turn = (GRAVITY / Math.max(speed, 6)) * Math.tan(clamp(a.roll, -1.2, 1.2));
-        q += turn * Math.sin(a.roll) * Math.cos(a.pitch);
-        r += turn * Math.cos(a.roll) * Math.cos(a.pitch);
-      }
-    }
-    const ratio = c.reference / speed;
-    const hold = !this.armed;
-    out.roll = this.rollLoop.step(p, a.rates[0]!, ratio, hold);
-    out.pitch = this.pitchLoop.step(q, a.rates[1]!, ratio, hold);
-    out.yaw = this.yawLoop.step(r, a.rates[2]!, ratio, hold);
+    this.limitThrottle(throttle, false);
+    const onGround = c.rotorcraft && !this.hasFlown && this.command.throttle < 0.5 * c.hover.throttle;
+    this.loops.step(d, this.sensing, !this.armed || onGround, this.armed, out);
+    if (out.flap > 0) out.pitch = clamp(out.pitch + c.flapPitch * out.flap, -1, 1);
   }
 
-  private limitThrottle(wanted: number): void {
+  /** Rate, Level and Horizon: the sticks ask for rates, angles, or some of both. */
+  private bySticks(bank: number, up: number, down: number): void {
+    const { config: c, sticks: s, demand: d } = this;
+    if (this.mode === 'rate') {
+      d.freeRoll = 1;
+      d.freePitch = 1;
+      return;
+    }
+    const trim = c.rotorcraft ? 0 : c.energy.pitchTrim;
+    d.roll = s.roll * bank;
+    d.pitch = trim + (s.pitch >= 0 ? s.pitch * up : s.pitch * down);
+    if (this.mode === 'horizon') {
+      const free = (stick: number) => clamp((Math.abs(stick) - c.horizonBlend) / (1.001 - c.horizonBlend), 0, 1);
+      d.freeRoll = free(s.roll);
+      d.freePitch = free(s.pitch);
+    }
+  }
+
+  private flaps(): void {
+    const { config: c, command: out } = this;
+    const wanted = this.armed || this.servoRailV > 4 ? this.input.flap : 0;
+    const step = c.flapTime > 0 ? this.dt / c.flapTime : 1;
+    out.flap += clamp(wanted - out.flap, -step, step);
+  }
+
+  private limitThrottle(wanted: number, stop: boolean): void {
     const c = this.config;
-    const low = this.armed ? c.idle : 0;
-    const target = this.armed ? clamp(wanted, low, c.energy.maxThrottle) : 0;
+    const low = this.armed && !stop ? c.idle : 0;
+    const target = this.armed && !stop ? clamp(wanted, low, c.energy.maxThrottle) : 0;
     const change = c.ramp > 0 ? this.dt / c.ramp : 1;
     const now = this.command.throttle;
     this.command.throttle = target > now ? Math.min(target, now + change) : target;
-  }
-
-  private mix(): void {
-    const c = this.config;
-    const k = this.command;
-    const moving = this.bench.output;
-    for (let i = 0; i < OUTPUT_COUNT; i++) {
-      const o = c.outputs[i]!;
-      // A timer sends its pulses at its own rate; between them nothing changes on the wire.
-      if (this.tick % o.everySteps !== 0) continue;
-      let pulse = 0;
-      if (moving === i + 1) {
-        pulse = o.isMotor
-          ? motorPulse(o, this.bench.duty)
-          : o.centreUs +
-            this.bench.swing * (this.bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
-      } else if (o.role === 'nothing') {
-        pulse = 0;
-      } else if (o.isMotor) {
-        const duty = this.armed
-          ? clamp(k.throttle + o.mix.yaw * c.differential * k.yaw * Math.min(1, 3 * k.throttle), 0, 1)
-          : 0;
-        pulse = motorPulse(o, duty);
-      } else {
-        let d = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * k.yaw;
-        if (o.role === 'rudder') d += o.mix.yaw * c.turnRudder * k.roll;
-        if (o.mix.roll !== 0 && d > 0) d *= 1 - c.aileronUp;
-        pulse = moving !== 0 ? o.centreUs : servoPulse(o, d);
-      }
-      const last = this.pulses[i]!;
-      if (o.speed > 0 && last > 0 && pulse > 0 && !o.isMotor) {
-        pulse = clamp(
-          pulse,
-          last - o.speed * o.everySteps * this.dt,
-          last + o.speed * o.everySteps * this.dt,
-        );
-      }
-      this.pulses[i] = pulse;
-    }
   }
 }

@@ -1,37 +1,64 @@
 import type { PositionEstimator } from '#core/estimation/position.ts';
-import {
-  type AimPoint,
-  accelerationTowards,
-  aimOnCircle,
-  aimOnLine,
-  bankFor,
-  lookahead,
-} from '#core/navigation/pathGuidance.ts';
+import { lookahead } from '#core/navigation/pathGuidance.ts';
 import { returnHeights } from '#core/navigation/returnPlan.ts';
 import type { Config } from './config.ts';
+import { type Goal, newGoal } from './goal.ts';
 
-export type HomePhase = 'climbing' | 'homeward' | 'circling';
+export type HomePhase =
+  | 'climbing'
+  | 'homeward'
+  | 'circling'
+  | 'gate'
+  | 'final'
+  | 'flare'
+  | 'descending'
+  | 'down';
 
-/** The way home: climb if asked to, along the straight line, then circle. */
+/** What the way home has to know beyond the position. */
+export interface HomeView {
+  /** By rangefinder, m; NaN without. */
+  readonly aboveGround: number;
+  /** Height of the ground above sea at a place, m; NaN where it is not known. */
+  readonly groundAt: ((north: number, east: number) => number) | null;
+}
+
+/** Terrain is looked at this far ahead in time, and this often. */
+const LOOK_AHEAD_S = 25;
+const LOOK_EVERY_S = 0.5;
+/** A new least distance by this much is progress, m. */
+const PROGRESS_M = 10;
+/** Sinks at landing speed below this height above home, m. */
+const SLOW_SINK_M = 8;
+
+/**
+ * The way home: climb if asked to, along the straight line, then circle or land. When wind holds it up it flies
+ * faster, then lower, then says so.
+ */
 export class HomeFlight {
   phase: HomePhase = 'homeward';
-  bankDemand = 0;
-  /** Height above sea level to fly at, m. */
-  heightDemand = 0;
-  speedDemand = 0;
-  /** No nearer home over the watched time. */
-  noProgress = false;
-  private homeNorth = 0;
-  private homeEast = 0;
-  private homeHeight = 0;
+  readonly goal: Goal = newGoal();
+  /** Steps taken against being held up: 0 none, 1 faster, 2 lower, 3 nothing left. */
+  heldUp: 0 | 1 | 2 | 3 = 0;
+  /** Since the return began, s. */
+  seconds = 0;
+  homeNorth = 0;
+  homeEast = 0;
+  homeHeight = 0;
   private startNorth = 0;
   private startEast = 0;
   private cruiseHeight = 0;
   private bestDistance = 0;
   private sinceBest = 0;
-  private readonly aim: AimPoint = { north: 0, east: 0 };
+  private lookIn = 0;
+  private groundHeight = Number.NEGATIVE_INFINITY;
+  private gateNorth = 0;
+  private gateEast = 0;
 
-  constructor(private readonly c: Config) {}
+  /** @param say told of each decision in words */
+  constructor(
+    private readonly c: Config,
+    private readonly say: (text: string) => void = () => {},
+  ) {}
 
   setHome(north: number, east: number, height: number): void {
     this.homeNorth = north;
@@ -50,70 +77,213 @@ export class HomeFlight {
     const start = p.height - this.homeHeight;
     const near = linkLost && this.distance(p) < c.nearHome;
     const plan = returnHeights(near ? 'keep-height' : c.returnClimb, start, c.returnHeight);
-    this.startNorth = p.north;
-    this.startEast = p.east;
     // Never lower than the circle's own floor, even when "keep height" begins low.
     this.cruiseHeight = this.homeHeight + Math.max(plan.heightM, 15);
     this.phase = plan.climbFirst ? 'climbing' : 'homeward';
+    this.depart(p);
+    this.heldUp = 0;
+    this.seconds = 0;
+    this.groundHeight = Number.NEGATIVE_INFINITY;
+    this.lookIn = 0;
+    const metres = Math.round(this.cruiseHeight - this.homeHeight);
+    this.say(
+      plan.climbFirst
+        ? `Way home: climbs here to ${metres} m above home, then turns for it.`
+        : `Way home: straight for home at ${metres} m above it.`,
+    );
+  }
+
+  private depart(p: PositionEstimator): void {
+    this.startNorth = p.north;
+    this.startEast = p.east;
     this.bestDistance = this.distance(p);
     this.sinceBest = 0;
-    this.noProgress = false;
   }
 
-  step(p: PositionEstimator, dt: number): void {
+  step(p: PositionEstimator, view: HomeView, dt: number): void {
     const c = this.c;
-    const speed = Math.sqrt(p.velocityNorth * p.velocityNorth + p.velocityEast * p.velocityEast);
-    const ahead = lookahead(c.period, c.damping, speed);
+    this.seconds += dt;
+    const g = this.goal;
     const distance = this.distance(p);
-    this.heightDemand = this.cruiseHeight;
-    this.speedDemand = c.returnSpeed;
-    const aim = this.aim;
-    if (this.phase === 'climbing') {
-      if (p.height > this.cruiseHeight - 5) {
-        this.phase = 'homeward';
-        this.startNorth = p.north;
-        this.startEast = p.east;
+    g.speed = c.returnSpeed + (this.heldUp > 0 ? c.faster : 0);
+    g.radius = c.loiterRadius;
+    g.sink = 0;
+    g.flare = Number.NaN;
+    g.height = Math.max(this.cruiseHeight, this.overGround(p, view, dt));
+    switch (this.phase) {
+      case 'climbing':
+        this.about(this.startNorth, this.startEast);
+        if (p.height > g.height - 5) {
+          this.phase = 'homeward';
+          this.depart(p);
+          this.say('High enough: turns for home.');
+        }
+        break;
+      case 'homeward': {
+        this.watch(distance, p, dt);
+        const speed = Math.sqrt(p.velocityNorth * p.velocityNorth + p.velocityEast * p.velocityEast);
+        const near = c.rotorcraft ? 12 : c.loiterRadius + 0.5 * lookahead(c.period, c.damping, speed);
+        g.kind = 'line';
+        g.fromNorth = this.startNorth;
+        g.fromEast = this.startEast;
+        g.north = this.homeNorth;
+        g.east = this.homeEast;
+        if (distance < near) this.arrive();
+        break;
       }
-      aimOnCircle(
-        aim,
-        this.startNorth,
-        this.startEast,
-        c.loiterRadius,
-        c.loiterSense,
-        p.north,
-        p.east,
-        ahead,
-      );
-    } else if (this.phase === 'homeward') {
-      this.watch(distance, dt);
-      if (this.noProgress) this.speedDemand += c.faster;
-      if (distance < c.loiterRadius + 0.5 * ahead) this.phase = 'circling';
-      aimOnLine(aim, this.startNorth, this.startEast, this.homeNorth, this.homeEast, p.north, p.east, ahead);
-    } else {
-      // Blown far out of its circle, it goes home anew.
-      if (distance > 4 * c.loiterRadius + 200) {
-        this.phase = 'homeward';
-        this.startNorth = p.north;
-        this.startEast = p.east;
-        this.bestDistance = distance;
-        this.sinceBest = 0;
-      }
-      if (c.arrival === 'circle-low') this.heightDemand = this.homeHeight + c.arrivalHeight;
-      aimOnCircle(aim, this.homeNorth, this.homeEast, c.loiterRadius, c.loiterSense, p.north, p.east, ahead);
+      case 'circling':
+        this.circle(p, distance);
+        break;
+      default:
+        this.land(p, view, distance);
     }
-    const a = accelerationTowards(p.velocityNorth, p.velocityEast, aim.north - p.north, aim.east - p.east);
-    this.bankDemand = bankFor(a, c.bank);
   }
 
-  /** Progress is a new least distance; without one for the watched time there is none. */
-  private watch(distance: number, dt: number): void {
-    if (distance < this.bestDistance - 10) {
+  private arrive(): void {
+    const land = this.c.arrival === 'land';
+    this.phase = land && this.c.rotorcraft ? 'descending' : 'circling';
+    this.say(
+      land
+        ? 'Above home: comes down to land.'
+        : this.c.rotorcraft
+          ? 'Above home: hovers there.'
+          : 'Above home: circles there.',
+    );
+  }
+
+  private about(north: number, east: number): void {
+    this.goal.kind = 'circle';
+    this.goal.north = north;
+    this.goal.east = east;
+  }
+
+  private circle(p: PositionEstimator, distance: number): void {
+    const c = this.c;
+    const g = this.goal;
+    this.about(this.homeNorth, this.homeEast);
+    // Blown far out of its circle, it goes home anew.
+    if (distance > 4 * c.loiterRadius + 200) {
+      this.phase = 'homeward';
+      this.depart(p);
+      this.say('Blown out of its circle: goes home anew.');
+      return;
+    }
+    if (c.arrival === 'circle-low') g.height = this.homeHeight + c.arrivalHeight;
+    if (c.arrival === 'land') {
+      g.height = this.homeHeight + c.land.height;
+      if (p.height < g.height + 12) this.planApproach(p);
+    }
+  }
+
+  /** The approach goes against the wind: its gate lies downwind of home. */
+  private planApproach(p: PositionEstimator): void {
+    const c = this.c;
+    const wind = Math.hypot(p.windNorth, p.windEast);
+    const north = wind > 1 ? p.windNorth / wind : 1;
+    const east = wind > 1 ? p.windEast / wind : 0;
+    const length = c.land.height / c.land.slope + 2 * c.loiterRadius;
+    this.gateNorth = this.homeNorth + north * length;
+    this.gateEast = this.homeEast + east * length;
+    this.depart(p);
+    this.phase = 'gate';
+    this.say(`Lands against the wind of ${wind.toFixed(0)} m/s: flies to the beginning of the approach.`);
+  }
+
+  private land(p: PositionEstimator, view: HomeView, distance: number): void {
+    const c = this.c;
+    const g = this.goal;
+    const above = Number.isNaN(view.aboveGround) ? p.height - this.homeHeight : view.aboveGround;
+    switch (this.phase) {
+      case 'gate':
+        g.height = this.homeHeight + c.land.height;
+        this.about(this.gateNorth, this.gateEast);
+        g.speed = Math.max(c.land.speed, c.navSpeed);
+        if (this.pastGate(p)) {
+          this.phase = 'final';
+          this.say('On the approach.');
+        }
+        break;
+      case 'final':
+        g.kind = 'line';
+        g.fromNorth = this.gateNorth;
+        g.fromEast = this.gateEast;
+        g.north = this.homeNorth;
+        g.east = this.homeEast;
+        g.speed = c.land.speed;
+        g.height = this.homeHeight + Math.min(c.land.height, distance * c.land.slope);
+        if (above < c.land.flare) {
+          this.phase = 'flare';
+          this.say('Flares: motor off, nose up.');
+        } else if (distance < 12 && above > 3 * c.land.flare) {
+          this.phase = 'circling';
+          this.say('Too high over home: goes round.');
+        }
+        break;
+      case 'flare':
+        g.flare = c.land.pitch;
+        break;
+      case 'descending':
+        this.about(this.homeNorth, this.homeEast);
+        g.speed = 3;
+        g.sink = above > SLOW_SINK_M ? c.hover.sinkMps : c.hover.land;
+        break;
+    }
+  }
+
+  /** Circling at the gate, it turns in once it flies towards home. */
+  private pastGate(p: PositionEstimator): boolean {
+    const n = this.homeNorth - this.gateNorth;
+    const e = this.homeEast - this.gateEast;
+    const size = Math.hypot(n, e);
+    const near = Math.hypot(p.north - this.gateNorth, p.east - this.gateEast) < 1.7 * this.c.loiterRadius;
+    const speed = Math.max(0.1, Math.hypot(p.velocityNorth, p.velocityEast));
+    const towards = (p.velocityNorth * n + p.velocityEast * e) / (size * speed);
+    const level = p.height < this.homeHeight + this.c.land.height + 8;
+    return near && towards > 0.9 && level;
+  }
+
+  /** The height that keeps the return height above the ground ahead, m above sea; minus infinity without terrain. */
+  private overGround(p: PositionEstimator, view: HomeView, dt: number): number {
+    if (this.c.returnAbove !== 'ground' || !view.groundAt) return Number.NEGATIVE_INFINITY;
+    this.lookIn -= dt;
+    if (this.lookIn > 0) return this.groundHeight;
+    this.lookIn = LOOK_EVERY_S;
+    const distance = this.distance(p);
+    const reach = Math.min(distance, LOOK_AHEAD_S * Math.max(this.c.returnSpeed, 8));
+    const n = distance > 1 ? (this.homeNorth - p.north) / distance : 0;
+    const e = distance > 1 ? (this.homeEast - p.east) / distance : 0;
+    let most = Number.NEGATIVE_INFINITY;
+    for (let s = 0; s <= reach; s += 20) {
+      const ground = view.groundAt(p.north + n * s, p.east + e * s);
+      if (ground > most) most = ground;
+    }
+    this.groundHeight = most + this.c.returnHeight;
+    return this.groundHeight;
+  }
+
+  /** Progress is a new least distance; without one for the watched time the next step is taken. */
+  private watch(distance: number, p: PositionEstimator, dt: number): void {
+    const c = this.c;
+    if (distance < this.bestDistance - PROGRESS_M) {
       this.bestDistance = distance;
       this.sinceBest = 0;
-      this.noProgress = false;
+      return;
+    }
+    this.sinceBest += dt;
+    if (this.sinceBest <= c.watch || this.heldUp === 3) return;
+    this.sinceBest = 0;
+    const km = (distance / 1000).toFixed(1);
+    const lower = Math.max(this.homeHeight + c.floor, p.height - c.lower);
+    if (this.heldUp === 0 && c.faster > 0) {
+      this.heldUp = 1;
+      this.say(`No nearer home for ${c.watch} s, ${km} km out: flies ${c.faster} m/s faster.`);
+    } else if (this.heldUp <= 1 && c.lower > 0 && lower < this.cruiseHeight - 5) {
+      this.heldUp = 2;
+      this.cruiseHeight = lower;
+      this.say(`Still no nearer: goes down to ${Math.round(lower - this.homeHeight)} m above home, where there is less wind.`);
     } else {
-      this.sinceBest += dt;
-      if (this.sinceBest > this.c.watch) this.noProgress = true;
+      this.heldUp = 3;
+      this.say(`The wind is stronger than the craft: it makes no way home, ${km} km out.`);
     }
   }
 }

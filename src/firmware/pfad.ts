@@ -4,6 +4,7 @@ import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { pfadCatalogue } from './catalogue.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
+import type { FlightLog } from './flightLog.ts';
 import { type FlashDevice, SettingsPages } from './pages.ts';
 import type { Readings } from './readings.ts';
 
@@ -37,6 +38,7 @@ export class Pfad {
     flash: FlashDevice,
     readonly serial: string,
     readonly restartCause: string,
+    readonly log: FlightLog | null = null,
   ) {
     this.pages = new SettingsPages(flash);
     this.stored = this.catalogue.defaults();
@@ -113,6 +115,7 @@ export class Pfad {
     }
     this.controller.storing = this.pages.writing;
     this.controller.step(readings);
+    this.log?.step(this.controller, STEP_S);
   }
 
   /** Runs on what was just stored. Settings that need a restart keep their old value until then. */

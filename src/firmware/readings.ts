@@ -1,25 +1,41 @@
-import { CHANNEL_COUNT } from './catalogue/counts.ts';
+import { ByteQueue } from '#core/sensors/byteQueue.ts';
 
-/** Everything the board's chips and ports tell it, refilled in place each step. */
+/** What one gyro and accelerometer chip tells: rad/s and m/s^2 specific force, board axes. */
+export interface ImuReading {
+  readonly gyro: Float64Array;
+  readonly accel: Float64Array;
+  /** Samples so far; stands still when the chip is dead. */
+  samples: number;
+}
+
+const imu = (): ImuReading => ({ gyro: new Float64Array(3), accel: new Float64Array(3), samples: 0 });
+
+/** A slow sensor's newest value and how many came so far. */
+export interface Sample {
+  value: number;
+  samples: number;
+}
+
+/**
+ * Everything the board's chips and ports tell it, refilled in place each step: registers of chips on its buses,
+ * voltages at its converters, bytes and edges at its serial ports.
+ */
 export class Readings {
-  /** rad/s, board axes */
-  readonly gyro = new Float64Array(3);
-  /** specific force, m/s^2, board axes */
-  readonly accel = new Float64Array(3);
-  pressurePa = 101325;
-  airspeedMps = 0;
-  /** True in the step in which a new GNSS solution arrived. */
-  gnssFresh = false;
-  satellites = 0;
-  lat = 0;
-  lon = 0;
-  gnssHeightM = 0;
-  velocityNorth = 0;
-  velocityEast = 0;
-  /** True in the step in which a receiver frame arrived. */
-  receiverFresh = false;
-  readonly channels = new Float64Array(CHANNEL_COUNT).fill(1500);
-  linkQuality = 0;
+  readonly imus: readonly [ImuReading, ImuReading] = [imu(), imu()];
+  /** Pa */
+  readonly baro: Sample = { value: 101325, samples: 0 };
+  /** Pa of dynamic pressure */
+  readonly pitot: Sample = { value: 0, samples: 0 };
+  /** m */
+  readonly range: Sample = { value: 0, samples: 0 };
+  /** uT, board axes */
+  readonly compass = { field: new Float64Array(3), samples: 0 };
+  /** Bytes at the ports of the GNSS receiver and the radio receiver. */
+  readonly gnss = new ByteQueue(1024);
+  readonly receiver = new ByteQueue(256);
+  /** us between the edges of a pulse train, oldest first; `edges` of them wait. */
+  readonly train = new Float64Array(32);
+  edges = 0;
   supplyV = 0;
   currentA = 0;
   servoRailV = 0;

@@ -7,7 +7,45 @@ import * as z from 'zod';
 const length = z.number().min(0).max(20);
 const signedLength = z.number().min(-20).max(20);
 
+/** What a craft is, in the trade's words. How it flies follows from its parts, not from this. */
+export const kinds = [
+  'conventional',
+  'v-tail',
+  'wing',
+  'delta',
+  'quad-x',
+  'quad-plus',
+  'hex',
+  'y6',
+  'tri',
+] as const;
+export type Kind = (typeof kinds)[number];
+export const kindNames: Readonly<Record<Kind, string>> = {
+  conventional: 'conventional tail',
+  'v-tail': 'V-tail',
+  wing: 'flying wing',
+  delta: 'delta',
+  'quad-x': 'quad X',
+  'quad-plus': 'quad +',
+  hex: 'hex',
+  y6: 'Y6',
+  tri: 'tricopter',
+};
+const rotorKinds: readonly Kind[] = ['quad-x', 'quad-plus', 'hex', 'y6', 'tri'];
+
+/** Whether this kind hovers on its motors. */
+export function isRotorKind(kind: string): boolean {
+  return (rotorKinds as readonly string[]).includes(kind);
+}
+
+export const planformIds = ['wing', 'tail', 'fin'] as const;
+export type PlanformId = (typeof planformIds)[number];
+
 export const planformSchema = z.object({
+  id: z.enum(planformIds),
+  /** Two halves, mirrored left and right; otherwise one upright surface in the plane of symmetry. */
+  pair: z.boolean(),
+  /** Along both halves from tip to tip, roots left out; the height of a single upright one. */
   spanM: z.number().min(0.02).max(20),
   rootChordM: z.number().min(0.01).max(5),
   tipChordM: z.number().min(0.005).max(5),
@@ -15,29 +53,81 @@ export const planformSchema = z.object({
   rootAftM: length,
   /** Leading edge at the tip, aft of the nose. */
   tipAftM: length,
+  /** Where the roots of a pair stand, right and left of the plane of symmetry. */
+  rootRightM: length.default(0),
   upM: signedLength,
-  dihedralDeg: z.number().min(-30).max(60),
+  dihedralDeg: z.number().min(-30).max(90),
   incidenceDeg: z.number().min(-15).max(15),
-  /** Greatest lift coefficient of the section on this wing. */
+  /** How much less incidence the tip has than the root. */
+  washoutDeg: z.number().min(-10).max(10).default(0),
+  /** Angle of attack at which the section gives no lift; negative with camber. */
+  zeroLiftDeg: z.number().min(-8).max(4).default(0),
+  /** Pitching moment coefficient of the section about its quarter chord; positive with reflex. */
+  sectionMoment: z.number().min(-0.2).max(0.2).default(0),
+  /** Greatest lift coefficient of the section. */
   liftMax: z.number().min(0.3).max(3),
 });
 export type Planform = z.infer<typeof planformSchema>;
 
-export const surfaceIds = ['left-aileron', 'right-aileron', 'elevator', 'rudder'] as const;
-export const motorIds = ['left-motor', 'right-motor', 'motor'] as const;
+export const surfaceIds = [
+  'left-aileron',
+  'right-aileron',
+  'elevator',
+  'rudder',
+  'left-elevon',
+  'right-elevon',
+  'left-ruddervator',
+  'right-ruddervator',
+  'left-rudder',
+  'right-rudder',
+  'left-flap',
+  'right-flap',
+  'left-flaperon',
+  'right-flaperon',
+  'tail-servo',
+] as const;
+export const motorIds = [
+  'left-motor',
+  'right-motor',
+  'motor',
+  'front-motor',
+  'rear-motor',
+  'front-left-motor',
+  'front-right-motor',
+  'rear-left-motor',
+  'rear-right-motor',
+  'front-left-lower-motor',
+  'front-right-lower-motor',
+  'rear-lower-motor',
+] as const;
 export type SurfaceId = (typeof surfaceIds)[number];
 export type MotorId = (typeof motorIds)[number];
 export type ActuatorId = SurfaceId | MotorId;
 
+/** A servo and the rod from its arm to the horn. Left out, a usual one is taken. */
+export const linkageSchema = z.object({
+  /** Degrees a second. */
+  servoSpeedDegPerS: z.number().min(30).max(2000),
+  /** To either side of the middle. */
+  servoTravelDeg: z.number().min(10).max(90),
+  /** Play of gears, rod and hinge at the surface. */
+  slopDeg: z.number().min(0).max(5),
+  armMm: z.number().min(2).max(100),
+  hornMm: z.number().min(2).max(100),
+});
+export type Linkage = z.infer<typeof linkageSchema>;
+
 export const surfaceSchema = z.object({
   id: z.enum(surfaceIds),
-  on: z.enum(['wing', 'tail', 'fin']),
-  /** Share of the half span where it begins and ends (of the height, on a fin). */
+  /** The planform it hinges on; `motor` for the servo that tilts a motor. */
+  on: z.enum([...planformIds, 'motor']),
+  /** Share of the half span where it begins and ends (of the height, on a single fin). */
   from: z.number().min(0).max(1),
   to: z.number().min(0).max(1),
   chordShare: z.number().min(0.05).max(0.9),
   /** Deflection at full servo travel to either side. */
   throwDeg: z.number().min(1).max(60),
+  linkage: linkageSchema.optional(),
 });
 export type Surface = z.infer<typeof surfaceSchema>;
 
@@ -46,9 +136,16 @@ export const motorSchema = z.object({
   aftM: length,
   rightM: signedLength,
   upM: signedLength,
+  /** Where the thrust points. */
+  thrust: z.enum(['forward', 'up']).default('forward'),
+  /** Seen along the thrust from behind, or from above. */
+  spin: z.enum(['clockwise', 'anticlockwise']).default('clockwise'),
+  /** A servo that tilts this motor sideways. */
+  tiltedBy: z.enum(surfaceIds).optional(),
   propDiameterM: z.number().min(0.02).max(2),
   propPitchM: z.number().min(0.01).max(2),
   kvRpmPerV: z.number().min(50).max(10000),
+  /** Windings and motor controller together. */
   resistanceOhm: z.number().min(0.001).max(5),
   idleCurrentA: z.number().min(0).max(20),
   maxCurrentA: z.number().min(1).max(400),
@@ -57,7 +154,7 @@ export type Motor = z.infer<typeof motorSchema>;
 
 export const airframeSchema = z.object({
   name: z.string().min(1).max(80),
-  kind: z.literal('conventional'),
+  kind: z.enum(kinds),
   massKg: z.number().min(0.05).max(50),
   cgAftM: length,
   lengthM: z.number().min(0.05).max(20),
@@ -65,13 +162,12 @@ export const airframeSchema = z.object({
   bodyHeightM: z.number().min(0.01).max(2),
   /** Drag area (C_D A) of everything but the lifting surfaces, m^2. */
   bodyDragM2: z.number().min(0).max(1),
-  wing: planformSchema,
-  tail: planformSchema,
-  fin: planformSchema,
+  launch: z.enum(['hand', 'wheels', 'hover']).default('hand'),
+  planforms: z.array(planformSchema).max(3),
   surfaces: z.array(surfaceSchema).max(12),
-  motors: z.array(motorSchema).max(4),
+  motors: z.array(motorSchema).max(8),
   battery: z.object({
-    chemistry: z.enum(['lipo']),
+    chemistry: z.enum(['lipo', 'li-ion']),
     cells: z.number().int().min(1).max(14),
     capacityMah: z.number().min(50).max(100000),
     cellResistanceOhm: z.number().min(0.0002).max(0.2),
@@ -80,21 +176,42 @@ export const airframeSchema = z.object({
 export type Airframe = z.infer<typeof airframeSchema>;
 
 /** What an actuator is called when spoken to a person. */
-export const actuatorNames: Readonly<Record<ActuatorId, string>> = {
-  'left-motor': 'left motor',
-  'right-motor': 'right motor',
-  motor: 'motor',
-  'left-aileron': 'left aileron',
-  'right-aileron': 'right aileron',
-  elevator: 'elevator',
-  rudder: 'rudder',
-};
+export const actuatorNames = Object.fromEntries(
+  [...motorIds, ...surfaceIds].map((id) => [id, id.replaceAll('-', ' ')]),
+) as Readonly<Record<ActuatorId, string>>;
 
 export function isMotor(id: string): id is MotorId {
   return (motorIds as readonly string[]).includes(id);
 }
 
+export function isRotorcraft(airframe: Pick<Airframe, 'kind'>): boolean {
+  return isRotorKind(airframe.kind);
+}
+
 /** Everything on this craft that an output can drive, in the order people set it up. */
 export function actuatorsOf(airframe: Airframe): ActuatorId[] {
   return [...airframe.motors.map((m) => m.id), ...airframe.surfaces.map((s) => s.id)];
+}
+
+export function planformOf(airframe: Airframe, id: PlanformId): Planform | undefined {
+  return airframe.planforms.find((p) => p.id === id);
+}
+
+/** The wing. @throws RangeError on a craft without one; ask `isRotorcraft` first. */
+export function wingOf(airframe: Airframe): Planform {
+  const wing = planformOf(airframe, 'wing');
+  if (!wing) throw new RangeError(`${airframe.name} has no wing`);
+  return wing;
+}
+
+/** The same craft with one planform changed. */
+export function withPlanform(airframe: Airframe, id: PlanformId, change: Partial<Planform>): Airframe {
+  return { ...airframe, planforms: airframe.planforms.map((p) => (p.id === id ? { ...p, ...change } : p)) };
+}
+
+/** Greatest width, for drawings: the span, or the rotors' outer edges, m. */
+export function widthOf(airframe: Airframe): number {
+  const wing = planformOf(airframe, 'wing');
+  const rotors = Math.max(0, ...airframe.motors.map((m) => 2 * (Math.abs(m.rightM) + m.propDiameterM / 2)));
+  return Math.max(wing ? wing.spanM + 2 * wing.rootRightM : 0, rotors, airframe.bodyWidthM);
 }

@@ -32,3 +32,27 @@ export function heightOfPressure(pressurePa: number): number {
 
 /** Density at sea level, kg/m^3. */
 export const SEA_LEVEL_DENSITY = P0 / (R * T0);
+
+/** The air of a day: pressure at sea level and temperature there, Pa and K. */
+export interface Day {
+  readonly pressurePa: number;
+  readonly temperatureK: number;
+}
+
+export const STANDARD_DAY: Day = { pressurePa: P0, temperatureK: T0 };
+
+/** The day that gives a pressure and temperature measured at a field, by the standard lapse rate. */
+export function dayFromField(heightM: number, pressurePa: number, temperatureK: number): Day {
+  const sea = temperatureK - LAPSE * heightM;
+  return { temperatureK: sea, pressurePa: pressurePa / (temperatureK / sea) ** EXPONENT };
+}
+
+/** Pressure on a day at a height, Pa: the standard law with the day's own sea level. */
+export function pressureOn(day: Day, heightM: number): number {
+  return day.pressurePa * ((day.temperatureK + LAPSE * heightM) / day.temperatureK) ** EXPONENT;
+}
+
+/** Density on a day at a height, kg/m^3. */
+export function densityOn(day: Day, heightM: number): number {
+  return pressureOn(day, heightM) / (R * (day.temperatureK + LAPSE * heightM));
+}

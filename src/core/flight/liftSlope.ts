@@ -14,3 +14,9 @@ export function flapEffectiveness(chordShare: number): number {
   const theta = Math.acos(2 * chordShare - 1);
   return 1 - (theta - Math.sin(theta)) / Math.PI;
 }
+
+/** Pitching moment about the quarter chord per rad of flap, -(1/2) sin t (1 - cos t) (Glauert 1926). */
+export function flapMoment(chordShare: number): number {
+  const theta = Math.acos(2 * chordShare - 1);
+  return -0.5 * Math.sin(theta) * (1 - Math.cos(theta));
+}

@@ -1,15 +1,19 @@
-import type { Airframe, Planform, Surface, SurfaceId } from '../airframe/airframe.ts';
+import type { Airframe, Planform, PlanformId, Surface, SurfaceId } from '../airframe/airframe.ts';
 import { DEG, smoothStep } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
-import { flapEffectiveness, helmboldLiftSlope } from './liftSlope.ts';
+import { flapEffectiveness, flapMoment, helmboldLiftSlope } from './liftSlope.ts';
 
-/** Wing halves are cut into this many strips, so that roll damping and the ailerons' arm come out right. */
-const WING_STRIPS = 4;
-const TAIL_STRIPS = 1;
-const SECTION_DRAG = 0.012;
-const SPAN_EFFICIENCY = 0.85;
+/** A half is cut where its control surfaces begin and end, and no strip is longer than this share of it. */
+const LONGEST_STRIP = 0.34;
+const SHORTEST_STRIP = 0.07;
+export const SECTION_DRAG = 0.012;
+export const SPAN_EFFICIENCY = 0.85;
 /** Share of the deflection that real hinges, gaps and boundary layers leave of thin-aerofoil theory. */
 const FLAP_QUALITY = 0.8;
+/** A fin stands on a body or wing that mirrors part of it, which raises its effective aspect ratio. */
+const FIN_MIRROR = 1.5;
+/** Radius of a propeller's wake over that of the propeller: it contracts behind the disc. */
+const WAKE_RADIUS = 0.85;
 
 /** Numbers a panel takes in the flat table, in this order. */
 const X = 0;
@@ -22,17 +26,24 @@ const NY = 6;
 const NZ = 7;
 const AREA = 8;
 const SLOPE = 9;
-const CHORD_Y = 10;
-const INDUCED = 11;
-const STALL = 12;
-const LIFT_MAX = 13;
-const TAU = 14;
-const STRIDE = 15;
+const INDUCED = 10;
+const STALL = 11;
+const LIFT_MAX = 12;
+const TAU = 13;
+const ZERO_LIFT = 14;
+const MOMENT0 = 15;
+const MOMENT_TAU = 16;
+const SX = 17;
+const SY = 18;
+const SZ = 19;
+const CHORD = 20;
+export const PANEL_STRIDE = 21;
 
 /**
  * Panel aerodynamics of one craft (HANDBOOK section 3): each strip of wing, tail and fin meets its own flow
  * v + w x r, lifts by Helmbold's slope, stalls softly into a flat plate, and drags by section and induced
- * drag. The tail sees the wing's downwash 2 C_L/(pi A). Body axes, origin at the centre of gravity, SI.
+ * drag. The tail sees the wing's downwash 2 C_L/(pi A); panels behind a propeller see its wake. Body axes,
+ * origin at the centre of gravity, SI. A craft without planforms has a body only.
  */
 export class PanelModel {
   readonly wingArea: number;
@@ -44,93 +55,114 @@ export class PanelModel {
   readonly moment: Vec3 = new Float64Array(3);
   /** Lift coefficient of the wing in the last `evaluate`. */
   wingLift = 0;
+  /** Speed that each propeller adds to the air behind it, m/s, in the order of the motors. Set before `evaluate`. */
+  readonly wake: Float64Array;
 
-  private readonly table: Float64Array;
-  private readonly surfaceOf: Int8Array;
-  private readonly wingPanels: number;
-  private readonly tailPanels: number;
-  private readonly count: number;
+  /** Rows of `PANEL_STRIDE` numbers. Public for the yardstick in C and for drawing. */
+  readonly table: Float64Array;
+  readonly surfaceOf: Int8Array;
+  readonly wakeShare: Float64Array;
+  readonly wingPanels: number;
+  readonly tailPanels: number;
+  readonly count: number;
   private readonly bodyDrag: number;
-  private readonly bodySide: number;
-  private readonly bodyAft: number;
-  private readonly downwash: number;
+  readonly bodySide: number;
+  readonly bodyAft: number;
+  readonly downwash: number;
 
-  constructor(airframe: Airframe) {
+  constructor(private readonly airframe: Airframe) {
     const rows: number[][] = [];
     const owners: number[] = [];
+    const shares: number[] = [];
     this.surfaceIds = airframe.surfaces.map((s) => s.id);
-    const cut = (plan: Planform, on: Surface['on'], strips: number) => {
-      const sides = on === 'fin' ? [0] : [-1, 1];
-      const n = on === 'fin' ? 1 : strips;
-      for (const side of sides) {
-        for (let k = 0; k < n; k++) rows.push(this.row(airframe, plan, on, side, k / n, (k + 1) / n, owners));
+    this.wake = new Float64Array(airframe.motors.length);
+    const cut = (id: PlanformId) => {
+      const plan = airframe.planforms.find((p) => p.id === id);
+      if (!plan) return;
+      for (const side of plan.pair ? [-1, 1] : [0]) {
+        const marks = id === 'wing' ? cutsOf(airframe.surfaces, side) : [0, 1];
+        for (let k = 0; k + 1 < marks.length; k++)
+          rows.push(this.row(plan, side, marks[k]!, marks[k + 1]!, owners, shares));
       }
     };
-    cut(airframe.wing, 'wing', WING_STRIPS);
+    cut('wing');
     this.wingPanels = rows.length;
-    cut(airframe.tail, 'tail', TAIL_STRIPS);
+    cut('tail');
     this.tailPanels = rows.length;
-    cut(airframe.fin, 'fin', 1);
+    cut('fin');
     this.count = rows.length;
     this.table = Float64Array.from(rows.flat());
     this.surfaceOf = Int8Array.from(owners);
-    this.wingArea = planformArea(airframe.wing);
-    this.wingAspect = airframe.wing.spanM ** 2 / this.wingArea;
+    this.wakeShare = Float64Array.from(shares);
+    const wing = airframe.planforms.find((p) => p.id === 'wing');
+    this.wingArea = wing ? planformArea(wing) : 1;
+    this.wingAspect = wing ? wing.spanM ** 2 / this.wingArea : 1;
     this.bodyDrag = airframe.bodyDragM2;
-    this.bodySide = 0.5 * airframe.lengthM * airframe.bodyHeightM;
-    this.bodyAft = airframe.cgAftM - 0.5 * airframe.lengthM;
-    this.downwash = 2 / (Math.PI * this.wingAspect);
+    // A body with wings is a long one that slips sideways badly; without, its drag is alike on all sides.
+    this.bodySide = wing ? 0.5 * airframe.lengthM * airframe.bodyHeightM : airframe.bodyDragM2;
+    this.bodyAft = wing ? airframe.cgAftM - 0.5 * airframe.lengthM : 0;
+    this.downwash = wing ? 2 / (Math.PI * this.wingAspect) : 0;
   }
 
   private row(
-    airframe: Airframe,
     plan: Planform,
-    on: Surface['on'],
     side: number,
     from: number,
     to: number,
     owners: number[],
+    shares: number[],
   ): number[] {
+    const airframe = this.airframe;
     const mid = (from + to) / 2;
     const chord = plan.rootChordM + (plan.tipChordM - plan.rootChordM) * mid;
     const leading = plan.rootAftM + (plan.tipAftM - plan.rootAftM) * mid;
-    const half = on === 'fin' ? plan.spanM : plan.spanM / 2;
-    const dihedral = plan.dihedralDeg * DEG;
-    const incidence = plan.incidenceDeg * DEG;
+    const half = plan.pair ? plan.spanM / 2 : plan.spanM;
+    const gamma = plan.pair ? plan.dihedralDeg * DEG : Math.PI / 2;
+    const incidence = (plan.incidenceDeg - plan.washoutDeg * mid) * DEG;
     const along = half * mid;
     const area = chord * half * (to - from);
-    const total = on === 'fin' ? area : planformArea(plan);
-    // A fin stands on a body that mirrors part of it, which raises its effective aspect ratio by about half.
-    const aspect = on === 'fin' ? (1.5 * plan.spanM ** 2) / total : plan.spanM ** 2 / total;
+    const upright = plan.id === 'fin';
+    const whole = planformArea(plan);
+    const aspect = upright
+      ? (FIN_MIRROR * half ** 2) / (plan.pair ? whole / 2 : whole)
+      : plan.spanM ** 2 / whole;
     const sweep = Math.atan2(
       plan.tipAftM + 0.25 * plan.tipChordM - plan.rootAftM - 0.25 * plan.rootChordM,
       half,
     );
     const slope = helmboldLiftSlope(aspect) * Math.cos(sweep);
     const x = airframe.cgAftM - leading - 0.25 * chord;
+    const y = side * (plan.rootRightM + along * Math.cos(gamma));
+    const up = plan.upM + along * Math.sin(gamma);
     const surface = airframe.surfaces.findIndex(
-      (s) => s.on === on && covers(s, side) && Math.min(to, s.to) > Math.max(from, s.from),
+      (s) => s.on === plan.id && covers(s, side) && Math.min(to, s.to) > Math.max(from, s.from) + 0.02,
     );
     let tau = 0;
+    let flap = 0;
     if (surface >= 0) {
       const s = airframe.surfaces[surface]!;
       const share = (Math.min(to, s.to) - Math.max(from, s.from)) / (to - from);
       tau = FLAP_QUALITY * flapEffectiveness(s.chordShare) * share;
+      flap = FLAP_QUALITY * flapMoment(s.chordShare) * share;
     }
     owners.push(surface);
-    const induced = 1 / (Math.PI * SPAN_EFFICIENCY * aspect);
-    const stall = plan.liftMax / slope;
-    if (on === 'fin') {
-      // Chord forward, normal to the right: deflection positive is trailing edge left.
-      return [x, 0, -(plan.upM + along), 1, 0, 0, 1, 0, area, slope, 0, induced, stall, plan.liftMax, tau];
+    shares.push(...airframe.motors.map((m) => wakeShareOf(m, airframe, x, y, up, half * (to - from), gamma)));
+    const ci = Math.cos(incidence);
+    const c = [ci, 0, -Math.sin(incidence)] as const;
+    // Normal: up on a wing half. On fins it points right, so that positive deflection is trailing edge left.
+    let n: readonly [number, number, number];
+    if (side === 0) n = [0, 1, 0];
+    else {
+      n = [-Math.sin(incidence), -side * Math.sin(gamma), -ci * Math.cos(gamma)];
+      if (upright && side > 0) n = [-n[0], -n[1], -n[2]];
     }
-    const y = side * along * Math.cos(dihedral);
-    const z = -(plan.upM + along * Math.sin(dihedral));
-    const nx = -Math.sin(incidence);
-    const ny = -side * Math.sin(dihedral);
-    const nz = -Math.cos(incidence) * Math.cos(dihedral);
-    const row = [x, y, z, Math.cos(incidence), -Math.sin(incidence), nx, ny, nz, area, slope, 0, induced];
-    return [...row, stall, plan.liftMax, tau];
+    // Span direction: chord x normal, about which a nose-up moment is positive for a wing.
+    const s = [c[1] * n[2] - c[2] * n[1], c[2] * n[0] - c[0] * n[2], c[0] * n[1] - c[1] * n[0]] as const;
+    const stall = plan.liftMax / slope;
+    return [
+      x, y, -up, c[0], c[2], n[0], n[1], n[2], area, slope, 1 / (Math.PI * SPAN_EFFICIENCY * aspect), stall,
+      plan.liftMax, tau, plan.zeroLiftDeg * DEG, plan.sectionMoment, flap, s[0], s[1], s[2], chord,
+    ]; // prettier-ignore
   }
 
   /**
@@ -148,6 +180,7 @@ export class PanelModel {
     const p = w[0]!;
     const q = w[1]!;
     const r = w[2]!;
+    const motors = this.wake.length;
     let fx = 0;
     let fy = 0;
     let fz = 0;
@@ -157,7 +190,7 @@ export class PanelModel {
     let liftArea = 0;
     let epsilon = 0;
     for (let i = 0; i < this.count; i++) {
-      const o = i * STRIDE;
+      const o = i * PANEL_STRIDE;
       if (i === this.wingPanels) {
         this.wingLift = liftArea / this.wingArea;
         epsilon = this.downwash * this.wingLift;
@@ -165,16 +198,17 @@ export class PanelModel {
       const x = t[o + X]!;
       const y = t[o + Y]!;
       const z = t[o + Z]!;
-      const vx = vx0 + q * z - r * y;
+      let vx = vx0 + q * z - r * y;
       const vy = vy0 + r * x - p * z;
       const vz = vz0 + p * y - q * x;
+      for (let k = 0; k < motors; k++) vx += this.wakeShare[i * motors + k]! * this.wake[k]!;
       const cx = t[o + CX]!;
       const cz = t[o + CZ]!;
       const nx = t[o + NX]!;
       const ny = t[o + NY]!;
       const nz = t[o + NZ]!;
-      const along = vx * cx + vy * t[o + CHORD_Y]! + vz * cz;
-      const down = -(vx * nx + vy * ny + vz * nz) - epsilon * along;
+      const along = vx * cx + vz * cz;
+      const down = -(vx * nx + vy * ny + vz * nz) + epsilon * along * nz;
       const speed2 = along * along + down * down;
       if (speed2 < 1e-6) continue;
       const speed = Math.sqrt(speed2);
@@ -184,32 +218,39 @@ export class PanelModel {
       const owner = this.surfaceOf[i]!;
       const slope = t[o + SLOPE]!;
       const stall = t[o + STALL]!;
-      const shift = owner >= 0 ? t[o + TAU]! * deflections[owner]! : 0;
-      const size = alpha < 0 ? -alpha : alpha;
-      const stalled = size < 0.9 * stall ? 0 : smoothStep(size, 0.9 * stall, 0.9 * stall + 0.2);
-      let lift = slope * (alpha + shift);
+      const deflection = owner >= 0 ? deflections[owner]! : 0;
+      const shift = t[o + TAU]! * deflection;
+      const flow = alpha - t[o + ZERO_LIFT]!;
+      const size = flow < 0 ? -flow : flow;
+      let lift = slope * (flow + shift);
       const top = t[o + LIFT_MAX]!;
       if (lift > top) lift = top;
       else if (lift < -top) lift = -top;
       let drag = SECTION_DRAG + lift * lift * t[o + INDUCED]! + 0.08 * shift * shift;
-      if (stalled > 0) {
+      let turn = t[o + MOMENT0]! + t[o + MOMENT_TAU]! * deflection;
+      if (size > 0.9 * stall) {
+        const stalled = smoothStep(size, 0.9 * stall, 0.9 * stall + 0.2);
         lift = (1 - stalled) * lift + stalled * (2 * sin * cos + 0.5 * slope * shift * cos * cos);
         drag = (1 - stalled) * drag + stalled * (SECTION_DRAG + 1.9 * sin * sin);
+        // A flat plate's centre of pressure lies behind the quarter chord: the nose falls.
+        turn = (1 - stalled) * turn - stalled * 0.25 * sin;
       }
-      if (i < this.wingPanels) liftArea += lift * t[o + AREA]!;
-      const pressure = 0.5 * rho * speed2 * t[o + AREA]!;
+      const area = t[o + AREA]!;
+      if (i < this.wingPanels) liftArea += lift * area;
+      const pressure = 0.5 * rho * speed2 * area;
       // Lift is at right angles to the flow, drag along it, both in the panel's own plane.
       const alongN = pressure * (lift * cos + drag * sin);
       const alongC = pressure * (lift * sin - drag * cos);
+      const couple = pressure * turn * t[o + CHORD]!;
       const px = alongN * nx + alongC * cx;
       const py = alongN * ny;
       const pz = alongN * nz + alongC * cz;
       fx += px;
       fy += py;
       fz += pz;
-      mx += y * pz - z * py;
-      my += z * px - x * pz;
-      mz += x * py - y * px;
+      mx += y * pz - z * py + couple * t[o + SX]!;
+      my += z * px - x * pz + couple * t[o + SY]!;
+      mz += x * py - y * px + couple * t[o + SZ]!;
     }
     const total = Math.sqrt(vx0 * vx0 + vy0 * vy0 + vz0 * vz0);
     const bodyX = -0.5 * rho * this.bodyDrag * total * vx0;
@@ -224,9 +265,50 @@ export class PanelModel {
   }
 }
 
-/** Area of a straight-tapered planform over its whole span (a fin: its height), m^2. */
+/** Area of a straight-tapered planform over its whole span (an upright one: its height), m^2. */
 export function planformArea(plan: Planform): number {
   return (plan.spanM * (plan.rootChordM + plan.tipChordM)) / 2;
+}
+
+/** Where a wing half is cut: at the ends of its surfaces, and between them so that no strip is too long. */
+function cutsOf(surfaces: readonly Surface[], side: number): number[] {
+  const marks = [0, 1];
+  for (const s of surfaces) {
+    if (s.on !== 'wing' || !covers(s, side)) continue;
+    for (const edge of [s.from, s.to]) {
+      if (marks.every((m) => Math.abs(m - edge) > SHORTEST_STRIP)) marks.push(edge);
+    }
+  }
+  marks.sort((a, b) => a - b);
+  const cuts = [0];
+  for (let k = 1; k < marks.length; k++) {
+    const from = marks[k - 1]!;
+    const n = Math.ceil((marks[k]! - from) / LONGEST_STRIP - 1e-9);
+    for (let j = 1; j <= n; j++) cuts.push(from + ((marks[k]! - from) * j) / n);
+  }
+  return cuts;
+}
+
+/** Share of a strip that lies in the wake of a motor that pushes air aft past it. */
+function wakeShareOf(
+  m: Airframe['motors'][number],
+  airframe: Airframe,
+  x: number,
+  y: number,
+  up: number,
+  lengthM: number,
+  gamma: number,
+): number {
+  if (m.thrust !== 'forward' || airframe.cgAftM - m.aftM < x) return 0;
+  const radius = (WAKE_RADIUS * m.propDiameterM) / 2;
+  const reachY = (lengthM * Math.abs(Math.cos(gamma))) / 2;
+  const reachZ = (lengthM * Math.abs(Math.sin(gamma))) / 2;
+  const overlap = (at: number, reach: number, centre: number) =>
+    Math.max(0, Math.min(at + reach, centre + radius) - Math.max(at - reach, centre - radius)) /
+    Math.max(2 * reach, 1e-6);
+  const inY = reachY > 0.01 ? overlap(y, reachY, m.rightM) : Math.abs(y - m.rightM) < radius ? 1 : 0;
+  const inZ = reachZ > 0.01 ? overlap(up, reachZ, m.upM) : Math.abs(up - m.upM) < radius ? 1 : 0;
+  return Math.min(1, inY) * Math.min(1, inZ);
 }
 
 function covers(surface: Surface, side: number): boolean {

@@ -1,16 +1,28 @@
-import type { Airframe } from '../airframe/airframe.ts';
+import { type Airframe, isMotor } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { integrate, type Quat, quat, toBody, toEarth } from '../math/quaternion.ts';
-import { DEG, GRAVITY } from '../math/scalar.ts';
+import { GRAVITY } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
-import { densityAt } from './atmosphere.ts';
+import { type Day, densityOn, STANDARD_DAY } from './atmosphere.ts';
 import { Battery } from './battery.ts';
+import { GroundContact } from './groundContact.ts';
 import { PanelModel } from './panels.ts';
 import { MotorUnit } from './propulsion.ts';
 
+/** Density is worked out anew this often: in 32 ms no craft changes its height by a thousandth of the scale. */
+const DENSITY_STEPS = 32;
 /**
- * The craft as a rigid body: panels, propellers and battery push it, gravity pulls it. Earth axes are
- * north-east-down from home at sea level; body axes x forward, y right, z down. Nothing is allocated per step.
+ * In-plane force of a rotor in cross flow, as a share of its thrust per share of tip speed: blades flap back
+ * and the disc drags (small rotors, after Faessler, Franchi, Scaramuzza 2018).
+ */
+const ROTOR_DRAG = 1;
+/** Current of everything but the motors, A. */
+const HOUSE_CURRENT_A = 0.9;
+
+/**
+ * The craft as a rigid body: panels, propellers, ground and battery push it, gravity pulls it. Earth axes are
+ * north-east-down from home at sea level; body axes x forward, y right, z down. Rotors carry angular momentum
+ * and react on the body. Nothing is allocated per step.
  */
 export class Plant {
   /** North, east of home and down from sea level, m. */
@@ -27,25 +39,34 @@ export class Plant {
   readonly panels: PanelModel;
   readonly motors: readonly MotorUnit[];
   readonly battery: Battery;
+  readonly contact: GroundContact;
   /** Surface deflections, rad, in the order of `panels.surfaceIds`. */
   readonly deflections: Float64Array;
   /** Motor duties 0..1 in the order of the airframe's motors. */
   readonly duties: Float64Array;
-  private readonly mass: number;
-  private readonly ix: number;
-  private readonly iy: number;
-  private readonly iz: number;
-  private readonly motorY: Float64Array;
-  private readonly motorZ: Float64Array;
+  /** Ground under the craft above sea level, m; minus infinity where there is none. */
+  ground = Number.NEGATIVE_INFINITY;
+  day: Day = STANDARD_DAY;
+  readonly mass: number;
+  readonly ix: number;
+  readonly iy: number;
+  readonly iz: number;
+  /** Per motor: place from the centre of gravity, thrust axis, sense of turning, servo that tilts it. */
+  readonly arms: Float64Array;
+  readonly axes: Float64Array;
+  readonly senses: Float64Array;
+  private readonly tilts: Int8Array;
+  private readonly lifting: boolean;
   private readonly work: Vec3 = new Float64Array(3);
-  /** Current of everything but the motors, A. */
-  private readonly houseCurrentA = 0.9;
+  private rho = densityOn(STANDARD_DAY, 0);
+  private tick = 0;
 
   constructor(readonly airframe: Airframe) {
     this.panels = new PanelModel(airframe);
     this.motors = airframe.motors.map((m) => new MotorUnit(m));
     const b = airframe.battery;
-    this.battery = new Battery(b.cells, b.capacityMah * 3.6, b.cells * b.cellResistanceOhm);
+    this.battery = new Battery(b.chemistry, b.cells, b.capacityMah * 3.6, b.cells * b.cellResistanceOhm);
+    this.contact = new GroundContact(airframe);
     this.deflections = new Float64Array(airframe.surfaces.length);
     this.duties = new Float64Array(airframe.motors.length);
     this.mass = airframe.massKg;
@@ -53,8 +74,15 @@ export class Plant {
     this.ix = inertia.xx;
     this.iy = inertia.yy;
     this.iz = inertia.zz;
-    this.motorY = Float64Array.from(airframe.motors, (m) => m.rightM);
-    this.motorZ = Float64Array.from(airframe.motors, (m) => -m.upM);
+    const up = (m: Airframe['motors'][number]) => m.thrust === 'up';
+    this.lifting = airframe.motors.some(up);
+    this.arms = Float64Array.from(airframe.motors.flatMap((m) => [airframe.cgAftM - m.aftM, m.rightM, -m.upM]));
+    this.axes = Float64Array.from(airframe.motors.flatMap((m) => (up(m) ? [0, 0, -1] : [1, 0, 0])));
+    // Clockwise seen from behind is right-handed about a forward axis; seen from above, left-handed about an upward one.
+    this.senses = Float64Array.from(airframe.motors, (m) => ((m.spin === 'clockwise') === up(m) ? -1 : 1));
+    this.tilts = Int8Array.from(airframe.motors, (m) =>
+      m.tiltedBy ? airframe.surfaces.findIndex((s) => s.id === m.tiltedBy) : -1,
+    );
   }
 
   get airspeed(): number {
@@ -78,34 +106,94 @@ export class Plant {
     air[1] = v[1]! - wind[1]!;
     air[2] = v[2]! - wind[2]!;
     toBody(air, this.attitude, air);
-    const rho = densityAt(this.height);
-    this.panels.evaluate(air, this.rates, this.deflections, rho);
-    const f = this.panels.force;
-    const m = this.panels.moment;
-    let fx = f[0]!;
-    let my = m[1]!;
-    let mz = m[2]!;
-    let current = this.houseCurrentA;
-    for (let i = 0; i < this.motors.length; i++) {
-      const unit = this.motors[i]!;
-      unit.step(this.duties[i]!, this.battery.voltage, air[0]!, rho, dt);
-      fx += unit.thrust;
-      my += this.motorZ[i]! * unit.thrust;
-      mz -= this.motorY[i]! * unit.thrust;
-      current += unit.currentA;
-    }
-    this.battery.draw(current, dt);
-    const s = this.specificForce;
-    s[0] = fx / this.mass;
-    s[1] = f[1]! / this.mass;
-    s[2] = f[2]! / this.mass;
+    if (this.tick++ % DENSITY_STEPS === 0) this.rho = densityOn(this.day, this.height);
+    const rho = this.rho;
     const w = this.rates;
     const p = w[0]!;
     const q = w[1]!;
     const r = w[2]!;
-    w[0] = p + ((m[0]! - (this.iz - this.iy) * q * r) / this.ix) * dt;
-    w[1] = q + ((my - (this.ix - this.iz) * p * r) / this.iy) * dt;
-    w[2] = r + ((mz - (this.iy - this.ix) * p * q) / this.iz) * dt;
+    for (let i = 0; i < this.motors.length; i++) this.panels.wake[i] = this.motors[i]!.wake;
+    this.panels.evaluate(air, w, this.deflections, rho);
+    const f = this.panels.force;
+    const m = this.panels.moment;
+    let fx = f[0]!;
+    let fy = f[1]!;
+    let fz = f[2]!;
+    let mx = m[0]!;
+    let my = m[1]!;
+    let mz = m[2]!;
+    let current = HOUSE_CURRENT_A;
+    // Angular momentum of the rotors, body axes.
+    let hx = 0;
+    let hy = 0;
+    let hz = 0;
+    for (let i = 0; i < this.motors.length; i++) {
+      const unit = this.motors[i]!;
+      const o = 3 * i;
+      const x = this.arms[o]!;
+      const y = this.arms[o + 1]!;
+      const z = this.arms[o + 2]!;
+      const tilt = this.tilts[i]!;
+      if (tilt >= 0) {
+        // Positive tilts the thrust to the left.
+        const angle = this.deflections[tilt]!;
+        this.axes[o + 1] = -Math.sin(angle);
+        this.axes[o + 2] = -Math.cos(angle);
+      }
+      const ax = this.axes[o]!;
+      const ay = this.axes[o + 1]!;
+      const az = this.axes[o + 2]!;
+      const vx = air[0]! + q * z - r * y;
+      const vy = air[1]! + r * x - p * z;
+      const vz = air[2]! + p * y - q * x;
+      const axial = vx * ax + vy * ay + vz * az;
+      unit.step(this.duties[i]!, this.battery.voltage, axial, rho, dt);
+      let px = unit.thrust * ax;
+      let py = unit.thrust * ay;
+      let pz = unit.thrust * az;
+      if (this.lifting && unit.omega > 50) {
+        const drag = (ROTOR_DRAG * unit.thrust) / (unit.omega * 0.5 * unit.motor.propDiameterM);
+        px -= drag * (vx - axial * ax);
+        py -= drag * (vy - axial * ay);
+        pz -= drag * (vz - axial * az);
+      }
+      fx += px;
+      fy += py;
+      fz += pz;
+      const react = -this.senses[i]! * unit.drive;
+      mx += y * pz - z * py + react * ax;
+      my += z * px - x * pz + react * ay;
+      mz += x * py - y * px + react * az;
+      const h = this.senses[i]! * unit.inertia * unit.omega;
+      hx += h * ax;
+      hy += h * ay;
+      hz += h * az;
+      current += unit.currentA;
+    }
+    this.battery.draw(current, dt);
+    const above = this.height - this.ground;
+    if (above < this.contact.reach) {
+      this.contact.evaluate(above, v, this.attitude, w);
+      const g = this.contact.force;
+      const n = this.contact.moment;
+      fx += g[0]!;
+      fy += g[1]!;
+      fz += g[2]!;
+      mx += n[0]!;
+      my += n[1]!;
+      mz += n[2]!;
+    } else this.contact.touching = false;
+    const s = this.specificForce;
+    s[0] = fx / this.mass;
+    s[1] = fy / this.mass;
+    s[2] = fz / this.mass;
+    // Euler's equations with the rotors' momentum: w x (I w + h).
+    const lx = this.ix * p + hx;
+    const ly = this.iy * q + hy;
+    const lz = this.iz * r + hz;
+    w[0] = p + ((mx - (q * lz - r * ly)) / this.ix) * dt;
+    w[1] = q + ((my - (r * lx - p * lz)) / this.iy) * dt;
+    w[2] = r + ((mz - (p * ly - q * lx)) / this.iz) * dt;
     const a = toEarth(this.work, this.attitude, s);
     v[0]! += a[0]! * dt;
     v[1]! += a[1]! * dt;
@@ -116,8 +204,10 @@ export class Plant {
     this.position[2]! += v[2]! * dt;
   }
 
-  /** Greatest deflection of each surface, rad. */
-  throws(): Float64Array {
-    return Float64Array.from(this.airframe.surfaces, (s) => s.throwDeg * DEG);
+  /** Index of an actuator among the motors or the surfaces. */
+  indexOf(id: string): number {
+    return isMotor(id)
+      ? this.airframe.motors.findIndex((m) => m.id === id)
+      : this.airframe.surfaces.findIndex((s) => s.id === id);
   }
 }

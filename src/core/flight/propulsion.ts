@@ -35,14 +35,21 @@ export function powerCoefficient(curve: PropellerCurve, advance: number): number
 export class MotorUnit {
   readonly curve: PropellerCurve;
   /** V per rad/s, and N m per A. */
-  private readonly torqueConstant: number;
-  private readonly inertia: number;
-  private readonly d4: number;
-  private readonly d5: number;
+  readonly torqueConstant: number;
+  /** Of bell and propeller about the shaft, kg m^2. */
+  readonly inertia: number;
+  readonly d4: number;
+  readonly d5: number;
+  private readonly discArea: number;
+  /** Shaft speed, rad/s. */
   omega = 0;
   thrust = 0;
+  /** What the air takes from the propeller, and what the motor gives it less friction, N m. */
   torque = 0;
+  drive = 0;
   currentA = 0;
+  /** What the disc adds to the air far behind it, m/s: sqrt(V^2 + 2 T/(rho A)) - V (momentum theory). */
+  wake = 0;
   propellerFitted = true;
 
   constructor(readonly motor: Motor) {
@@ -51,8 +58,9 @@ export class MotorUnit {
     const d = motor.propDiameterM;
     this.d4 = d ** 4;
     this.d5 = d ** 5;
+    this.discArea = (Math.PI * d * d) / 4;
     // Blade mass grows with the cube of the diameter; a thin rod about its middle, plus the bell.
-    this.inertia = (1.6 * d ** 3 * d * d) / 12 + 4e-6;
+    this.inertia = (1.3 * d ** 3 * d * d) / 12 + BELL_INERTIA;
   }
 
   /** @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3 */
@@ -60,22 +68,36 @@ export class MotorUnit {
     const back = this.omega * this.torqueConstant;
     const drive = (duty * supplyV - back) / this.motor.resistanceOhm;
     // A controller does not brake: below back-EMF the bridge is open and no current flows.
-    const current = duty > 0.01 && drive > 0 ? Math.min(drive, this.motor.maxCurrentA) : 0;
+    const limit = this.motor.maxCurrentA;
+    const current = duty > 0.01 && drive > 0 ? (drive < limit ? drive : limit) : 0;
     this.currentA = current * duty;
     const n = this.omega / (2 * Math.PI);
-    const d = this.motor.propDiameterM;
-    const advance = n > 0.5 ? Math.max(0, airspeed) / (n * d) : 0;
-    let load = 0;
-    if (this.propellerFitted && n > 0.5) {
-      this.thrust = thrustCoefficient(this.curve, advance) * rho * n * n * this.d4;
-      load = (powerCoefficient(this.curve, advance) * rho * n * n * this.d5) / (2 * Math.PI);
+    const turning = n > 0.5;
+    if (this.propellerFitted && turning) {
+      const forward = airspeed > 0 ? airspeed : 0;
+      const advance = forward / (n * this.motor.propDiameterM);
+      const head = rho * n * n;
+      this.thrust = thrustCoefficient(this.curve, advance) * head * this.d4;
+      this.torque = (powerCoefficient(this.curve, advance) * head * this.d5) / (2 * Math.PI);
+      const under = forward * forward + (2 * this.thrust) / (rho * this.discArea);
+      this.wake = this.thrust > 0 ? Math.sqrt(under) - forward : 0;
     } else {
       this.thrust = 0;
+      this.torque = 0;
+      this.wake = 0;
     }
-    this.torque = load;
-    const friction = n > 0.5 ? this.motor.idleCurrentA * this.torqueConstant : 0;
-    const inertia = this.propellerFitted ? this.inertia : 4e-6;
-    const accel = (current * this.torqueConstant - friction - load) / inertia;
-    this.omega = Math.max(0, this.omega + clamp(accel, -20000, 20000) * dt);
+    const friction = turning ? this.motor.idleCurrentA * this.torqueConstant : 0;
+    this.drive = current * this.torqueConstant - friction;
+    const accel = (this.drive - this.torque) / (this.propellerFitted ? this.inertia : BELL_INERTIA);
+    const next = this.omega + (accel > 20000 ? 20000 : accel < -20000 ? -20000 : accel) * dt;
+    this.omega = next > 0 ? next : 0;
+  }
+
+  /** Runs to the steady speed at a duty: for starting values, not for flight. */
+  settle(duty: number, supplyV: number, airspeed: number, rho: number): void {
+    for (let k = 0; k < 1500; k++) this.step(duty, supplyV, airspeed, rho, 0.001);
   }
 }
+
+/** Bell and shaft of a small outrunner, kg m^2. */
+const BELL_INERTIA = 4e-6;

@@ -35,8 +35,9 @@ export class Wind {
   /** Wind velocity, north-east-down, m/s. */
   readonly velocity: Vec3 = new Float64Array(3);
   private readonly random: Random;
-  private readonly toNorth: number;
-  private readonly toEast: number;
+  private toNorth = 0;
+  private toEast = 0;
+  private meanAt10 = 0;
   private u = 0;
   private v = 0;
   private w = 0;
@@ -46,13 +47,19 @@ export class Wind {
     seed: number,
   ) {
     this.random = new Random(seed);
-    this.toNorth = -Math.cos(settings.fromDeg * DEG);
-    this.toEast = -Math.sin(settings.fromDeg * DEG);
+    this.turn(settings.speedMps, settings.fromDeg);
+  }
+
+  /** Another mean wind from now on: at 10 m, and where it blows from, degrees. */
+  turn(speedMps: number, fromDeg: number): void {
+    this.meanAt10 = speedMps;
+    this.toNorth = -Math.cos(fromDeg * DEG);
+    this.toEast = -Math.sin(fromDeg * DEG);
   }
 
   /** Advances the gusts by dt. @param airspeed m/s, sets how fast gusts are crossed. */
   step(aboveGroundM: number, airspeed: number, dt: number): void {
-    const mean = windAtHeight(this.settings.speedMps, aboveGroundM);
+    const mean = windAtHeight(this.meanAt10, aboveGroundM);
     const gust = this.settings.gustMps;
     if (gust > 0) {
       const feet = clamp(aboveGroundM / 0.3048, 10, 1000);

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type Airframe, actuatorsOf, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import { type Airframe, actuatorsOf, isRotorcraft, motorIds, surfaceIds } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 
 const channel = z.number().int().min(1).max(16);
@@ -30,6 +30,37 @@ export const benchTruthSchema = z.object({
     navigation: channel,
   }),
   gnssBaud: z.number().int().min(1200).max(1_000_000),
+  gnss: z
+    .object({
+      /** What the receiver remembers of the sky when it is switched on. */
+      start: z.enum(['cold', 'warm', 'hot']),
+      /** Its RX and TX are on the wrong pads. */
+      swapped: z.boolean(),
+      hz: z.number().min(1).max(10),
+    })
+    .default({ start: 'warm', swapped: false, hz: 5 }),
+  receiver: z
+    .object({
+      protocol: z.enum(['crsf', 'sbus', 'pulse-train']),
+      /** What it does when it hears its transmitter no more. */
+      onLoss: z.enum(['stop', 'hold', 'preset']),
+    })
+    .default({ protocol: 'crsf', onLoss: 'stop' }),
+  fitted: z
+    .object({ airspeed: z.boolean(), compass: z.boolean(), rangefinder: z.boolean() })
+    .default({ airspeed: true, compass: false, rangefinder: false }),
+  /** How the board sits in the craft, degrees. */
+  mount: z
+    .object({ rollDeg: z.number(), pitchDeg: z.number(), yawDeg: z.number() })
+    .default({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 }),
+  /** True voltage over what the board's converter says. */
+  voltageScale: z.number().min(0.5).max(2).default(1),
+  /** The barometer is kept from the airflow. */
+  baroShielded: z.boolean().default(true),
+  /** Field of the craft itself at the compass, uT, board axes; and per ampere. */
+  iron: z
+    .object({ x: z.number(), y: z.number(), z: z.number(), perAmp: z.number() })
+    .default({ x: 0, y: 0, z: 0, perAmp: 0.02 }),
 });
 export type BenchTruth = z.infer<typeof benchTruthSchema>;
 
@@ -42,6 +73,17 @@ export const usualChannels: BenchTruth['channels'] = {
   attitude: 6,
   navigation: 7,
 };
+
+/** Devices as a careful builder fits them; the rest of a truth is how the craft is wired. */
+export const usualDevices = {
+  gnssBaud: 38400,
+  gnss: { start: 'warm', swapped: false, hz: 5 },
+  receiver: { protocol: 'crsf', onLoss: 'stop' },
+  mount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
+  voltageScale: 1,
+  baroShielded: true,
+  iron: { x: 0, y: 0, z: 0, perAmp: 0.02 },
+} as const;
 
 /** A truth for a craft of which none is known: everything built just as the settings say. */
 export function truthFromSettings(airframe: Airframe, values: Values): BenchTruth {
@@ -57,7 +99,10 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
     const v = values[key];
     return typeof v === 'number' && v >= 1 && v <= 16 ? v : usual;
   };
+  const number = (key: string, usual: number) =>
+    typeof values[key] === 'number' ? (values[key] as number) : usual;
   return {
+    ...usualDevices,
     pads,
     channels: {
       roll: at('rx.roll.channel', 1),
@@ -69,5 +114,25 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
       navigation: at('mode.return.channel', 7),
     },
     gnssBaud: Number(values['gnss.baud'] ?? 38400),
+    receiver: {
+      protocol: (values['rx.protocol'] ?? 'crsf') as BenchTruth['receiver']['protocol'],
+      onLoss: 'stop',
+    },
+    fitted: {
+      airspeed: values['pitot.fitted'] !== false && !isRotorcraft(airframe),
+      compass: values['compass.fitted'] === true,
+      rangefinder: values['range.fitted'] === true,
+    },
+    mount: {
+      rollDeg: number('mount.roll', 0),
+      pitchDeg: number('mount.pitch', 0),
+      yawDeg: number('mount.yaw', 0),
+    },
+    iron: {
+      x: number('compass.x', 0),
+      y: number('compass.y', 0),
+      z: number('compass.z', 0),
+      perAmp: usualDevices.iron.perAmp,
+    },
   };
 }

@@ -5,7 +5,7 @@ import { settingValueSchema } from '../settings/catalogue.ts';
 import { benchTruthSchema } from './benchTruth.ts';
 
 export const CRAFT_FORMAT = 'wanderweg-craft';
-export const CRAFT_VERSION = 1;
+export const CRAFT_VERSION = 2;
 export const MAX_CRAFT_BYTES = 5_000_000;
 
 /** A craft as people keep it: `*.wanderweg.json`. Fields we do not know are kept as they are. */
@@ -56,14 +56,26 @@ export function readCraftFile(text: string): ReadCraft {
       `The file was made by a newer Wanderweg (version ${version}; this one reads ${CRAFT_VERSION}). It is left as it is. Open it with the newer one.`,
     );
   }
-  const parsed = craftFileSchema.safeParse(raw);
+  const current = version === 1 ? fromVersion1(raw as Record<string, unknown>) : raw;
+  const parsed = craftFileSchema.safeParse(current);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
     return fail(
       `In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`,
     );
   }
-  return { ok: true, craft: keepUnknown(raw, parsed.data) as CraftFile };
+  return { ok: true, craft: keepUnknown(current, parsed.data) as CraftFile };
+}
+
+/** Version 1 named wing, tail and fin one by one; version 2 lists them. */
+function fromVersion1(raw: Record<string, unknown>): Record<string, unknown> {
+  const airframe = raw.airframe;
+  if (!isPlain(airframe)) return { ...raw, version: CRAFT_VERSION };
+  const { wing, tail, fin, ...rest } = airframe;
+  const planforms = Object.entries({ wing, tail, fin }).flatMap(([id, p]) =>
+    isPlain(p) ? [{ ...p, id, pair: id !== 'fin' }] : [],
+  );
+  return { ...raw, version: CRAFT_VERSION, airframe: { ...rest, planforms } };
 }
 
 /** The text of a craft file, format and version first. */

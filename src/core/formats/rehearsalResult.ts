@@ -11,6 +11,9 @@ export const trackPointSchema = z.object({
   airspeedMps: z.number(),
   groundspeedMps: z.number(),
   mode: z.string(),
+  rollDeg: z.number(),
+  pitchDeg: z.number(),
+  yawDeg: z.number(),
 });
 export type TrackPoint = z.infer<typeof trackPointSchema>;
 
@@ -24,6 +27,8 @@ export interface RehearsalResult {
   readonly closestM: number;
   readonly usedWh: number;
   readonly lostLink: readonly { readonly atS: number; readonly state: string }[];
+  /** What the board decided, in words, by seconds since the launch. */
+  readonly decisions: readonly { readonly atS: number; readonly text: string }[];
   readonly track: readonly TrackPoint[];
 }
 

@@ -10,6 +10,38 @@ const HALF_HEIGHT_M = 3000;
 export const MOSSVIK = { lat: 61.883, lon: -12.43, heightM: 38 } as const;
 
 export const scenarioEvents = ['link-lost', 'link-back', 'return-switch-on', 'return-switch-off'] as const;
+export const faultDevices = [
+  'gyro',
+  'barometer',
+  'compass',
+  'airspeed',
+  'rangefinder',
+  'gnss',
+  'voltage',
+] as const;
+export const faultKinds = ['none', 'dead', 'stuck', 'noisy', 'slow', 'intermittent', 'jammed'] as const;
+export type FaultDevice = (typeof faultDevices)[number];
+export type FaultKind = (typeof faultKinds)[number];
+
+const at = z.number().min(0).max(7200);
+
+/** Something that happens at a time: to the link, to a switch, to a device, to the wind. */
+export const scenarioEventSchema = z.union([
+  z.strictObject({ atS: at, do: z.enum(scenarioEvents) }),
+  z.strictObject({
+    atS: at,
+    do: z.literal('fault'),
+    device: z.enum(faultDevices),
+    fault: z.enum(faultKinds),
+  }),
+  z.strictObject({
+    atS: at,
+    do: z.literal('wind'),
+    speedMps: z.number().min(0).max(40),
+    fromDeg: z.number().min(0).max(360),
+  }),
+]);
+export type ScenarioEvent = z.infer<typeof scenarioEventSchema>;
 
 /** A rehearsal's flight: where from, in which wind, how far out, what happens when. */
 export const scenarioSchema = z.strictObject({
@@ -32,9 +64,16 @@ export const scenarioSchema = z.strictObject({
     heightM: z.number().min(20).max(1500),
   }),
   events: z
-    .array(z.strictObject({ atS: z.number().min(0).max(7200), do: z.enum(scenarioEvents) }))
+    .array(scenarioEventSchema)
     .max(100)
     .default([]),
+  /** The air at home; the standard day when left out. */
+  air: z
+    .strictObject({
+      pressureHpa: z.number().min(870).max(1085),
+      temperatureC: z.number().min(-40).max(50),
+    })
+    .optional(),
   limitS: z.number().min(10).max(7200).default(1500),
 });
 export type Scenario = z.infer<typeof scenarioSchema>;

@@ -1,13 +1,81 @@
-/** Flight modes of this slice, from least to most help. When several are asked for, the later one wins. */
-export const modeIds = ['manual', 'rate', 'level', 'return'] as const;
+import type { Health } from '../estimation/health.ts';
+
+/** Flight modes, from least to most help. When several are asked for, the later one wins. */
+export const modeIds = [
+  'manual',
+  'rate',
+  'horizon',
+  'level',
+  'height',
+  'course',
+  'hover',
+  'position',
+  'loiter',
+  'route',
+  'launch',
+  'return',
+] as const;
 export type ModeId = (typeof modeIds)[number];
 
 export const modeNames: Readonly<Record<ModeId, string>> = {
   manual: 'Manual',
   rate: 'Rate',
+  horizon: 'Horizon',
   level: 'Level',
+  height: 'Height hold',
+  course: 'Course hold',
+  hover: 'Hover here',
+  position: 'Position hold',
+  loiter: 'Loiter here',
+  route: 'Route',
+  launch: 'Hand launch',
   return: 'Return home',
 };
+
+/** Modes that a switch can ask for: all but the bottom one. */
+export const switchedModes = modeIds.filter((m) => m !== 'manual');
+
+/** What the modes need to know of the craft and its estimates. */
+export interface ModeView {
+  readonly rotorcraft: boolean;
+  readonly attitude: Health;
+  readonly height: Health;
+  readonly position: Health;
+  /** Heading known: by compass, or by flying. */
+  readonly heading: boolean;
+  readonly homeSet: boolean;
+  readonly satellites: number;
+  readonly satellitesToReturn: number;
+  readonly routePoints: number;
+  readonly flown: boolean;
+}
+
+const wingsOnly: readonly ModeId[] = ['manual', 'course', 'launch'];
+const rotorsOnly: readonly ModeId[] = ['hover', 'position'];
+
+/** Null when a mode can be had now; otherwise why not, and what would give it. */
+export function whyNot(mode: ModeId, v: ModeView): string | null {
+  if (v.rotorcraft && wingsOnly.includes(mode)) return 'A craft that hovers has no such mode.';
+  if (!v.rotorcraft && rotorsOnly.includes(mode)) return 'Only a craft with rotors can do this; use Loiter here.';
+  if (mode === 'manual' || mode === 'rate') return null;
+  if (v.attitude === 'lost') return 'The board does not know which way is up.';
+  if (mode === 'horizon' || mode === 'level') return null;
+  if (mode === 'launch') return v.flown ? 'It is in the air already.' : null;
+  if (v.height === 'lost') return 'Needs a height: neither barometer nor GNSS gives one.';
+  if (mode === 'height') return null;
+  if (v.position === 'lost') return 'Needs a position: there is no fix.';
+  if (v.rotorcraft && !v.heading) return 'Needs a heading: fit and calibrate a compass.';
+  if (mode === 'route') {
+    if (v.routePoints === 0) return 'The route has no points.';
+    return v.homeSet ? null : 'Needs a home: the route is laid out from it.';
+  }
+  if (mode === 'return') {
+    if (!v.homeSet) return 'Needs a home: none was stored at arming.';
+    if (v.position === 'good' && v.satellites < v.satellitesToReturn)
+      return `Needs ${v.satellitesToReturn} satellites; ${v.satellites} are used.`;
+  }
+  return null;
+}
 
 /** A band of one receiver channel that asks for something. Channel 0 is "no switch". */
 export interface SwitchBand {

@@ -1,10 +1,21 @@
-import type { Airframe } from '../airframe/airframe.ts';
+import { type Airframe, isRotorcraft, kindNames } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
-import { stallSpeed, trimLevel, turnRadius } from '../airframe/performance.ts';
+import {
+  deflectionsFor,
+  dutyFor,
+  hoverOf,
+  stallSpeed,
+  supplyUnderLoad,
+  thrustAt,
+  trimLevel,
+  turnRadius,
+} from '../airframe/performance.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
+import type { Terrain } from '../flight/terrain.ts';
 import { clamp, DEG, GRAVITY } from '../math/scalar.ts';
+import { roleMix } from '../mixer/roles.ts';
 import type { SettingValue } from './catalogue.ts';
 
 /** A value computed for this craft, and the reason in a sentence. */
@@ -14,30 +25,146 @@ export interface StartingValue {
   readonly why: string;
 }
 
+/** Ground about home, where it is known: for the height of the way home. */
+export interface HomeGround {
+  readonly terrain: Terrain;
+  readonly homeEastM: number;
+  readonly homeNorthM: number;
+}
+
+type Put = (key: string, value: SettingValue, why: string) => void;
+const round = (value: number, step: number) => Number((Math.round(value / step) * step).toFixed(5));
+const RHO = SEA_LEVEL_DENSITY;
+const HOME_REACH_M = 6000;
+const GROUND_ROOM_M = 30;
+
+/** Starting values for a craft, each with its reason. SI but for the keys' own units. */
+export function startingValues(airframe: Airframe, ground?: HomeGround): StartingValue[] {
+  const out: StartingValue[] = [];
+  const put: Put = (key, value, why) => {
+    out.push({ key, value, why });
+  };
+  put('craft.kind', airframe.kind, `The craft is a ${kindNames[airframe.kind]}.`);
+  if (isRotorcraft(airframe)) rotorValues(airframe, put);
+  else wingValues(airframe, put);
+  commonValues(airframe, put);
+  if (ground) {
+    const need = heightOverGround(ground);
+    put(
+      'return.height',
+      need,
+      `Clears the highest ground within ${HOME_REACH_M / 1000} km of home by ${GROUND_ROOM_M} m.`,
+    );
+  }
+  otherSets(out, put);
+  return out;
+}
+
+/** Height above home that clears all ground in reach, m. */
+function heightOverGround({ terrain: t, homeEastM, homeNorthM }: HomeGround): number {
+  let top = 0;
+  let home = 0;
+  let nearest = Number.POSITIVE_INFINITY;
+  for (let j = 0; j < t.rows; j++) {
+    for (let i = 0; i < t.columns; i++) {
+      const h = t.heights[j * t.columns + i]!;
+      const d = Math.hypot(
+        t.westM + i * t.cellM - homeEastM,
+        t.southM + (t.rows - 1 - j) * t.cellM - homeNorthM,
+      );
+      if (d < nearest) {
+        nearest = d;
+        home = h;
+      }
+      if (h > top && d <= HOME_REACH_M) top = h;
+    }
+  }
+  return clamp(Math.ceil((top - home + GROUND_ROOM_M) / 5) * 5, 60, 1000);
+}
+
+function commonValues(airframe: Airframe, put: Put): void {
+  const cell = airframe.battery.chemistry === 'lipo';
+  put('battery.cells', airframe.battery.cells, `The battery has ${airframe.battery.cells} cells.`);
+  put('battery.capacity', airframe.battery.capacityMah, 'Capacity of the battery described.');
+  if (!cell) {
+    put('battery.low', 3.1, 'Li-ion cells may go lower than LiPo.');
+    put('battery.empty', 2.7, 'Li-ion cells may go lower than LiPo.');
+  }
+  put('arm.channel', 5, 'A two-position switch on channel 5.');
+  put('mode.level.channel', 6, 'The middle of the three-position switch on channel 6.');
+  put('mode.level.from', 1300, 'The middle position of the switch.');
+  put('mode.level.to', 1700, 'The middle position of the switch.');
+  put('mode.rate.channel', 6, 'The far end of the switch on channel 6.');
+  put('mode.return.channel', 7, 'A two-position switch on channel 7.');
+  put('lost.action', 'return', 'A craft that comes home beats one that falls.');
+  put('return.climb', 'climb-first', 'A hill between here and home is cleared before the turn.');
+  const speed = propellerSpeed(airframe);
+  if (speed > 0) {
+    put(
+      'gyro.notch',
+      clamp(round(speed, 1), 0, 450),
+      `The propellers turn ${Math.round(speed)} times a second when flying level.`,
+    );
+    put('gyro.notchFollows', true, 'Propellers turn faster with more throttle.');
+  }
+}
+
+/** Turns a second of the propellers in level flight or hover. */
+function propellerSpeed(airframe: Airframe): number {
+  const motor = airframe.motors[0];
+  if (!motor) return 0;
+  const unit = new MotorUnit(motor);
+  if (isRotorcraft(airframe)) {
+    unit.settle(hoverOf(airframe).throttle, supplyUnderLoad(airframe), 0, RHO);
+  } else {
+    const speed = 1.8 * stallSpeed(airframe);
+    const trim = trimLevel(airframe, speed);
+    if (!trim) return 0;
+    unit.settle(dutyFor(airframe, trim.thrust, speed), supplyUnderLoad(airframe), speed, RHO);
+  }
+  return unit.omega / (2 * Math.PI);
+}
+
+/** The other two control sets: a calmer and a livelier one about the first. */
+function otherSets(first: readonly StartingValue[], put: Put): void {
+  for (const { key, value } of [...first]) {
+    const rate = /^rate\.(roll|pitch|yaw)\.(max|forward|p|i|d)$/.exec(key);
+    const level = /^level\.(time|bank|up|down)$/.exec(key);
+    if (typeof value !== 'number' || (!rate && !level)) continue;
+    const part = rate?.[2] ?? level![1]!;
+    const [calm, lively] = { max: [0.7, 1.3], time: [1.3, 1], bank: [0.8, 1.1], up: [0.8, 1], down: [0.8, 1] }[
+      part
+    ] ?? [0.8, 1];
+    const step = part === 'bank' || part === 'up' || part === 'down' ? 1 : part === 'max' ? 5 : 0.0001;
+    const scaled = (k: number) => clamp(round(value * k, step), part === 'max' ? 10 : 0, part === 'bank' ? 75 : 720);
+    put(`set.2.${key}`, scaled(calm!), 'Calmer than the first set, for a first flight.');
+    put(`set.3.${key}`, scaled(lively!), 'Livelier than the first set.');
+  }
+}
+
+// ---- wings ----
+
 interface Axis {
   /** Steady rate per share of full surface, rad/s. */
   readonly rate: number;
-  /** Time constant, s. */
-  readonly time: number;
   /** Acceleration per share of full surface, rad/s^2. */
   readonly accel: number;
 }
 
 /**
- * How the craft answers full surface about one axis at a speed, from numerical derivatives of the panel
+ * How the craft answers a full command about one axis at a speed, from numerical derivatives of the panel
  * model: roll as one degree of freedom, pitch and yaw with the angle of attack or slip left to settle.
  */
-function answerOf(airframe: Airframe, axis: 0 | 1 | 2, speed: number, rho: number): Axis {
+function answerOf(airframe: Airframe, axis: 0 | 1 | 2, speed: number): Axis {
   const panels = new PanelModel(airframe);
-  const trim = trimLevel(airframe, speed, rho);
-  const alpha = trim?.alpha ?? 0.05;
+  const alpha = trimLevel(airframe, speed)?.alpha ?? 0.05;
   const v = Float64Array.of(speed * Math.cos(alpha), 0, speed * Math.sin(alpha));
   const w = new Float64Array(3);
   const d = new Float64Array(panels.surfaceIds.length);
   const inertia = inertiaOf(airframe);
   const i = [inertia.xx, inertia.yy, inertia.zz][axis]!;
   const evaluate = (): [moment: number, side: number] => {
-    panels.evaluate(v, w, d, rho);
+    panels.evaluate(v, w, d, RHO);
     return [panels.moment[axis]! / i, panels.force[axis === 1 ? 2 : 1]! / airframe.massKg];
   };
   const [m0, f0] = evaluate();
@@ -45,13 +172,10 @@ function answerOf(airframe: Airframe, axis: 0 | 1 | 2, speed: number, rho: numbe
   w[axis] = h;
   const damping = (evaluate()[0] - m0) / h;
   w[axis] = 0;
-  const share = [rollShare, pitchShare, yawShare][axis]!;
-  airframe.surfaces.forEach((s, k) => {
-    d[k] = share(s.id) * s.throwDeg * DEG * h;
-  });
+  deflectionsFor(airframe, (['roll', 'pitch', 'yaw'] as const)[axis], h, d);
   const accel = (evaluate()[0] - m0) / h;
   d.fill(0);
-  if (axis === 0) return { rate: -accel / damping, time: -1 / damping, accel };
+  if (axis === 0) return { rate: -accel / damping, accel };
   const cross = axis === 1 ? 2 : 1;
   v[cross]! += speed * h;
   const [m1, f1] = evaluate();
@@ -59,48 +183,14 @@ function answerOf(airframe: Airframe, axis: 0 | 1 | 2, speed: number, rho: numbe
   const lift = (f1 - f0) / h;
   // Steady: M_alpha a + M_q q + M_delta = 0 and q V = -Z_alpha a (for yaw: r V = Y_beta b).
   const perRate = axis === 1 ? -speed / lift : speed / lift;
-  return { rate: -accel / (damping + stiff * perRate), time: -1 / damping, accel };
+  return { rate: -accel / (damping + stiff * perRate), accel };
 }
 
-const rollShare = (id: string) => (id === 'left-aileron' ? 1 : id === 'right-aileron' ? -1 : 0);
-const pitchShare = (id: string) => (id === 'elevator' ? -1 : 0);
-const yawShare = (id: string) => (id === 'rudder' ? -1 : 0);
-
-/** Throttle that gives a thrust at a speed, all motors alike, by bisection on the settled motor model. */
-function throttleFor(airframe: Airframe, thrust: number, speed: number, rho: number): number {
-  const supply = airframe.battery.cells * 3.8;
-  const give = (duty: number) => {
-    let sum = 0;
-    for (const m of airframe.motors) {
-      const unit = new MotorUnit(m);
-      for (let k = 0; k < 1500; k++) unit.step(duty, supply, speed, rho, 0.001);
-      sum += unit.thrust;
-    }
-    return sum;
-  };
-  let low = 0;
-  let high = 1;
-  for (let k = 0; k < 14; k++) {
-    const mid = (low + high) / 2;
-    if (give(mid) < thrust) low = mid;
-    else high = mid;
-  }
-  return high;
-}
-
-const round = (value: number, step: number) => Number((Math.round(value / step) * step).toFixed(4));
-
-/** Starting values for a fixed-wing craft, each with its reason. SI but for the keys' own units. */
-export function startingValues(airframe: Airframe): StartingValue[] {
-  const out: StartingValue[] = [];
-  const put = (key: string, value: SettingValue, why: string) => {
-    out.push({ key, value, why });
-  };
-  const rho = SEA_LEVEL_DENSITY;
-  const stall = stallSpeed(airframe, rho);
+function wingValues(airframe: Airframe, put: Put): void {
+  const stall = stallSpeed(airframe, RHO);
   const cruise = round(1.8 * stall, 0.5);
   const home = round(2.4 * stall, 0.5);
-  const trim = trimLevel(airframe, cruise, rho);
+  const trim = trimLevel(airframe, cruise, RHO);
   const stallText = `stall speed ${stall.toFixed(1)} m/s`;
   put('nav.speed', cruise, `1.8 times the ${stallText}.`);
   put('rate.reference', cruise, 'Gains are written for the cruise speed.');
@@ -110,92 +200,202 @@ export function startingValues(airframe: Airframe): StartingValue[] {
     `2.4 times the ${stallText}: makes way against wind and stays far from the stall.`,
   );
   put('nav.speedFloor', round(1.25 * stall, 0.5), `1.25 times the ${stallText}.`);
-  const bank = 45;
-  put('level.bank', bank, 'Raises the stall speed by a fifth; cruise stays well above that.');
+  put('land.speed', round(1.35 * stall, 0.5), `1.35 times the ${stallText}.`);
+  put('level.bank', 45, 'Raises the stall speed by a fifth; cruise stays well above that.');
+  put('level.up', 22, 'Steep enough to climb, shallow enough to keep its speed.');
+  put('level.down', 18, 'Steep enough to come down, shallow enough not to dive.');
+  put('level.time', 0.35, 'Levels within about a second.');
   const radius = turnRadius(home, 30 * DEG);
   put(
     'loiter.radius',
     Math.max(30, round(1.4 * radius, 5)),
     'Flown with about 25° of bank at return speed, with room for wind.',
   );
-  if (trim) {
-    put(
-      'level.pitch',
-      round(trim.alpha / DEG, 0.1),
-      'Angle of attack in level flight at cruise speed, from the panel model.',
-    );
-    const throttle = throttleFor(airframe, trim.thrust, cruise, rho);
-    put(
-      'motor.cruise',
-      round(throttle, 0.01),
-      `Gives the ${trim.thrust.toFixed(1)} N of thrust that cruise needs.`,
-    );
-    const climbThrust = trim.thrust + (airframe.massKg * GRAVITY) / cruise;
-    const more = throttleFor(airframe, climbThrust, cruise, rho) - throttle;
-    put(
-      'motor.perClimb',
-      clamp(round(more, 0.005), 0.01, 0.5),
-      'Thrust that carries the weight up at 1 m/s, from the propeller model.',
-    );
-    let spare = 0;
-    for (const m of airframe.motors) {
-      const unit = new MotorUnit(m);
-      for (let k = 0; k < 1500; k++) unit.step(1, airframe.battery.cells * 3.6, cruise, rho, 0.001);
-      spare += unit.thrust;
-    }
-    const climb = ((spare - trim.thrust) * cruise) / (airframe.massKg * GRAVITY);
-    put('nav.climb', clamp(round(0.5 * climb, 0.1), 0.8, 4), 'Half of what full throttle could climb.');
-  }
-  const axes: readonly (readonly [0 | 1 | 2, string])[] = [
+  if (trim) powerValues(airframe, cruise, trim.alpha, trim.thrust, put);
+  for (const [axis, name] of [
     [0, 'roll'],
     [1, 'pitch'],
     [2, 'yaw'],
-  ]; // prettier-ignore
-  for (const [axis, name] of axes) {
-    const a = answerOf(airframe, axis, cruise, rho);
-    if (!(a.rate > 0.05) || !(a.accel > 0)) continue;
-    const forward = 1 / a.rate;
-    // Crossover of the loop stays under about 7 rad/s, well inside servo and filter delay.
-    const p = Math.min(0.5 * forward, (name === 'yaw' ? 3 : 7) / a.accel);
-    const rate = `${(a.rate / DEG).toFixed(0)} °/s at full surface`;
-    if (name !== 'yaw')
-      put(`rate.${name}.forward`, clamp(round(forward, 0.005), 0.005, 2), `The panel model turns ${rate}.`);
-    else
-      put(
-        'rate.yaw.forward',
-        Math.min(0.4, round(0.3 * forward, 0.005)),
-        `The panel model yaws ${rate}; the fin does the rest.`,
-      );
-    put(
-      `rate.${name}.p`,
-      clamp(round(p, 0.005), 0.005, 2),
-      'Half the feed-forward, bounded by servo and filter delay.',
-    );
-    put(
-      `rate.${name}.i`,
-      clamp(round(1.5 * p, 0.005), 0.005, 4),
-      'Takes out a lasting error within about a second.',
-    );
-    const max = { roll: 150, pitch: 90, yaw: 60 }[name]!;
-    put(
-      `rate.${name}.max`,
-      clamp(round((0.6 * a.rate) / DEG, 5), 20, max),
-      'Well within what the surface can do.',
-    );
-  }
+  ] as const)
+    axisValues(answerOf(airframe, axis, cruise), name, put);
   if (airframe.motors.length === 2) put('mix.differential', 0.25, 'Two motors help the rudder at low speed.');
-  put('mix.aileronUp', 0.3, 'The up-going aileron moves further, against adverse yaw.');
-  put('mix.turnRudder', 0.1, 'A little rudder with aileron, against adverse yaw.');
-  put('battery.cells', airframe.battery.cells, `The battery has ${airframe.battery.cells} cells.`);
-  put('battery.capacity', airframe.battery.capacityMah, 'Capacity of the battery described.');
-  put('arm.channel', 5, 'A two-position switch on channel 5.');
-  put('mode.level.channel', 6, 'The middle of the three-position switch on channel 6.');
-  put('mode.level.from', 1300, 'The middle position of the switch.');
-  put('mode.level.to', 1700, 'The middle position of the switch.');
-  put('mode.rate.channel', 6, 'The far end of the switch on channel 6.');
-  put('mode.return.channel', 7, 'A two-position switch on channel 7.');
-  put('lost.action', 'return', 'A craft that comes home beats one that falls.');
-  put('return.climb', 'climb-first', 'A hill between here and home is cleared before the turn.');
+  if (airframe.surfaces.some((s) => s.id.endsWith('aileron'))) {
+    put('mix.aileronUp', 0.3, 'The up-going aileron moves further, against adverse yaw.');
+    put('mix.turnRudder', 0.1, 'A little rudder with aileron, against adverse yaw.');
+  }
+  if (airframe.surfaces.some((s) => s.id.endsWith('flap'))) {
+    put('flap.pitch', -0.1, 'Flaps down raise the nose; a little down elevator meets that.');
+  }
   put('return.arrival', 'circle-low', 'Comes down to where the pilot can see it.');
-  return out;
+}
+
+function powerValues(airframe: Airframe, cruise: number, alpha: number, thrust: number, put: Put): void {
+  const weight = airframe.massKg * GRAVITY;
+  put(
+    'level.pitch',
+    clamp(round(alpha / DEG, 0.1), -10, 15),
+    'Angle of attack in level flight at cruise speed, from the panel model.',
+  );
+  const throttle = dutyFor(airframe, thrust, cruise);
+  put(
+    'motor.cruise',
+    clamp(round(throttle, 0.01), 0.1, 0.9),
+    `Gives the ${thrust.toFixed(1)} N of thrust that cruise needs.`,
+  );
+  const more = dutyFor(airframe, thrust + weight / cruise, cruise) - throttle;
+  put(
+    'motor.perClimb',
+    clamp(round(more, 0.005), 0.01, 0.5),
+    'Thrust that carries the weight up at 1 m/s, from the propeller model.',
+  );
+  const climb = ((thrustAt(airframe, 1, cruise).thrust - thrust) * cruise) / weight;
+  put('nav.climb', clamp(round(0.5 * climb, 0.1), 0.8, 4), 'Half of what full throttle could climb.');
+}
+
+const MAX_RATE = { roll: 150, pitch: 90, yaw: 60 } as const;
+
+function axisValues(a: Axis, name: 'roll' | 'pitch' | 'yaw', put: Put): void {
+  if (!(a.rate > 0.05) || !(a.accel > 0)) {
+    // Nothing answers this axis: a wing without a rudder.
+    for (const part of ['forward', 'p', 'i']) put(`rate.${name}.${part}`, 0, 'No surface turns this craft so.');
+    return;
+  }
+  const forward = 1 / a.rate;
+  // Crossover of the loop stays under about 7 rad/s, well inside servo and filter delay.
+  const p = Math.min(0.5 * forward, (name === 'yaw' ? 3 : 7) / a.accel);
+  const rate = `${(a.rate / DEG).toFixed(0)} °/s at full command`;
+  if (name !== 'yaw')
+    put(`rate.${name}.forward`, clamp(round(forward, 0.005), 0.005, 2), `The panel model turns ${rate}.`);
+  else
+    put(
+      'rate.yaw.forward',
+      Math.min(0.4, round(0.3 * forward, 0.005)),
+      `The panel model yaws ${rate}; the fin does the rest.`,
+    );
+  put(
+    `rate.${name}.p`,
+    clamp(round(p, 0.001), 0.002, 2),
+    'Half the feed-forward, bounded by servo and filter delay.',
+  );
+  put(`rate.${name}.i`, clamp(round(1.5 * p, 0.001), 0.002, 4), 'Takes out a lasting error within about a second.');
+  put(
+    `rate.${name}.max`,
+    clamp(round((0.6 * a.rate) / DEG, 5), 20, MAX_RATE[name]),
+    'Well within what the surface can do.',
+  );
+}
+
+// ---- rotors ----
+
+/** Delay of gyro filter, loop and pulses together, s. */
+const LOOP_DELAY_S = 0.008;
+
+function rotorValues(airframe: Airframe, put: Put): void {
+  const hover = hoverOf(airframe);
+  const inertia = inertiaOf(airframe);
+  const n = airframe.motors.length;
+  // Thrust of one motor per share of duty about the hover, N.
+  const slope = (thrustAt(airframe, hover.throttle + 0.05, 0).thrust - thrustAt(airframe, hover.throttle - 0.05, 0).thrust) / 0.1 / n;
+  const lag = motorLag(airframe, hover.throttle);
+  const axis = (name: 'roll' | 'pitch' | 'yaw', accel: number, cross: number, why: string) => {
+    const p = cross / accel;
+    put(`rate.${name}.forward`, 0, 'A rotor needs no surface held over to keep turning.');
+    put(`rate.${name}.p`, clamp(round(p, 0.001), 0.002, 2), why);
+    put(`rate.${name}.i`, clamp(round(p * cross * 0.2, 0.001), 0.002, 4), 'A fifth of the crossover frequency times P.');
+    put(
+      `rate.${name}.d`,
+      name === 'yaw' ? 0 : clamp(round(0.35 * p * lag, 0.0001), 0, 0.2),
+      'Makes up for part of the lag of the motors.',
+    );
+  };
+  let roll = 0;
+  let pitch = 0;
+  let yaw = 0;
+  for (const m of airframe.motors) {
+    const mix = roleMix(m.id, airframe.kind);
+    roll += -m.rightM * mix.roll * slope;
+    pitch += (airframe.cgAftM - m.aftM) * mix.pitch * slope;
+    yaw += Math.abs(mix.yaw) * reactionPerDuty(airframe, hover.throttle);
+    if (m.tiltedBy) {
+      const servo = airframe.surfaces.find((s) => s.id === m.tiltedBy);
+      const tilt = (servo?.throwDeg ?? 30) * DEG;
+      yaw += Math.abs(airframe.cgAftM - m.aftM) * ((airframe.massKg * GRAVITY) / n) * Math.sin(tilt);
+    }
+  }
+  const cross = clamp(1 / (2.6 * (lag + LOOP_DELAY_S)), 6, 22);
+  const why = (what: string) =>
+    `Crossover at ${cross.toFixed(0)} rad/s, as the ${Math.round(1000 * lag)} ms of motor lag allow; ${what}.`;
+  axis('roll', roll / inertia.xx, cross, why('torque of the rotors over the inertia in roll'));
+  axis('pitch', pitch / inertia.yy, cross, why('torque of the rotors over the inertia in pitch'));
+  axis('yaw', yaw / inertia.zz, Math.min(5, 0.4 * cross), 'Yaw answers more slowly than roll and pitch.');
+  put('rate.roll.max', 220, 'Lively enough, and far from what the rotors can do.');
+  put('rate.pitch.max', 220, 'Lively enough, and far from what the rotors can do.');
+  put('rate.yaw.max', 90, 'Rotors yaw slowly.');
+  const time = round(3.2 / cross, 0.01);
+  put('level.time', time, 'A third of the rate loop’s crossover.');
+  for (const key of ['bank', 'up', 'down']) put(`level.${key}`, 38, 'Keeps three quarters of the thrust upward.');
+  put('gyro.cutoff', 110, 'A rotorcraft’s loops need less delay than a wing’s.');
+  put('rate.dCutoff', 60, 'Lets D act against the lag of the motors.');
+  put('rate.sumLimit', 0.3, 'Room against wind and an uneven load.');
+  hoverValues(airframe, hover, time, put);
+}
+
+function hoverValues(airframe: Airframe, hover: ReturnType<typeof hoverOf>, time: number, put: Put): void {
+  put('hover.throttle', round(hover.throttle, 0.01), 'Carries the weight, from the propeller model.');
+  const tilt = clamp(Math.acos(1 / Math.min(hover.thrustToWeight * 0.75, 1.25)) / DEG, 20, 36);
+  put('hover.tilt', Math.round(tilt), 'Leaves a quarter of the thrust to climb with.');
+  const top = hover.topSpeedMps(tilt * DEG);
+  const cruise = round(clamp(0.6 * top, 4, 12), 0.5);
+  put('nav.speed', cruise, `Well below the ${top.toFixed(0)} m/s that the tilt limit gives.`);
+  put('return.speed', round(clamp(0.6 * top, 4, 13), 0.5), 'Over ground; wind takes the rest of the tilt.');
+  put('nav.speedFloor', 4, 'Means nothing for rotors.');
+  put('nav.climb', 3, 'Far from the limit of the rotors.');
+  put('nav.sink', 2, 'Slower than a rotor’s own wake.');
+  put('motor.cruise', clamp(round(hover.throttle, 0.01), 0.1, 0.9), 'Same as hover.');
+  put('motor.idle', 0.06, 'Rotors keep turning, so that they can always answer.');
+  put('motor.ramp', 0, 'A ramp would lag in the loop.');
+  const velocityP = round(clamp(1 / (3.5 * time), 0.5, 1.4), 0.05);
+  put('hover.velocityP', velocityP, 'Three and a half times slower than levelling.');
+  put('hover.velocityI', round(0.25 * velocityP, 0.05), 'Leans into a steady wind within some seconds.');
+  put('hover.positionP', round(velocityP / 3, 0.05), 'Three times slower than the velocity loop.');
+  const perMps = hover.throttle / 9.81;
+  put('hover.climbP', clamp(round(2.2 * perMps, 0.005), 0.01, 1), 'About 4 m/s² per m/s of climb error.');
+  put('hover.climbI', clamp(round(0.8 * perMps, 0.005), 0.005, 1), 'Finds the hover throttle within some seconds.');
+  const drag = airframe.massKg * GRAVITY;
+  const unit = new MotorUnit(airframe.motors[0]!);
+  unit.settle(hover.throttle, supplyUnderLoad(airframe), 0, RHO);
+  const rotor = drag / (unit.omega * 0.5 * unit.motor.propDiameterM) / airframe.massKg;
+  const body = (0.5 * RHO * airframe.bodyDragM2 * 10) / airframe.massKg;
+  put('hover.drag', round(rotor + body, 0.01), 'Rotors and body at 10 m/s, from their sizes.');
+  put('compass.fitted', true, 'Without a heading a rotorcraft cannot navigate.');
+  put('pitot.fitted', false, 'Wind is told by how far it has to lean.');
+  put('arm.tilt', 25, 'A rotorcraft stands level to take off.');
+  put('loiter.radius', 15, 'Rotors stay where they are; this is the room for it.');
+  put('return.arrival', 'land', 'Lands where it took off.');
+}
+
+/** Time for a motor to make 63 % of a small change of speed, s. */
+function motorLag(airframe: Airframe, duty: number): number {
+  const unit = new MotorUnit(airframe.motors[0]!);
+  const supply = supplyUnderLoad(airframe);
+  unit.settle(duty, supply, 0, RHO);
+  const from = unit.omega;
+  const end = new MotorUnit(airframe.motors[0]!);
+  end.settle(duty + 0.05, supply, 0, RHO);
+  let t = 0;
+  while (unit.omega < from + 0.63 * (end.omega - from) && t < 0.5) {
+    unit.step(duty + 0.05, supply, 0, RHO, 0.0005);
+    t += 0.0005;
+  }
+  return t;
+}
+
+/** Torque that one motor puts on the body per share of duty about the hover, N m. */
+function reactionPerDuty(airframe: Airframe, duty: number): number {
+  const torque = (d: number) => {
+    const unit = new MotorUnit(airframe.motors[0]!);
+    unit.settle(d, supplyUnderLoad(airframe), 0, RHO);
+    return unit.torque;
+  };
+  return (torque(duty + 0.05) - torque(duty - 0.05)) / 0.1;
 }

@@ -8,6 +8,7 @@ export const unitIds = [
   'deg/s',
   'm',
   'm/s',
+  'm/s2',
   's',
   'v',
   'share',
@@ -20,6 +21,8 @@ export const unitIds = [
   'm2',
   'kg/m2',
   'wh',
+  'a',
+  'ut',
 ] as const;
 export type UnitId = (typeof unitIds)[number];
 
@@ -40,6 +43,7 @@ const METRIC: Readonly<Record<UnitId, string>> = {
   'deg/s': '°/s',
   m: 'm',
   'm/s': 'm/s',
+  'm/s2': 'm/s²',
   s: 's',
   v: 'V',
   share: '',
@@ -52,6 +56,8 @@ const METRIC: Readonly<Record<UnitId, string>> = {
   m2: 'm²',
   'kg/m2': 'kg/m²',
   wh: 'Wh',
+  a: 'A',
+  ut: 'µT',
 };
 
 const FEET: Display = { symbol: 'ft', factor: 1 / 0.3048 };

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { boardDescriptionSchema } from '../board/description.ts';
+import { modeIds } from '../modes/modes.ts';
 import { crossRuleSchema, settingEntrySchema, settingValueSchema } from '../settings/catalogue.ts';
 
 /** The link's messages (docs/link.md). Field names are short because they travel often. */
@@ -11,7 +12,15 @@ export const PAGE_ENTRIES = 64;
 const id = z.number().int().min(0).max(0xffffffff);
 const count = z.number().int().min(0).max(100_000);
 
-export const telemetryGroups = ['attitude', 'outputs', 'receiver', 'power', 'navigation', 'status'] as const;
+export const telemetryGroups = [
+  'attitude',
+  'outputs',
+  'receiver',
+  'power',
+  'navigation',
+  'estimates',
+  'status',
+] as const;
 export type TelemetryGroup = (typeof telemetryGroups)[number];
 
 export const requestSchema = z.discriminatedUnion('t', [
@@ -35,6 +44,9 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('bench-move'), id, output: count, run: z.number().int().min(0) }),
   z.object({ t: z.literal('bench-stop'), id }),
   z.object({ t: z.literal('restart'), id }),
+  z.object({ t: z.literal('decisions'), id, from: count }),
+  z.object({ t: z.literal('log-list'), id }),
+  z.object({ t: z.literal('log-read'), id, flight: count, from: id, count }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
@@ -56,15 +68,21 @@ export const identitySchema = z.object({
 export type Identity = z.infer<typeof identitySchema>;
 
 export const statusSchema = z.object({
-  mode: z.enum(['manual', 'rate', 'level', 'return']),
+  mode: z.enum(modeIds),
   armed: z.boolean(),
-  blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(16),
+  blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(24),
   lost: z.enum(['fine', 'noticed', 'guarding', 'acting', 'recovering']),
   lostAction: z.string().max(30),
   restartNeeded: z.boolean(),
   benchAllowed: z.boolean(),
   /** Output the board is wiggling, 0 for none. */
   moving: count,
+  /** Modes that cannot be had now, and why. */
+  unavailable: z.array(z.object({ mode: z.enum(modeIds), why: z.string().max(300) })).max(16),
+  /** Why the mode asked for is not flown; empty when it is. */
+  refusal: z.string().max(300),
+  /** Decisions made since power-on. */
+  decisions: count,
 });
 export type Status = z.infer<typeof statusSchema>;
 
@@ -94,6 +112,17 @@ export const answerSchemas = {
   'bench-move': z.object({ output: count }),
   'bench-stop': z.object({}),
   restart: z.object({}),
+  decisions: z.object({
+    total: count,
+    from: count,
+    items: z.array(z.object({ atS: z.number(), text: z.string().max(400) })).max(64),
+  }),
+  'log-list': z.object({
+    flights: z
+      .array(z.object({ flight: count, startedS: z.number(), bytes: id, whole: z.boolean() }))
+      .max(256),
+  }),
+  'log-read': z.object({ bytes: z.instanceof(Uint8Array) }),
 } as const;
 export type RequestKind = keyof typeof answerSchemas;
 export type Answer<K extends RequestKind> = z.infer<(typeof answerSchemas)[K]>;
@@ -126,6 +155,21 @@ export const telemetryFields = {
     'homeSet',
     'homeDistance',
   ],
+  /** Health 0 good, 1 degraded, 2 lost, each with its accuracy (rad, m, m, m/s); wind blows to, m/s */
+  estimates: [
+    'attitude',
+    'attitudeAccuracy',
+    'position',
+    'positionAccuracy',
+    'height',
+    'heightAccuracy',
+    'airspeed',
+    'airspeedAccuracy',
+    'wind',
+    'windNorth',
+    'windEast',
+    'headingKnown',
+  ],
 } as const;
 export type NumberGroup = keyof typeof telemetryFields;
 const numbers = z.array(z.number()).max(64);
@@ -135,5 +179,6 @@ export const telemetrySchemas = {
   receiver: numbers.length(18),
   power: numbers.length(4),
   navigation: numbers.length(10),
+  estimates: numbers.length(12),
   status: statusSchema,
 } as const;

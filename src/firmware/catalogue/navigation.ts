@@ -1,3 +1,4 @@
+import { ROUTE_POINTS } from './counts.ts';
 import type { EntryBook } from './entryBook.ts';
 
 /** Navigation, the lost link and the way home. */
@@ -66,7 +67,7 @@ export function addNavigationSettings(book: EntryBook): void {
     [
       ['nothing', 'do nothing'],
       ['cut', 'stop the motors'],
-      ['glide', 'glide down in a circle'],
+      ['glide', 'come down where it is'],
       ['return', 'return home'],
     ],
     'cut',
@@ -109,6 +110,14 @@ export function addNavigationSettings(book: EntryBook): void {
     'Closer than this the craft circles instead of climbing away. 0 turns it off.',
   );
 
+  book.number(
+    'lost.blind',
+    'Fly without a fix for',
+    's',
+    [2, 300, 45, 1],
+    'How long navigation goes on by air speed and wind when the fix is lost; then the craft comes down.',
+  );
+
   book.group = 'Way home';
   book.choice(
     'return.climb',
@@ -130,6 +139,7 @@ export function addNavigationSettings(book: EntryBook): void {
     [
       ['circle', 'circle up there'],
       ['circle-low', 'sink, then circle'],
+      ['land', 'land'],
     ],
     'circle',
     'What the craft does above home.',
@@ -163,5 +173,123 @@ export function addNavigationSettings(book: EntryBook): void {
     'm/s',
     [0, 20, 3, 0.5],
     'Airspeed added while no progress is made.',
+  );
+  book.choice(
+    'return.above',
+    'Return height counts from',
+    [
+      ['home', 'home'],
+      ['ground', 'the ground under it'],
+    ],
+    'home',
+    'The ground under it needs terrain on the memory card; where there is none, home counts.',
+  );
+  book.number(
+    'return.lower',
+    'Lower when held up',
+    'm',
+    [0, 300, 60, 10],
+    'Wind is weaker lower down: how far it sinks when flying faster did not help. Never below the floor.',
+  );
+  book.number('return.floor', 'Return floor', 'm', [15, 500, 60, 5], 'It never sinks lower than this on the way.');
+  book.number(
+    'return.timeout',
+    'Give up after',
+    's',
+    [60, 7200, 1800, 60],
+    'A return that takes longer ends in coming down where it is.',
+  );
+  book.number(
+    'return.fewFor',
+    'Few satellites allowed for',
+    's',
+    [0, 120, 15, 1],
+    'How long fewer satellites than asked for are put up with.',
+  );
+
+  book.group = 'Hand launch';
+  book.number(
+    'launch.accel',
+    'Throw felt from',
+    'm/s2',
+    [5, 40, 8, 0.5],
+    'Push along the nose that counts as the throw.',
+  );
+  book.number('launch.delay', 'Motor after', 's', [0, 2, 0.15, 0.05], 'Time from the throw to the motor.');
+  book.number('launch.throttle', 'Launch throttle', 'share', [0.3, 1, 1, 0.05], 'Throttle of the launch.');
+  book.number('launch.pitch', 'Launch pitch', 'deg', [3, 40, 14, 1], 'Nose-up angle of the launch.');
+  book.number('launch.time', 'Launch lasts', 's', [2, 30, 8, 1], 'Then the mode of the switches takes over.');
+  book.number(
+    'launch.height',
+    'Launch up to',
+    'm',
+    [5, 150, 30, 5],
+    'Ends sooner once this high above where it was thrown.',
+  );
+
+  book.group = 'Landing';
+  book.number('land.speed', 'Approach speed', 'm/s', [4, 40, 11, 0.5], 'Airspeed on the approach.');
+  book.number('land.slope', 'Approach slope', 'deg', [2, 15, 5, 0.5], 'Steepness of the approach.');
+  book.number('land.height', 'Approach from', 'm', [10, 150, 35, 5], 'Height above home where it begins.');
+  book.number('land.flare', 'Flare below', 'm', [0.5, 15, 3, 0.5], 'Motor off and nose up below this.');
+  book.number('land.pitch', 'Flare pitch', 'deg', [0, 20, 6, 1], 'Nose-up angle of the flare.');
+  book.number(
+    'land.disarm',
+    'Disarm after landing',
+    's',
+    [0, 30, 3, 1],
+    'Standing still this long after a landing by itself disarms. 0 leaves it to the pilot.',
+  );
+
+  book.group = 'Geofence';
+  book.number('fence.radius', 'Fence radius', 'm', [0, 20000, 0, 50], 'Farthest from home. 0 turns it off.');
+  book.number('fence.top', 'Fence top', 'm', [0, 2000, 0, 10], 'Highest above home. 0 turns it off.');
+  book.choice(
+    'fence.action',
+    'At the fence',
+    [
+      ['say', 'only say so'],
+      ['loiter', 'loiter there'],
+      ['return', 'return home'],
+    ],
+    'return',
+    'What the board does outside the fence.',
+  );
+
+  book.group = 'Route';
+  for (let n = 1; n <= ROUTE_POINTS; n++) {
+    const at = `route.${n}`;
+    book.choice(
+      `${at}.do`,
+      `Point ${n}`,
+      [
+        ['none', 'not used'],
+        ['pass', 'fly over'],
+        ['loiter', 'loiter for a time'],
+        ['land', 'land'],
+      ],
+      'none',
+      'What happens at this point of the route.',
+    );
+    book.number(`${at}.north`, `Point ${n} north`, 'm', [-20000, 20000, 0, 1], 'North of home.');
+    book.number(`${at}.east`, `Point ${n} east`, 'm', [-20000, 20000, 0, 1], 'East of home.');
+    book.number(
+      `${at}.height`,
+      `Point ${n} height`,
+      'm',
+      [15, 1500, 100, 5],
+      'Above home; reached on the way to the point.',
+    );
+    book.number(`${at}.time`, `Point ${n} loiter time`, 's', [0, 3600, 30, 5], 'How long it loiters there.');
+  }
+  book.choice(
+    'route.end',
+    'After the last point',
+    [
+      ['loiter', 'loiter there'],
+      ['return', 'return home'],
+    ],
+    'return',
+    'What follows the last point of the route.',
   );
 }

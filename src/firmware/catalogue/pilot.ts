@@ -1,8 +1,30 @@
+import { modeNames, switchedModes } from '#core/modes/modes.ts';
 import type { EntryBook } from './entryBook.ts';
 
 /** Receiver, switches and arming: how the pilot is heard. */
 export function addPilotSettings(book: EntryBook): void {
   book.group = 'Receiver';
+  book.choice(
+    'rx.protocol',
+    'Receiver protocol',
+    [
+      ['crsf', 'CRSF'],
+      ['sbus', 'SBUS'],
+      ['pulse-train', 'pulse train (PPM)'],
+    ],
+    'crsf',
+    'How the receiver speaks to the board.',
+    'restart',
+  );
+  book.number(
+    'rx.lossBelow',
+    'Throttle that means loss',
+    'us',
+    [0, 1100, 0, 1],
+    'For a receiver that sends made-up values: a throttle pulse below this counts as a lost link. 0 turns it off.',
+    'now',
+    'integer',
+  );
   book.channel('rx.roll.channel', 'Roll channel', 1, 'Which receiver channel carries the roll stick.');
   book.channel('rx.pitch.channel', 'Pitch channel', 2, 'Which receiver channel carries the pitch stick.');
   book.channel(
@@ -79,11 +101,8 @@ export function addPilotSettings(book: EntryBook): void {
     'integer',
   );
   book.number('arm.to', 'Arming to', 'us', [800, 2200, 2200, 10], 'Arming band ends here.', 'now', 'integer');
-  for (const [id, name] of [
-    ['rate', 'Rate'],
-    ['level', 'Level'],
-    ['return', 'Return home'],
-  ] as const) {
+  for (const id of switchedModes) {
+    const name = modeNames[id];
     book.channel(
       `mode.${id}.channel`,
       `${name} channel`,
@@ -109,6 +128,13 @@ export function addPilotSettings(book: EntryBook): void {
       'integer',
     );
   }
+  book.channel('flap.channel', 'Flap channel', 0, 'Receiver channel that sets the flaps. 0 keeps them up.');
+  book.channel(
+    'set.channel',
+    'Control set channel',
+    0,
+    'Three-position switch that chooses the control set while disarmed. 0 takes the chosen one.',
+  );
 
   book.group = 'Arming';
   book.number(
@@ -139,5 +165,22 @@ export function addPilotSettings(book: EntryBook): void {
     'share',
     [0.01, 0.2, 0.05, 0.01],
     'Throttle stick has to be below this to arm.',
+  );
+  book.flag(
+    'arm.needCompass',
+    'Arm only with a compass',
+    false,
+    'Refuses to arm while a fitted compass says nothing or something impossible.',
+  );
+  book.flag('arm.needStill', 'Arm only when still', true, 'Refuses to arm while the craft is being moved.');
+  book.choice(
+    'home.rule',
+    'Home is set',
+    [
+      ['each-arming', 'at every arming'],
+      ['first-arming', 'at the first arming after power-on'],
+    ],
+    'each-arming',
+    'When the board stores where home is.',
   );
 }

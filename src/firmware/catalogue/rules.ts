@@ -1,4 +1,5 @@
 import type { CrossRule } from '#core/settings/catalogue.ts';
+import { switchedModes } from '#core/modes/modes.ts';
 import { OUTPUT_COUNT } from './counts.ts';
 
 /** Rules between settings, which the board enforces at commit. */
@@ -51,6 +52,13 @@ export const rules: CrossRule[] = [
     gap: 1,
     why: 'The least airspeed has to lie at least 1 m/s below the return speed.',
   },
+  {
+    kind: 'below',
+    a: 'land.flare',
+    b: 'land.height',
+    gap: 5,
+    why: 'The flare has to begin at least 5 m below the approach.',
+  },
 ];
 for (let n = 1; n <= OUTPUT_COUNT; n++) {
   rules.push({
@@ -68,7 +76,7 @@ for (let n = 1; n <= OUTPUT_COUNT; n++) {
     why: `Output ${n}: the centre has to lie at least 50 us below the high end.`,
   });
 }
-for (const id of ['rate', 'level', 'return']) {
+for (const id of switchedModes) {
   rules.push({
     kind: 'below',
     a: `mode.${id}.from`,

@@ -77,4 +77,88 @@ export function addSensorsSettings(book: EntryBook): void {
     'How the board is turned in the craft, seen from above.',
     'restart',
   );
+  book.number(
+    'battery.currentScale',
+    'Current scale',
+    'share',
+    [0.5, 2, 1, 0.005],
+    'Corrects the current measured by the board.',
+  );
+  book.number('battery.currentOffset', 'Current offset', 'a', [-5, 5, 0, 0.05], 'Current shown with none flowing.');
+  book.choice(
+    'battery.lowAction',
+    'When the battery is low',
+    [
+      ['say', 'only say so'],
+      ['return', 'return home'],
+    ],
+    'say',
+    'What the board does when a cell under load stays below the low mark.',
+  );
+  book.choice(
+    'imu.use',
+    'Gyro and accelerometer',
+    [
+      ['first', 'the first'],
+      ['second', 'the second'],
+      ['both', 'the mean of both'],
+    ],
+    'first',
+    'On a board with two; on others the first is taken.',
+    'restart',
+  );
+  book.flag('compass.fitted', 'Compass fitted', false, 'A craft that hovers needs one to navigate.', 'restart');
+  for (const [axis, letter] of [
+    ['x', 'X'],
+    ['y', 'Y'],
+    ['z', 'Z'],
+  ] as const) {
+    book.number(
+      `compass.${axis}`,
+      `Compass offset ${letter}`,
+      'ut',
+      [-200, 200, 0, 0.1],
+      'Field of the craft itself, taken off what the compass measures.',
+    );
+  }
+  book.number(
+    'compass.declination',
+    'Declination',
+    'deg',
+    [-180, 180, 0, 0.1],
+    'Magnetic north east of true north at the field.',
+  );
+  book.number(
+    'compass.strength',
+    'Field strength',
+    'ut',
+    [20, 70, 50, 0.1],
+    'Strength of the field at the place; a compass that measures much else is not believed.',
+  );
+  book.flag('pitot.fitted', 'Airspeed sensor fitted', true, 'Without one, airspeed is worked out.', 'restart');
+  book.number('pitot.scale', 'Airspeed scale', 'share', [0.7, 1.4, 1, 0.01], 'Corrects the measured airspeed.');
+  book.flag('range.fitted', 'Rangefinder fitted', false, 'Measures the height above the ground when low.', 'restart');
+  book.number('range.most', 'Rangefinder reaches', 'm', [1, 100, 12, 1], 'Farther readings are not used.');
+  book.number(
+    'gnss.jump',
+    'Jump not believed',
+    'm',
+    [5, 200, 30, 5],
+    'A fix that moves farther than this at once is taken for a glitch at first.',
+  );
+
+  book.group = 'Flight log';
+  book.choice(
+    'log.rate',
+    'Log rate',
+    [
+      ['0', 'off'],
+      ['5', '5 a second'],
+      ['10', '10 a second'],
+      ['50', '50 a second'],
+    ],
+    '10',
+    'How often the board writes down what it does.',
+  );
+  book.flag('log.loops', 'Log the loops', false, 'Also writes demands and commands of every axis.');
 }

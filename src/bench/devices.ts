@@ -1,0 +1,78 @@
+import type { Plant } from '#core/flight/plant.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import type { Place } from '#core/navigation/earth.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { Readings } from '#firmware/readings.ts';
+import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
+import type { Device } from './devices/device.ts';
+import { GnssReceiver } from './devices/gnssReceiver.ts';
+import { Imu } from './devices/imu.ts';
+import { Barometer, Compass, Pitot, PowerSense, Rangefinder } from './devices/slowSensors.ts';
+import { Uart } from './devices/uart.ts';
+import { Radio } from './radio.ts';
+
+const SLOW_STEPS = 20;
+
+/** Everything on a craft that the board hears: chips, sensors, receivers, each on its own wire. */
+export class Devices {
+  readonly readings = new Readings();
+  readonly radio: Radio;
+  readonly gnss: GnssReceiver;
+  private readonly imus: readonly Imu[];
+  private readonly baro: Barometer;
+  private readonly pitot: Pitot | null;
+  private readonly range: Rangefinder | null;
+  private readonly compass: Compass | null;
+  private readonly power: PowerSense;
+  private readonly gnssWire: Uart;
+  private tick = 0;
+
+  /**
+   * @param values settings the board runs on: what its ports are set for
+   * @param imus how many gyro chips the board has; the second is of another make
+   */
+  constructor(plant: Plant, truth: BenchTruth, values: Values, place: Place, seed: number, imus: 1 | 2 = 1) {
+    const r = this.readings;
+    const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
+    this.imus = r.imus.slice(0, imus).map((out, i) => new Imu(at(1 + i), plant, out, truth.mount));
+    this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded);
+    this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot) : null;
+    this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;
+    this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, place, truth) : null;
+    this.power = new PowerSense(at(7), plant, r, truth.voltageScale);
+    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(values['gnss.baud']), truth.gnss.swapped, at(8));
+    this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, place, truth.gnss);
+    const understood = truth.receiver.protocol === values['rx.protocol'];
+    this.radio = new Radio(truth.channels, truth.receiver, r, understood, at(10));
+  }
+
+  step(batteryIn: boolean, dt: number): void {
+    for (let i = 0; i < this.imus.length; i++) this.imus[i]!.step(dt);
+    if (this.tick++ % SLOW_STEPS === 0) {
+      this.baro.step();
+      this.pitot?.step();
+      this.range?.step();
+      this.compass?.step();
+      this.power.step(batteryIn);
+    }
+    this.gnss.step(dt);
+    this.gnssWire.step(dt);
+    this.radio.step(true, dt);
+  }
+
+  /** Makes a device fail, or work again. False when the craft has no such device. */
+  fail(id: FaultDevice, fault: FaultKind): boolean {
+    const device: Device | null | undefined = {
+      gyro: this.imus[0],
+      barometer: this.baro,
+      compass: this.compass,
+      airspeed: this.pitot,
+      rangefinder: this.range,
+      gnss: this.gnss,
+      voltage: this.power,
+    }[id];
+    if (!device) return false;
+    device.fault = fault;
+    return true;
+  }
+}

@@ -1,0 +1,107 @@
+import type { Plant } from '#core/flight/plant.ts';
+import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
+import { DEG } from '#core/math/scalar.ts';
+import type { ImuReading } from '#firmware/readings.ts';
+import { Device } from './device.ts';
+
+/** Noise of one sample at 1 kHz: rad/s and m/s^2 (0.007 deg/s and 0.4 mg per root Hz). */
+const GYRO_NOISE = 0.004;
+const ACCEL_NOISE = 0.12;
+const GYRO_BIAS = 0.004;
+const ACCEL_BIAS = 0.04;
+/** Bias that a cold chip starts with and loses as it warms, rad/s and s. */
+const COLD_BIAS = 0.006;
+const WARM_UP_S = 90;
+const MISALIGNED = 0.4 * DEG;
+/** Shake that an unbalanced propeller makes at the board, rad/s and m/s^2 at full speed of its motor. */
+const SHAKE_GYRO = 0.25;
+const SHAKE_ACCEL = 4;
+/** Shaft speed at which the shake above holds, rad/s. */
+const SHAKE_SPEED = 1500;
+const DRIFT_STEPS = 256;
+
+/**
+ * Gyro and accelerometer: bias with warm-up drift, misalignment, noise, and the shake of motors and blades at
+ * once and twice their speed. Board axes.
+ */
+export class Imu extends Device {
+  private readonly bias = new Float64Array(3);
+  private readonly drift = new Float64Array(3);
+  private readonly now = new Float64Array(3);
+  private readonly accelBias = new Float64Array(3);
+  private readonly mount: Quat = quat();
+  private readonly phases: Float64Array;
+  private readonly unbalance: Float64Array;
+  private seconds = 0;
+  private tick = 0;
+
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    private readonly out: ImuReading,
+    mount: { readonly rollDeg: number; readonly pitchDeg: number; readonly yawDeg: number },
+  ) {
+    super(seed);
+    const n = this.noise;
+    for (let i = 0; i < 3; i++) {
+      this.bias[i] = GYRO_BIAS * n.next();
+      this.drift[i] = COLD_BIAS * n.next();
+      this.accelBias[i] = ACCEL_BIAS * n.next();
+    }
+    setEuler(
+      this.mount,
+      mount.rollDeg * DEG + MISALIGNED * n.next(),
+      mount.pitchDeg * DEG + MISALIGNED * n.next(),
+      mount.yawDeg * DEG + MISALIGNED * n.next(),
+    );
+    this.phases = Float64Array.from(plant.motors, (_, i) => i);
+    this.unbalance = Float64Array.from(plant.motors, () => 0.6 + 0.3 * Math.abs(n.next()));
+  }
+
+  step(dt: number): void {
+    const turn = this.turn();
+    if (turn === 'nothing') return;
+    this.out.samples++;
+    if (turn === 'repeat') return;
+    this.seconds += dt;
+    if (this.tick++ % DRIFT_STEPS === 0) {
+      const cold = Math.exp(-this.seconds / WARM_UP_S);
+      for (let i = 0; i < 3; i++) this.now[i] = this.bias[i]! + cold * this.drift[i]!;
+    }
+    let shake = 0;
+    let push = 0;
+    const motors = this.plant.motors;
+    for (let i = 0; i < motors.length; i++) {
+      const speed = motors[i]!.omega;
+      if (speed < 30) continue;
+      this.phases[i]! += speed * dt;
+      const share = speed / SHAKE_SPEED;
+      const s = Math.sin(this.phases[i]!);
+      const c = Math.cos(this.phases[i]!);
+      const size = this.unbalance[i]! * share * share;
+      // Once a turn from the unbalance, twice from the two blades.
+      shake += size * (s + 0.8 * s * c);
+      push += size * (c + 0.8 * (c * c - s * s));
+    }
+    const { gyro, accel } = this.out;
+    const p = this.plant;
+    const loud = this.loudness;
+    const n = this.noise;
+    gyro[0] = p.rates[0]!;
+    gyro[1] = p.rates[1]!;
+    gyro[2] = p.rates[2]!;
+    toBody(gyro, this.mount, gyro);
+    accel[0] = p.specificForce[0]!;
+    accel[1] = p.specificForce[1]!;
+    accel[2] = p.specificForce[2]!;
+    toBody(accel, this.mount, accel);
+    const gn = GYRO_NOISE * loud;
+    const an = ACCEL_NOISE * loud;
+    gyro[0]! += this.now[0]! + SHAKE_GYRO * shake + gn * n.next();
+    gyro[1]! += this.now[1]! + 0.8 * SHAKE_GYRO * shake + gn * n.next();
+    gyro[2]! += this.now[2]! + 0.3 * SHAKE_GYRO * push + gn * n.next();
+    accel[0]! += this.accelBias[0]! + 0.4 * SHAKE_ACCEL * push + an * n.next();
+    accel[1]! += this.accelBias[1]! + SHAKE_ACCEL * push + an * n.next();
+    accel[2]! += this.accelBias[2]! + SHAKE_ACCEL * shake + an * n.next();
+  }
+}

@@ -1,0 +1,147 @@
+import { pressureOn } from '#core/flight/atmosphere.ts';
+import type { Plant } from '#core/flight/plant.ts';
+import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
+import { DEG } from '#core/math/scalar.ts';
+import type { Place } from '#core/navigation/earth.ts';
+import { magneticField } from '#core/navigation/magneticField.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import type { Readings, Sample } from '#firmware/readings.ts';
+import { Device } from './device.ts';
+
+/** Sensors read fifty times a second, each a small device of its own. */
+
+const AIR_DENSITY = 1.225;
+
+/** The year of all demo data. */
+export const FIELD_YEAR = 2026.4;
+
+/** Static pressure with noise and slow drift; without a shield the airflow pulls it down. */
+export class Barometer extends Device {
+  private drift = 0;
+
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    private readonly out: Sample,
+    private readonly shielded: boolean,
+  ) {
+    super(seed);
+  }
+
+  step(): void {
+    const turn = this.turn();
+    if (turn === 'nothing') return;
+    this.out.samples++;
+    if (turn === 'repeat') return;
+    this.drift += -0.0002 * this.drift + 0.06 * this.noise.next();
+    const speed = this.plant.airspeed;
+    const pull = this.shielded ? 0 : 0.3 * 0.5 * AIR_DENSITY * speed * speed;
+    const noise = 1.2 * this.loudness * this.noise.next();
+    this.out.value = pressureOn(this.plant.day, this.plant.height) + this.drift + noise - pull;
+  }
+}
+
+/** Dynamic pressure along the nose. */
+export class Pitot extends Device {
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    private readonly out: Sample,
+  ) {
+    super(seed);
+  }
+
+  step(): void {
+    const turn = this.turn();
+    if (turn === 'nothing') return;
+    this.out.samples++;
+    if (turn === 'repeat') return;
+    const along = Math.max(0, this.plant.airVelocity[0]!);
+    this.out.value = 0.5 * AIR_DENSITY * along * along + 1.6 * this.loudness * this.noise.next();
+  }
+}
+
+/** Distance to the ground along the craft's down axis. */
+export class Rangefinder extends Device {
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    private readonly out: Sample,
+  ) {
+    super(seed);
+  }
+
+  step(): void {
+    const turn = this.turn();
+    if (turn === 'nothing') return;
+    this.out.samples++;
+    if (turn === 'repeat') return;
+    const q = this.plant.attitude;
+    const upright = 1 - 2 * (q[1]! * q[1]! + q[2]! * q[2]!);
+    const above = this.plant.height - this.plant.ground;
+    const noise = 0.02 * this.loudness * this.noise.next();
+    this.out.value = upright > 0.5 ? Math.max(0, above / upright + noise) : 0;
+  }
+}
+
+/** The earth's field at the place, turned into board axes, with the craft's own iron and currents. */
+export class Compass extends Device {
+  private readonly earth = new Float64Array(3);
+  private readonly mount: Quat = quat();
+  private readonly soft = new Float64Array(3);
+
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    private readonly out: Readings['compass'],
+    place: Place,
+    private readonly truth: Pick<BenchTruth, 'iron' | 'mount'>,
+  ) {
+    super(seed);
+    const f = magneticField(place.lat, place.lon, 0, FIELD_YEAR);
+    this.earth.set([f.northNt / 1000, f.eastNt / 1000, f.downNt / 1000]);
+    const m = truth.mount;
+    setEuler(this.mount, m.rollDeg * DEG, m.pitchDeg * DEG, m.yawDeg * DEG);
+    for (let i = 0; i < 3; i++) this.soft[i] = 1 + 0.01 * this.noise.next();
+  }
+
+  step(): void {
+    const turn = this.turn();
+    if (turn === 'nothing') return;
+    this.out.samples++;
+    if (turn === 'repeat') return;
+    const b = this.out.field;
+    b.set(this.earth);
+    toBody(b, this.plant.attitude, b);
+    toBody(b, this.mount, b);
+    const { iron } = this.truth;
+    const current = iron.perAmp * this.plant.battery.currentA;
+    const loud = 0.3 * this.loudness;
+    b[0] = b[0]! * this.soft[0]! + iron.x + 0.5 * current + loud * this.noise.next();
+    b[1] = b[1]! * this.soft[1]! + iron.y + 0.3 * current + loud * this.noise.next();
+    b[2] = b[2]! * this.soft[2]! + iron.z + 0.8 * current + loud * this.noise.next();
+  }
+}
+
+/** Converters for voltage and current, each with its own scale. */
+export class PowerSense extends Device {
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    private readonly out: Readings,
+    private readonly scale: number,
+  ) {
+    super(seed);
+  }
+
+  step(batteryIn: boolean): void {
+    const turn = this.turn();
+    if (turn === 'repeat') return;
+    const b = this.plant.battery;
+    const alive = batteryIn && turn === 'measure';
+    const noise = 0.01 * this.loudness * this.noise.next();
+    this.out.supplyV = alive ? b.voltage / this.scale + noise : 0;
+    this.out.currentA = alive ? b.currentA : 0;
+    this.out.servoRailV = batteryIn ? 5.05 : 0;
+  }
+}

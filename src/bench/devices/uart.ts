@@ -1,0 +1,46 @@
+import { Noise } from '#core/math/random.ts';
+import { ByteQueue } from '#core/sensors/byteQueue.ts';
+
+/** Bits on the wire for a byte: start, eight, stop. */
+const BITS = 10;
+
+/**
+ * A serial wire from a device to a port of the board. Where the two disagree about the speed the port reads
+ * garbage; where RX and TX are swapped it reads nothing.
+ */
+export class Uart {
+  /** Where the device writes. */
+  readonly out: ByteQueue;
+  private readonly garbage: Noise;
+  private due = 0;
+
+  constructor(
+    private readonly port: ByteQueue,
+    private readonly deviceBaud: number,
+    private readonly portBaud: number,
+    private readonly swapped: boolean,
+    seed: number,
+    capacity = 2048,
+  ) {
+    this.out = new ByteQueue(capacity);
+    this.garbage = new Noise(seed);
+  }
+
+  /** Moves the bytes that dt has time for. */
+  step(dt: number): void {
+    if (this.out.length === 0) {
+      this.due = 0;
+      return;
+    }
+    this.due += (this.deviceBaud / BITS) * dt;
+    while (this.due >= 1 && this.out.length > 0) {
+      this.due -= 1;
+      const byte = this.out.shift();
+      if (this.swapped) continue;
+      if (this.deviceBaud === this.portBaud) this.port.push(byte);
+      // The port samples at the wrong times: some bits of what it takes for a byte, some of the next.
+      else if (this.garbage.next() * this.deviceBaud < this.portBaud)
+        this.port.push((byte * 167 + Math.floor(90 * Math.abs(this.garbage.next()))) & 0xff);
+    }
+  }
+}

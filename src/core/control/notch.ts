@@ -1,0 +1,48 @@
+/**
+ * Second-order notch by the bilinear transform (Bristow-Johnson, "Cookbook formulae for audio EQ biquad filter
+ * coefficients", 1998), direct form II transposed. A centre of zero lets everything through.
+ */
+export class Notch {
+  private b0 = 1;
+  private b1 = 0;
+  private b2 = 0;
+  private a1 = 0;
+  private a2 = 0;
+  private s1 = 0;
+  private s2 = 0;
+
+  constructor(
+    centreHz: number,
+    private readonly q: number,
+    private readonly dt: number,
+  ) {
+    this.tune(centreHz);
+  }
+
+  /** Moves the notch; its memory stays, so that it can follow a motor. */
+  tune(centreHz: number): void {
+    if (!(centreHz > 0) || centreHz >= 0.45 / this.dt) {
+      this.b0 = 1;
+      this.b1 = 0;
+      this.b2 = 0;
+      this.a1 = 0;
+      this.a2 = 0;
+      return;
+    }
+    const w = 2 * Math.PI * centreHz * this.dt;
+    const alpha = Math.sin(w) / (2 * this.q);
+    const a0 = 1 + alpha;
+    this.b0 = 1 / a0;
+    this.b1 = (-2 * Math.cos(w)) / a0;
+    this.b2 = 1 / a0;
+    this.a1 = this.b1;
+    this.a2 = (1 - alpha) / a0;
+  }
+
+  step(x: number): number {
+    const y = this.b0 * x + this.s1;
+    this.s1 = this.b1 * x - this.a1 * y + this.s2;
+    this.s2 = this.b2 * x - this.a2 * y;
+    return y;
+  }
+}

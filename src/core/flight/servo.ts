@@ -1,0 +1,51 @@
+import type { Surface } from '../airframe/airframe.ts';
+import { clamp, DEG } from '../math/scalar.ts';
+
+/** A small servo: 60 degrees in 0.12 s, 45 degrees of travel to either side. */
+const USUAL_SPEED = 500 * DEG;
+const USUAL_TRAVEL = 45 * DEG;
+const USUAL_SLOP = 0.3 * DEG;
+
+/**
+ * A servo with its rod: follows the pulse at its own speed, moves the surface by the four-bar law of a long
+ * rod, horn sin(d) = arm sin(servo), and has play that the surface has to cross when it turns back.
+ */
+export class Servo {
+  /** Surface deflection, rad. */
+  deflection = 0;
+  private angle = 0;
+  private readonly ratio: number;
+  private readonly travel: number;
+  private readonly speed: number;
+  private readonly slop: number;
+
+  constructor(surface: Surface) {
+    const l = surface.linkage;
+    this.travel = l ? l.servoTravelDeg * DEG : USUAL_TRAVEL;
+    this.speed = l ? l.servoSpeedDegPerS * DEG : USUAL_SPEED;
+    this.slop = l ? l.slopDeg * DEG : USUAL_SLOP;
+    this.ratio = l ? l.armMm / l.hornMm : Math.sin(surface.throwDeg * DEG) / Math.sin(this.travel);
+  }
+
+  /** @param share where the pulse asks the servo to stand, -1..1 of its travel */
+  step(share: number, dt: number): void {
+    const target = clamp(share, -1.1, 1.1) * this.travel;
+    const reach = this.speed * dt;
+    const off = target - this.angle;
+    this.angle += off > reach ? reach : off < -reach ? -reach : off;
+    const wanted = surfaceAngle(this.angle, this.ratio);
+    const half = this.slop / 2;
+    if (wanted > this.deflection + half) this.deflection = wanted - half;
+    else if (wanted < this.deflection - half) this.deflection = wanted + half;
+  }
+
+  /** Deflection at full travel, rad. */
+  get throw(): number {
+    return surfaceAngle(this.travel, this.ratio);
+  }
+}
+
+/** Deflection that a servo angle gives over a long rod, rad. @param ratio arm over horn */
+export function surfaceAngle(servo: number, ratio: number): number {
+  return Math.asin(clamp(ratio * Math.sin(servo), -1, 1));
+}

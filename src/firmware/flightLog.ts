@@ -1,0 +1,190 @@
+import { encodeCbor } from '#core/wire/frames.ts';
+import { modeIds } from '#core/modes/modes.ts';
+import type { FlightController } from './flightController.ts';
+
+/** Numbers of one sample, in this order; SI and radians. */
+export const logFields = [
+  'seconds',
+  'mode',
+  'roll',
+  'pitch',
+  'yaw',
+  'rollRate',
+  'pitchRate',
+  'yawRate',
+  'north',
+  'east',
+  'height',
+  'velocityNorth',
+  'velocityEast',
+  'climb',
+  'airspeed',
+  'windNorth',
+  'windEast',
+  'throttle',
+  'supplyV',
+  'currentA',
+  'satellites',
+] as const;
+export const logLoopFields = [
+  'rollRateWanted',
+  'pitchRateWanted',
+  'yawRateWanted',
+  'rollCommand',
+  'pitchCommand',
+  'yawCommand',
+] as const;
+
+export interface LoggedFlight {
+  readonly flight: number;
+  /** Since power-on, s. */
+  readonly startedS: number;
+  readonly bytes: number;
+  readonly whole: boolean;
+}
+
+interface Extent {
+  readonly flight: number;
+  readonly startedS: number;
+  readonly from: number;
+  length: number;
+  whole: boolean;
+}
+
+/**
+ * Flights on the board's store as CBOR sequences (RFC 8742): a map that names the fields, then arrays of numbers,
+ * and `[seconds, text]` for each decision. The store is a ring; when it is full the oldest flight goes as a whole.
+ */
+export class FlightLog {
+  private readonly ring: Uint8Array;
+  private readonly flights: Extent[] = [];
+  private head = 0;
+  private open: Extent | null = null;
+  private due = 0;
+  private told = 0;
+  private number = 0;
+  private readonly sample = new DataView(new ArrayBuffer(5));
+  private readonly values: Float64Array;
+
+  constructor(capacity = 1_000_000) {
+    this.ring = new Uint8Array(capacity);
+    this.values = new Float64Array(logFields.length + logLoopFields.length);
+  }
+
+  /** Writes what is due, from arming to disarming. */
+  step(c: FlightController, dt: number): void {
+    const every = c.config.logEvery;
+    if (!c.armed || every === 0) {
+      if (this.open) this.close(c);
+      return;
+    }
+    if (!this.open) this.begin(c);
+    this.due -= dt;
+    if (this.due > 0) return;
+    this.due += every;
+    this.decisions(c);
+    this.write(c);
+  }
+
+  private begin(c: FlightController): void {
+    this.number++;
+    this.open = { flight: this.number, startedS: c.uptimeS, from: this.head, length: 0, whole: false };
+    this.flights.push(this.open);
+    this.told = c.journal.count - 1;
+    this.due = 0;
+    const fields = c.config.logLoops ? [...logFields, ...logLoopFields] : logFields;
+    this.append(encodeCbor({ flight: this.number, firmware: 'Pfad 3.1', fields, modes: modeIds }));
+  }
+
+  private close(c: FlightController): void {
+    this.decisions(c);
+    if (this.open) this.open.whole = true;
+    this.open = null;
+  }
+
+  private decisions(c: FlightController): void {
+    const { decisions, count } = c.journal;
+    for (let n = Math.max(this.told, count - decisions.length, 0); n < count; n++) {
+      const d = decisions[decisions.length - (count - n)]!;
+      this.append(encodeCbor([d.atS, d.text]));
+    }
+    this.told = count;
+  }
+
+  private write(c: FlightController): void {
+    const v = this.values;
+    const { attitude: a, position: p, sensing: s, command: k } = c;
+    let i = 0;
+    v[i++] = c.uptimeS;
+    v[i++] = modeIds.indexOf(c.mode);
+    v[i++] = a.roll;
+    v[i++] = a.pitch;
+    v[i++] = a.yaw;
+    v[i++] = a.rates[0]!;
+    v[i++] = a.rates[1]!;
+    v[i++] = a.rates[2]!;
+    v[i++] = p.north;
+    v[i++] = p.east;
+    v[i++] = p.height;
+    v[i++] = p.velocityNorth;
+    v[i++] = p.velocityEast;
+    v[i++] = p.climb;
+    v[i++] = s.airspeed;
+    v[i++] = p.windNorth;
+    v[i++] = p.windEast;
+    v[i++] = k.throttle;
+    v[i++] = c.supplyV;
+    v[i++] = c.currentA;
+    v[i++] = s.satellites;
+    if (c.config.logLoops) {
+      for (let axis = 0; axis < 3; axis++) v[i++] = c.loops.wanted[axis]!;
+      v[i++] = k.roll;
+      v[i++] = k.pitch;
+      v[i++] = k.yaw;
+    }
+    // Head of an array of up to 255 items, then each as a 32-bit float (RFC 8949, 3.1 and 3.3).
+    this.put(0x98);
+    this.put(i);
+    for (let n = 0; n < i; n++) {
+      this.sample.setUint8(0, 0xfa);
+      this.sample.setFloat32(1, v[n]!);
+      for (let b = 0; b < 5; b++) this.put(this.sample.getUint8(b));
+    }
+  }
+
+  private append(bytes: Uint8Array): void {
+    for (const b of bytes) this.put(b);
+  }
+
+  private put(byte: number): void {
+    const open = this.open;
+    if (!open) return;
+    const first = this.flights[0]!;
+    const used = open.from + open.length - first.from;
+    if (used >= this.ring.length) {
+      // A single flight that fills the store keeps its beginning, which says how it came to be.
+      if (first === open) return;
+      this.flights.shift();
+    }
+    this.ring[this.head % this.ring.length] = byte;
+    this.head++;
+    open.length++;
+  }
+
+  list(): LoggedFlight[] {
+    return this.flights.map((f) => ({
+      flight: f.flight,
+      startedS: f.startedS,
+      bytes: f.length,
+      whole: f.whole,
+    }));
+  }
+
+  /** Part of a flight; null when there is no such flight. */
+  read(flight: number, from: number, count: number): Uint8Array | null {
+    const f = this.flights.find((x) => x.flight === flight);
+    if (!f) return null;
+    const length = Math.max(0, Math.min(count, f.length - from));
+    return Uint8Array.from({ length }, (_, i) => this.ring[(f.from + from + i) % this.ring.length]!);
+  }
+}

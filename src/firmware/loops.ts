@@ -1,0 +1,87 @@
+import { RateLoop } from '#core/control/rateLoop.ts';
+import { clamp, GRAVITY } from '#core/math/scalar.ts';
+import type { Config, ControlSet } from './config.ts';
+import type { Command } from './outputs.ts';
+import type { Sensing } from './sensing.ts';
+
+/** What is asked of the attitude: angles, or rates, or a blend of both. */
+export interface AttitudeDemand {
+  /** rad */
+  roll: number;
+  pitch: number;
+  /** -1..1 of the greatest rates */
+  stickRoll: number;
+  stickPitch: number;
+  stickYaw: number;
+  /** rad/s, added to what the yaw stick asks. */
+  yawRate: number;
+  /** 0 angles only, 1 rates only, between for Horizon. */
+  freeRoll: number;
+  freePitch: number;
+}
+
+export const newDemand = (): AttitudeDemand => ({
+  roll: 0,
+  pitch: 0,
+  stickRoll: 0,
+  stickPitch: 0,
+  stickYaw: 0,
+  yawRate: 0,
+  freeRoll: 0,
+  freePitch: 0,
+});
+
+/** Level loop over rate loops on three axes, for wings with speed scaling and coordinated turns. */
+export class Loops {
+  private readonly roll: RateLoop;
+  private readonly pitch: RateLoop;
+  private readonly yaw: RateLoop;
+  /** Rates asked for, rad/s: for the log. */
+  readonly wanted = new Float64Array(3);
+
+  constructor(
+    private readonly c: Config,
+    readonly set: ControlSet,
+    dt: number,
+  ) {
+    const loop = (gains: ControlSet['roll']) => new RateLoop(gains, c.sumLimit, c.dCutoff, dt);
+    this.roll = loop(set.roll);
+    this.pitch = loop(set.pitch);
+    this.yaw = loop(set.yaw);
+  }
+
+  reset(): void {
+    this.roll.reset();
+    this.pitch.reset();
+    this.yaw.reset();
+  }
+
+  /** @param hold keeps the sums at rest, on the ground. @param flying coordinates turns and scales by speed */
+  step(d: AttitudeDemand, s: Sensing, hold: boolean, flying: boolean, out: Command): void {
+    const { c, set } = this;
+    const a = s.attitude;
+    const level = (want: number, is: number, most: number) => clamp((want - is) / set.levelTime, -most, most);
+    let p = d.freeRoll * d.stickRoll * set.rollMax;
+    let q = d.freePitch * d.stickPitch * set.pitchMax;
+    let r = d.stickYaw * set.yawMax + d.yawRate;
+    if (d.freeRoll < 1) p += (1 - d.freeRoll) * level(d.roll, a.roll, set.rollMax);
+    if (d.freePitch < 1) q += (1 - d.freePitch) * level(d.pitch, a.pitch, set.pitchMax);
+    let ratio = 1;
+    if (!c.rotorcraft) {
+      const speed = flying ? clamp(s.airspeed, 0.6 * c.reference, 2 * c.reference) : c.reference;
+      ratio = c.reference / speed;
+      if (flying && d.freeRoll < 1 && s.airspeed > 4) {
+        // A coordinated turn yaws by g/V sin(bank), which is partly pitch rate in body axes.
+        const turn = (GRAVITY / Math.max(speed, 6)) * Math.tan(clamp(a.roll, -1.2, 1.2));
+        q += (1 - d.freePitch) * turn * Math.sin(a.roll) * Math.cos(a.pitch);
+        r += turn * Math.cos(a.roll) * Math.cos(a.pitch);
+      }
+    }
+    this.wanted[0] = p;
+    this.wanted[1] = q;
+    this.wanted[2] = r;
+    out.roll = this.roll.step(p, a.rates[0]!, ratio, hold);
+    out.pitch = this.pitch.step(q, a.rates[1]!, ratio, hold);
+    out.yaw = this.yaw.step(r, a.rates[2]!, ratio, hold);
+  }
+}

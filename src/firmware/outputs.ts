@@ -1,0 +1,108 @@
+import { clamp } from '#core/math/scalar.ts';
+import { motorPulse, servoPulse } from '#core/mixer/pulse.ts';
+import type { BenchMoves } from './benchMoves.ts';
+import { OUTPUT_COUNT } from './catalogue/counts.ts';
+import type { Config } from './config.ts';
+
+/** Commands after the loops: -1..1, throttle and flap 0..1. */
+export interface Command {
+  roll: number;
+  pitch: number;
+  yaw: number;
+  throttle: number;
+  flap: number;
+}
+
+/** The mixer's last stage: commands to pulses, each output at its timer's own rate. */
+export class Outputs {
+  /** us per output; 0 where nothing is sent. */
+  readonly pulses = new Float64Array(OUTPUT_COUNT);
+  /** The mixer had to give up part of a command for want of room. Rotors only. */
+  saturated = false;
+  private readonly demands = new Float64Array(OUTPUT_COUNT);
+
+  constructor(
+    private readonly c: Config,
+    private readonly dt: number,
+  ) {}
+
+  step(tick: number, k: Command, bench: BenchMoves, armed: boolean): void {
+    const c = this.c;
+    if (c.rotorcraft) this.shareRotors(k, armed);
+    for (let i = 0; i < OUTPUT_COUNT; i++) {
+      const o = c.outputs[i]!;
+      // A timer sends its pulses at its own rate; between them nothing changes on the wire.
+      if (tick % o.everySteps !== 0) continue;
+      let pulse = 0;
+      if (bench.output === i + 1) {
+        pulse = o.isMotor
+          ? motorPulse(o, bench.duty)
+          : o.centreUs +
+            bench.swing * (bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
+      } else if (o.role === 'nothing') {
+        pulse = 0;
+      } else if (o.isMotor) {
+        pulse = motorPulse(o, armed ? (c.rotorcraft ? this.demands[i]! : this.wingMotor(i, k)) : 0);
+      } else {
+        let d = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * k.yaw;
+        if (o.mix.yaw !== 0 && o.mix.roll === 0) d += o.mix.yaw * c.turnRudder * k.roll;
+        // The down-going half of a pair that rolls moves less, against adverse yaw.
+        if (o.mix.roll !== 0 && o.mix.pitch === 0 && d > 0) d *= 1 - c.aileronUp;
+        d += o.mix.flap * k.flap;
+        pulse = bench.output !== 0 ? o.centreUs : servoPulse(o, d);
+      }
+      const last = this.pulses[i]!;
+      if (o.speed > 0 && last > 0 && pulse > 0 && !o.isMotor) {
+        const step = o.speed * o.everySteps * this.dt;
+        pulse = clamp(pulse, last - step, last + step);
+      }
+      this.pulses[i] = pulse;
+    }
+  }
+
+  private wingMotor(i: number, k: Command): number {
+    const c = this.c;
+    const yaw = c.outputs[i]!.mix.yaw * c.differential * k.yaw;
+    return clamp(k.throttle + yaw * Math.min(1, 3 * k.throttle), 0, 1);
+  }
+
+  /**
+   * Rotors share throttle and turning commands. Where the room between idle and full is too small, yaw gives way
+   * first, then all commands shrink together; the throttle moves so that roll and pitch keep what they ask for.
+   */
+  private shareRotors(k: Command, armed: boolean): void {
+    const c = this.c;
+    const d = this.demands;
+    this.saturated = false;
+    if (!armed) {
+      d.fill(0);
+      return;
+    }
+    const room = 1 - c.idle;
+    let yaw = k.yaw;
+    let spread = 0;
+    for (let pass = 0; pass < 2; pass++) {
+      let low = 0;
+      let high = 0;
+      for (let i = 0; i < OUTPUT_COUNT; i++) {
+        const o = c.outputs[i]!;
+        if (!o.isMotor) continue;
+        const m = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * yaw;
+        d[i] = m;
+        if (m < low) low = m;
+        if (m > high) high = m;
+      }
+      spread = high - low;
+      if (spread <= room || pass === 1) {
+        const shrink = spread > room ? room / spread : 1;
+        if (shrink < 1) this.saturated = true;
+        const base = clamp(k.throttle, c.idle - low * shrink, 1 - high * shrink);
+        for (let i = 0; i < OUTPUT_COUNT; i++)
+          if (c.outputs[i]!.isMotor) d[i] = clamp(base + d[i]! * shrink, c.idle, 1);
+        return;
+      }
+      yaw *= 0.3;
+      this.saturated = true;
+    }
+  }
+}

@@ -1,0 +1,92 @@
+import { BandSwitch, type ModeId, switchedModes } from '#core/modes/modes.ts';
+import { CrsfReader, PulseTrainReader, type ReceiverReader, SbusReader } from '#core/sensors/receiverFrames.ts';
+import type { Config } from './config.ts';
+import type { Readings } from './readings.ts';
+import { Sticks } from './sticks.ts';
+
+/** A frame younger than this means the link is alive, s. */
+const FRAME_AGE_S = 0.15;
+
+/** The pilot as the receiver tells of him: sticks, switches, whether the link lives. */
+export class PilotInput {
+  readonly sticks: Sticks;
+  /** us, as last received. */
+  readonly channels: Float64Array;
+  linkAlive = false;
+  frameAge = Number.POSITIVE_INFINITY;
+  quality = 0;
+  /** A frame came in this step. */
+  fresh = false;
+  armWanted = false;
+  /** Arming has been seen off since the start. */
+  armSeenOff = false;
+  /** Modes the switches ask for, in the order of `switchedModes`. */
+  readonly wanted: boolean[] = switchedModes.map(() => false);
+  flap = 0;
+  private readonly serial: ReceiverReader;
+  private readonly train = new PulseTrainReader();
+  private readonly armSwitch: BandSwitch;
+  private readonly switches: readonly BandSwitch[];
+
+  constructor(
+    private readonly c: Config,
+    from?: PilotInput,
+  ) {
+    this.sticks = from?.sticks ?? new Sticks();
+    this.serial = c.rx.protocol === 'sbus' ? new SbusReader() : new CrsfReader();
+    this.channels = (c.rx.protocol === 'pulse-train' ? this.train : this.serial).news.channels;
+    this.armSwitch = new BandSwitch(c.arm);
+    this.switches = switchedModes.map((m) => new BandSwitch(c.modeBands[m as Exclude<ModeId, 'manual'>]));
+    if (from) {
+      this.channels.set(from.channels);
+      this.frameAge = from.frameAge;
+      this.linkAlive = from.linkAlive;
+      this.quality = from.quality;
+    }
+  }
+
+  step(r: Readings, dt: number): void {
+    this.fresh = false;
+    this.frameAge += dt;
+    if (this.c.rx.protocol === 'pulse-train') this.edges(r);
+    else while (r.receiver.length > 0) if (this.serial.push(r.receiver.shift())) this.frame(this.serial);
+    this.linkAlive = this.frameAge < FRAME_AGE_S;
+    if (!this.linkAlive) this.quality = 0;
+  }
+
+  private edges(r: Readings): void {
+    for (let i = 0; i < r.edges; i++) if (this.train.edge(r.train[i]!)) this.frame(this.train);
+    r.edges = 0;
+  }
+
+  private frame(reader: Pick<ReceiverReader, 'news'>): void {
+    const { rx } = this.c;
+    const { news } = reader;
+    // A receiver that says it lost its transmitter, or pulls the throttle below what a stick can, gives no sticks.
+    const preset = rx.lossBelow > 0 && rx.throttle > 0 && news.channels[rx.throttle - 1]! < rx.lossBelow;
+    if (news.failsafe || preset) return;
+    this.fresh = true;
+    this.frameAge = 0;
+    this.quality = news.quality < 0 ? 1 : news.quality;
+    const ch = this.channels;
+    this.sticks.read(ch, rx);
+    this.armWanted = this.armSwitch.step(ch);
+    if (!this.armWanted) this.armSeenOff = true;
+    for (let i = 0; i < this.switches.length; i++) this.wanted[i] = this.switches[i]!.step(ch);
+    const flap = this.c.flapChannel;
+    this.flap = flap > 0 ? Math.min(1, Math.max(0, (ch[flap - 1]! - rx.low) / (rx.high - rx.low))) : 0;
+  }
+
+  wants(mode: Exclude<ModeId, "manual">): boolean {
+    const i = switchedModes.indexOf(mode);
+    return i >= 0 && this.wanted[i]!;
+  }
+
+  /** The control set that the switch chooses, 0-based; -1 when none does. */
+  get set(): number {
+    const ch = this.c.setChannel;
+    if (ch < 1) return -1;
+    const us = this.channels[ch - 1]!;
+    return us < 1300 ? 0 : us > 1700 ? 2 : 1;
+  }
+}

@@ -1,0 +1,324 @@
+import { LowPass } from '#core/control/lowPass.ts';
+import { Notch } from '#core/control/notch.ts';
+import { AttitudeEstimator } from '#core/estimation/attitude.ts';
+import type { Estimate } from '#core/estimation/health.ts';
+import { PositionEstimator } from '#core/estimation/position.ts';
+import { heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts';
+import { quat, setEuler, toBody, toEarth } from '#core/math/quaternion.ts';
+import { GRAVITY } from '#core/math/scalar.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { NmeaReader, velocityEast, velocityNorth } from '#core/sensors/nmea.ts';
+import type { Config } from './config.ts';
+import type { Readings, Sample } from './readings.ts';
+
+const SLOW_STEPS = 20;
+/** A sensor silent for this long is taken for dead; one that says the very same this often, for stuck. */
+const SILENT_S = 0.5;
+const STUCK_SAMPLES = 40;
+/** Slower than this a pitot tube says little, m/s. */
+const PITOT_LEAST = 3;
+
+/** Watches one slow sensor: whether it still speaks and whether what it says moves. */
+class Watch {
+  age = Number.POSITIVE_INFINITY;
+  private seen = 0;
+  private last = Number.NaN;
+  private same = 0;
+
+  /** True when a new value came. */
+  step(s: Sample, dt: number): boolean {
+    this.age += dt;
+    if (s.samples === this.seen) return false;
+    this.seen = s.samples;
+    this.same = s.value === this.last ? this.same + 1 : 0;
+    this.last = s.value;
+    if (this.same > STUCK_SAMPLES) return false;
+    this.age = 0;
+    return true;
+  }
+
+  get alive(): boolean {
+    return this.age < SILENT_S;
+  }
+}
+
+/** From readings to what the board believes: attitude, position, height, airspeed, wind, each with its health. */
+export class Sensing {
+  readonly attitude: AttitudeEstimator;
+  readonly position: PositionEstimator;
+  readonly nmea: NmeaReader;
+  /** Through the air along the nose, m/s, from the best source there is. */
+  airspeed = 0;
+  readonly air: Estimate = { health: 'lost', accuracy: 20 };
+  headingKnown = false;
+  compassHealthy = false;
+  /** Height above ground by rangefinder, m; NaN without. */
+  aboveGround = Number.NaN;
+  satellites = 0;
+  fixUsed = false;
+  originSet = false;
+  originLat = 0;
+  originLon = 0;
+  still = false;
+  imuAlive = true;
+  /** Set by the controller: in the air, and how much throttle there is. */
+  flying = false;
+  throttle = 0;
+  private readonly lowPasses: readonly [LowPass, LowPass, LowPass];
+  private readonly notches: readonly [Notch, Notch, Notch];
+  private readonly mount = quat();
+  private readonly gyro = new Float64Array(3);
+  private readonly accel = new Float64Array(3);
+  private readonly work = new Float64Array(3);
+  private readonly mean = new Float64Array(3);
+  private readonly baroWatch = new Watch();
+  private readonly pitotWatch = new Watch();
+  private readonly rangeWatch = new Watch();
+  private readonly airFilter: LowPass;
+  private pitotSpeed = 0;
+  private pitotDoubt = 0;
+  private compassSeen = 0;
+  private compassAge = Number.POSITIVE_INFINITY;
+  private heading = Number.NaN;
+  private sinceFix = 0;
+  private gnssSilence = Number.POSITIVE_INFINITY;
+  private imuSeen = -1;
+  private imuSilent = 0;
+  private restless = 0;
+  private tick = 0;
+  private dragX = 0;
+  private dragY = 0;
+
+  constructor(
+    private readonly c: Config,
+    private readonly dt: number,
+    from?: Sensing,
+  ) {
+    this.attitude = from?.attitude ?? new AttitudeEstimator();
+    this.position = from?.position ?? new PositionEstimator();
+    this.position.settings = c.position;
+    this.nmea = from?.nmea ?? new NmeaReader();
+    const low = () => new LowPass(c.gyroCutoff, dt);
+    const notch = () => new Notch(c.notch.hz, c.notch.q, dt);
+    this.lowPasses = [low(), low(), low()];
+    this.notches = [notch(), notch(), notch()];
+    this.airFilter = new LowPass(2, dt * SLOW_STEPS);
+    this.attitude.aids.levelGain = c.rotorcraft ? 0.12 : 0.35;
+    this.attitude.aids.headingGain = c.rotorcraft ? 0.5 : 0.4;
+    setEuler(this.mount, c.mountRoll, c.mountPitch, c.mountYaw);
+    if (from) {
+      this.satellites = from.satellites;
+      this.fixUsed = from.fixUsed;
+      this.originSet = from.originSet;
+      this.originLat = from.originLat;
+      this.originLon = from.originLon;
+      this.headingKnown = from.headingKnown;
+    }
+  }
+
+  step(r: Readings): void {
+    this.tick++;
+    this.inertial(r);
+    while (r.gnss.length > 0) if (this.nmea.push(r.gnss.shift())) this.solution();
+    this.attitude.step(this.gyro, this.accel, this.dt);
+    const a = this.accel;
+    this.mean[0]! += a[0]!;
+    this.mean[1]! += a[1]!;
+    this.mean[2]! += a[2]!;
+    if (this.tick % SLOW_STEPS === 0) this.slow(r);
+  }
+
+  private inertial(r: Readings): void {
+    const [first, second] = r.imus;
+    const useSecond = this.c.imu === 'second' && second.samples > 0;
+    const chip = useSecond ? second : first;
+    if (chip.samples === this.imuSeen) this.imuSilent += this.dt;
+    else this.imuSilent = 0;
+    this.imuSeen = chip.samples;
+    this.imuAlive = this.imuSilent < 0.1;
+    const both = this.c.imu === 'both' && second.samples > 0;
+    for (let i = 0; i < 3; i++) {
+      const g = both ? 0.5 * (first.gyro[i]! + second.gyro[i]!) : chip.gyro[i]!;
+      this.accel[i] = both ? 0.5 * (first.accel[i]! + second.accel[i]!) : chip.accel[i]!;
+      this.gyro[i] = this.lowPasses[i]!.step(this.c.notch.hz > 0 ? this.notches[i]!.step(g) : g);
+    }
+    toEarth(this.gyro, this.mount, this.gyro);
+    toEarth(this.accel, this.mount, this.accel);
+  }
+
+  /** All that is done fifty times a second. */
+  private slow(r: Readings): void {
+    const dt = this.dt * SLOW_STEPS;
+    const c = this.c;
+    const p = this.position;
+    const a = this.attitude;
+    const m = this.mean;
+    m[0]! /= SLOW_STEPS;
+    m[1]! /= SLOW_STEPS;
+    m[2]! /= SLOW_STEPS;
+    if (c.notch.follows && c.notch.hz > 0) {
+      const middle = c.rotorcraft ? c.hover.throttle : c.energy.cruiseThrottle;
+      const hz = c.notch.hz * Math.sqrt(Math.max(0.2, this.throttle) / middle);
+      for (let i = 0; i < 3; i++) this.notches[i]!.tune(hz);
+    }
+    this.stillness();
+    this.sinceFix += dt;
+    this.gnssSilence += dt;
+    if (this.gnssSilence > 2) this.satellites = 0;
+    if (this.baroWatch.step(r.baro, dt)) p.baro(heightOfPressure(r.baro.value), dt);
+    this.rangeFrom(r, dt);
+    this.compassFrom(r, dt);
+    this.airspeedFrom(r, dt);
+    // Through the air in earth axes, as well as it is known.
+    let airNorth = Number.NaN;
+    let airEast = Number.NaN;
+    if (c.rotorcraft) {
+      this.dragX += (dt / 0.5) * (m[0]! - this.dragX);
+      this.dragY += (dt / 0.5) * (m[1]! - this.dragY);
+      if (this.flying) {
+        const ahead = -this.dragX / c.hover.drag;
+        const right = -this.dragY / c.hover.drag;
+        airNorth = ahead * Math.cos(a.yaw) - right * Math.sin(a.yaw);
+        airEast = ahead * Math.sin(a.yaw) + right * Math.cos(a.yaw);
+        if (p.place.health === 'good' && this.headingKnown) p.learnWind(airNorth, airEast, dt);
+      }
+    } else if (this.airspeed > PITOT_LEAST && this.headingKnown) {
+      airNorth = this.airspeed * Math.cos(a.yaw);
+      airEast = this.airspeed * Math.sin(a.yaw);
+      if (this.flying && this.air.health === 'good' && p.place.health === 'good')
+        p.learnWindBySpeed(this.airspeed, dt);
+    }
+    const f = toEarth(this.work, a.attitude, m);
+    p.step(f[0]!, f[1]!, -(f[2]! + GRAVITY), airNorth, airEast);
+    m.fill(0);
+    this.aid();
+  }
+
+  /** Tells the attitude filter what is known of the motion. */
+  private aid(): void {
+    const p = this.position;
+    const aids = this.attitude.aids;
+    aids.airspeed = this.c.rotorcraft || !this.flying ? 0 : this.airspeed;
+    const knows = this.c.rotorcraft && this.flying && p.place.health === 'good';
+    aids.accelNorth = knows ? p.accelNorth : 0;
+    aids.accelEast = knows ? p.accelEast : 0;
+    aids.still = this.still && !this.flying;
+    aids.heading = Number.NaN;
+    if (this.c.rotorcraft) {
+      if (this.compassHealthy) aids.heading = this.heading;
+    } else {
+      const n = p.velocityNorth - p.windNorth;
+      const e = p.velocityEast - p.windEast;
+      // The nose points where the craft moves through the air; slip is small.
+      if (p.hasFix && this.flying && n * n + e * e > 36) aids.heading = Math.atan2(e, n);
+      else if (this.compassHealthy) aids.heading = this.heading;
+    }
+    if (!Number.isNaN(aids.heading) && !this.headingKnown) {
+      this.headingKnown = true;
+      this.attitude.setYaw(aids.heading);
+    }
+  }
+
+  private stillness(): void {
+    const w = this.attitude.rates;
+    const off = Math.abs(Math.hypot(this.mean[0]!, this.mean[1]!, this.mean[2]!) - GRAVITY) > 1.5;
+    const moving = off || Math.hypot(w[0]!, w[1]!, w[2]!) > 0.08;
+    this.restless = moving ? 0.6 : Math.max(0, this.restless - 0.02);
+    this.still = this.restless === 0;
+  }
+
+  private rangeFrom(r: Readings, dt: number): void {
+    const { fitted, most } = this.c.range;
+    const fresh = fitted && this.rangeWatch.step(r.range, dt);
+    if (fresh) this.aboveGround = r.range.value > 0.05 && r.range.value < most ? r.range.value : Number.NaN;
+    else if (!this.rangeWatch.alive) this.aboveGround = Number.NaN;
+  }
+
+  /** Heading from the field's level part; not believed when its strength is far from what the place has. */
+  private compassFrom(r: Readings, dt: number): void {
+    const c = this.c.compass;
+    this.compassAge += dt;
+    if (!c.fitted || r.compass.samples === this.compassSeen) {
+      if (this.compassAge > SILENT_S) this.compassHealthy = false;
+      return;
+    }
+    this.compassSeen = r.compass.samples;
+    this.compassAge = 0;
+    const b = this.work;
+    for (let i = 0; i < 3; i++) b[i] = r.compass.field[i]! - c.offset[i]!;
+    toEarth(b, this.mount, b);
+    const size = Math.hypot(b[0]!, b[1]!, b[2]!);
+    this.compassHealthy = Math.abs(size / c.strength - 1) < 0.35;
+    if (!this.compassHealthy) return;
+    const { roll, pitch } = this.attitude;
+    const x = b[0]! * Math.cos(pitch) + (b[1]! * Math.sin(roll) + b[2]! * Math.cos(roll)) * Math.sin(pitch);
+    const y = b[1]! * Math.cos(roll) - b[2]! * Math.sin(roll);
+    this.heading = Math.atan2(-y, x) + c.declination;
+  }
+
+  /** Airspeed from the pitot tube; when that fails from ground speed and wind; and then not at all. */
+  private airspeedFrom(r: Readings, dt: number): void {
+    const c = this.c;
+    const p = this.position;
+    const n = p.velocityNorth - p.windNorth;
+    const e = p.velocityEast - p.windEast;
+    const synthetic = p.usable ? Math.sqrt(n * n + e * e) : Number.NaN;
+    if (c.pitot.fitted && this.pitotWatch.step(r.pitot, dt)) {
+      const raw = Math.sqrt((2 * Math.max(0, r.pitot.value)) / SEA_LEVEL_DENSITY) * c.pitot.scale;
+      this.pitotSpeed = this.airFilter.step(raw);
+    }
+    // A tube that says "standing" while the craft flies over ground is blocked, for all it keeps talking.
+    const doubtful = this.flying && this.pitotSpeed < 0.45 * synthetic && synthetic > 8;
+    this.pitotDoubt = doubtful ? Math.min(6, this.pitotDoubt + dt) : Math.max(0, this.pitotDoubt - 0.5 * dt);
+    const trusted = c.pitot.fitted && this.pitotWatch.alive && this.pitotDoubt < 2;
+    if (trusted) {
+      this.airspeed = this.pitotSpeed;
+      this.air.health = 'good';
+      this.air.accuracy = 0.5;
+    } else if (!Number.isNaN(synthetic) && this.flying) {
+      this.airspeed += Math.min(1, dt / 0.5) * (synthetic - this.airspeed);
+      this.air.health = 'degraded';
+      this.air.accuracy = 1 + p.wind.accuracy;
+    } else {
+      this.airspeed = this.flying ? c.reference * Math.sqrt(Math.max(0.3, this.throttle) / c.energy.cruiseThrottle) : 0;
+      this.air.health = 'lost';
+      this.air.accuracy = 20;
+    }
+  }
+
+  private solution(): void {
+    const e = this.nmea.epoch;
+    this.satellites = e.used;
+    this.gnssSilence = 0;
+    if (!e.valid || e.used < 4) return;
+    if (!this.originSet) {
+      this.originSet = true;
+      this.originLat = e.lat;
+      this.originLon = e.lon;
+    }
+    const north = northOf(this.originLat, e.lat);
+    const east = eastOf(this.originLat, this.originLon, e.lon);
+    const accuracy = 1.2 * e.hdop + 0.6;
+    const since = this.sinceFix;
+    this.sinceFix = 0;
+    if (this.position.fix(north, east, e.heightM, velocityNorth(e), velocityEast(e), accuracy, since)) this.fixUsed = true;
+  }
+
+  get baroAlive(): boolean {
+    return this.baroWatch.alive;
+  }
+
+  get pitotAlive(): boolean {
+    return this.pitotWatch.alive && this.pitotDoubt < 2;
+  }
+
+  /** The specific force in body axes now, for those who watch for a throw. */
+  get push(): number {
+    return this.accel[0]!;
+  }
+
+  /** Turns a vector from body to board axes, in place. */
+  toBoard(v: Float64Array): void {
+    toBody(v, this.mount, v);
+  }
+}
