@@ -1,8 +1,15 @@
 /** Makes the demo craft and scenarios in demo/ and the schema of craft files in docs/: `npm run demo`. */
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import * as z from 'zod';
-import { turnstone } from '../src/core/airframe/turnstone.ts';
-import { type BenchTruth, usualChannels } from '../src/core/formats/benchTruth.ts';
+import { flock, turnstone } from '../src/core/airframe/library.ts';
+import { fellF7 } from '../src/core/board/fellF7.ts';
+import { parseAsciiGrid } from '../src/core/formats/asciiGrid.ts';
+import {
+  type BenchTruth,
+  truthFromSettings,
+  usualChannels,
+  usualDevices,
+} from '../src/core/formats/benchTruth.ts';
 import {
   CRAFT_FORMAT,
   CRAFT_VERSION,
@@ -10,8 +17,10 @@ import {
   craftFileSchema,
   writeCraftFile,
 } from '../src/core/formats/craftFile.ts';
-import { MOSSVIK } from '../src/core/formats/scenario.ts';
+import { MOSSVIK, TORVHOLM } from '../src/core/formats/scenario.ts';
+import { eastOf, northOf } from '../src/core/navigation/earth.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
+import { preparedSettings } from '../src/core/settings/preparedSettings.ts';
 import { startingValues } from '../src/core/settings/startingValues.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 
@@ -26,8 +35,19 @@ const bench: BenchTruth = {
     { output: 6, actuator: 'right-aileron', direction: 1 },
   ],
   channels: { ...usualChannels, throttle: 1, roll: 2, pitch: 3 },
-  gnssBaud: 38400,
+  ...usualDevices,
+  fitted: { airspeed: true, compass: false, rangefinder: false },
 };
+
+const terrain = parseAsciiGrid(readFileSync('demo/terrain/torvholm.asc', 'utf8'));
+const ground = {
+  terrain,
+  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
+  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
+};
+
+/** In the order of the schema, as the application writes it. */
+const written = (file: CraftFile) => writeCraftFile(craftFileSchema.parse(file));
 
 function craft(settings: Record<string, SettingValue>, notes: string): CraftFile {
   return {
@@ -64,14 +84,13 @@ const believed = {
 
 const putRight = {
   ...believed,
-  ...Object.fromEntries(startingValues(turnstone).map((s) => [s.key, s.value])),
+  ...Object.fromEntries(startingValues(turnstone, ground).map((s) => [s.key, s.value])),
   'out.1.drives': 'right-motor',
   'out.2.drives': 'left-motor',
   'out.4.reversed': true,
   'rx.throttle.channel': 1,
   'rx.roll.channel': 2,
   'rx.pitch.channel': 3,
-  'return.height': 405,
 };
 
 const scenario = (wind: object, outbound: object, events: object[], limitS = 1500) => ({
@@ -89,12 +108,33 @@ const lostAt = (atS: number) => [{ atS, do: 'link-lost' }];
 mkdirSync('demo/scenarios', { recursive: true });
 writeFileSync(
   'demo/turnstone.wanderweg.json',
-  writeCraftFile(craft(putRight, 'Turnstone with everything put right.')),
+  written(craft(putRight, 'Turnstone with everything put right.')),
 );
 writeFileSync(
   'demo/turnstone-as-found.wanderweg.json',
-  writeCraftFile(craft(believed, 'Turnstone as it was found on the bench.')),
+  written(craft(believed, 'Turnstone as it was found on the bench.')),
 );
+/** The others of the flock, wired and set as a careful builder would. */
+for (const airframe of flock) {
+  if (airframe === turnstone) continue;
+  const settings = preparedSettings(airframe, fellF7, ground);
+  const name = airframe.name.split(' ')[0]!.toLowerCase();
+  writeFileSync(
+    `demo/${name}.wanderweg.json`,
+    written({
+      format: CRAFT_FORMAT,
+      version: CRAFT_VERSION,
+      name: airframe.name,
+      board: { name: 'Fell F7', firmware: 'Pfad', version: '3.1' },
+      airframe,
+      settings: { ...pfadCatalogue.defaults(), ...settings },
+      edits: {},
+      proofs: [],
+      notes: `${airframe.name} as its starting values have it.`,
+      bench: truthFromSettings(airframe, { ...pfadCatalogue.defaults(), ...settings }),
+    }),
+  );
+}
 const scenarios: Record<string, object> = {
   'northeast-in-wind': scenario(southwest, northeast, lostAt(180)),
   calm: scenario({ speedMps: 0, fromDeg: 0, gustMps: 0 }, northeast, lostAt(180)),

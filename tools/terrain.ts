@@ -1,10 +1,16 @@
-/** Makes demo/terrain/torvholm.asc (ESRI ASCII grid, metres from the island's centre): `tsx tools/terrain.ts`. */
+/**
+ * Makes Torvholm's ground: demo/terrain/torvholm.asc (ESRI ASCII grid of 30 m, metres from the island's centre) and
+ * demo/terrain/N61W013.hgt (a tile of 3 arc seconds): `npx tsx tools/terrain.ts`.
+ */
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { groundHeight, type Terrain } from '../src/core/flight/terrain.ts';
+import { TORVHOLM } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
+import { eastOf, northOf } from '../src/core/navigation/earth.ts';
 
-const CELL = 100;
-const COLUMNS = 121;
-const ROWS = 73;
+const CELL = 30;
+const COLUMNS = 401;
+const ROWS = 241;
 const WEST = -6000;
 const SOUTH = -3600;
 const random = new Random(1907);
@@ -68,8 +74,9 @@ const peak = (from: number, to: number, top: number) => {
     for (let c = from; c < to; c++)
       if (line[c]! > 120) line[c] = 120 + ((line[c]! - 120) * (top - 120)) / (best - 120);
 };
-peak(0, 60, 412);
-peak(60, COLUMNS, 287);
+const middle = Math.floor(COLUMNS / 2);
+peak(0, middle, 412);
+peak(middle, COLUMNS, 287);
 
 const header = [
   `ncols ${COLUMNS}`,
@@ -82,5 +89,26 @@ const header = [
 mkdirSync('demo/terrain', { recursive: true });
 writeFileSync(
   'demo/terrain/torvholm.asc',
-  `${[...header, ...grid.map((line) => line.map((h) => h.toFixed(1).replace(/\.0$/, '')).join(' '))].join('\n')}\n`,
+  `${[...header, ...grid.map((line) => line.map((h) => Math.round(h)).join(' '))].join('\n')}\n`,
 );
+
+/** A tile as terrain missions publish it: big-endian metres, row 0 in the north, named by its south-west corner. */
+const SIDE = 1201;
+const terrain: Terrain = {
+  columns: COLUMNS,
+  rows: ROWS,
+  cellM: CELL,
+  westM: WEST,
+  southM: SOUTH,
+  heights: Float32Array.from(grid.flat()),
+};
+const tile = Buffer.alloc(SIDE * SIDE * 2);
+for (let row = 0; row < SIDE; row++) {
+  for (let col = 0; col < SIDE; col++) {
+    const lat = 62 - row / (SIDE - 1);
+    const lon = -13 + col / (SIDE - 1);
+    const ground = groundHeight(terrain, eastOf(TORVHOLM.lat, TORVHOLM.lon, lon), northOf(TORVHOLM.lat, lat));
+    tile.writeInt16BE(Math.round(ground), 2 * (row * SIDE + col));
+  }
+}
+writeFileSync('demo/terrain/N61W013.hgt', tile);

@@ -6,9 +6,9 @@ import { MOSSVIK } from '#core/formats/scenario.ts';
 import { setEuler, toBody } from '#core/math/quaternion.ts';
 import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
+import { FlightLog } from '#firmware/flightLog.ts';
 import type { FlashDevice } from '#firmware/pages.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
-import { FlightLog } from '#firmware/flightLog.ts';
 import { Devices } from './devices.ts';
 import { Wiring } from './wiring.ts';
 

@@ -1,9 +1,9 @@
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { Readings } from '#firmware/readings.ts';
-import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
 import type { Device } from './devices/device.ts';
 import { GnssReceiver } from './devices/gnssReceiver.ts';
 import { Imu } from './devices/imu.ts';

@@ -94,7 +94,8 @@ export class Judge {
       this.sinceBest = 0;
     }
     this.best = Math.min(this.best, distance);
-    if (distance < this.progressMark - 20) {
+    // While it climbs on the spot the wind carries it where it likes.
+    if (distance < this.progressMark - 20 || c.home.phase === 'climbing') {
       this.progressMark = distance;
       this.sinceBest = 0;
     } else this.sinceBest += JUDGE_STEP_S;

@@ -107,7 +107,8 @@ export class Rehearsal {
       return;
     }
     this.launchedAt = c.uptimeS;
-    c.journal.onDecision = (d) => this.decisions.push({ atS: round(d.atS - this.launchedAt, 2), text: d.text });
+    c.journal.onDecision = (d) =>
+      this.decisions.push({ atS: round(d.atS - this.launchedAt, 2), text: d.text });
     if (hand) {
       const air = windAtHeight(s.wind.speedMps, 2);
       craft.throw(Math.max(4, 1.35 * stallSpeed(airframe) - air));

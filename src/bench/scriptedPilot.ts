@@ -169,7 +169,11 @@ class RotorPilot implements ScriptedPilot {
       radio.pitch = clamp((4 * (this.loops.pitch - pitch)) / set.pitchMax, -1, 1);
     } else {
       radio.roll = clamp(this.loops.roll / set.bank, -1, 1);
-      radio.pitch = clamp(this.loops.pitch >= 0 ? this.loops.pitch / set.up : this.loops.pitch / set.down, -1, 1);
+      radio.pitch = clamp(
+        this.loops.pitch >= 0 ? this.loops.pitch / set.up : this.loops.pitch / set.down,
+        -1,
+        1,
+      );
     }
     const turn = distance > 40 ? wrapPi(Math.atan2(de, dn) - yaw) : 0;
     radio.yaw = clamp((0.8 * turn) / set.yawMax, -0.5, 0.5);

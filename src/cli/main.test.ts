@@ -70,6 +70,7 @@ describe('wanderweg rehearse', () => {
       'closestM',
       'usedWh',
       'lostLink',
+      'decisions',
       'track',
     ]);
     expect(result.lostLink.find((s) => s.state === 'acting')!.atS).toBeGreaterThan(180);

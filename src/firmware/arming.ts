@@ -49,7 +49,8 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
   }
   if (!v.imuAlive) add('no-gyro', 'The gyro says nothing.');
   if (!v.baroAlive) add('no-barometer', 'The barometer says nothing, or always the same.');
-  if (c.pitot.fitted && !v.pitotAlive) add('no-airspeed', 'The airspeed sensor says nothing, or always the same.');
+  if (c.pitot.fitted && !v.pitotAlive)
+    add('no-airspeed', 'The airspeed sensor says nothing, or always the same.');
   if (c.compass.fitted && c.armNeedCompass && !v.compassHealthy) {
     add('no-compass', 'The compass says nothing, or measures another field than the place has.');
   }

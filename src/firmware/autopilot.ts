@@ -69,7 +69,8 @@ export class Autopilot {
     if (mode === 'course' && p.usable && speed > 3) {
       const course = Math.atan2(p.velocityEast, p.velocityNorth);
       if (Math.abs(sticks.roll) > STICK_REST || Number.isNaN(this.heldCourse)) this.heldCourse = course;
-      else d.roll = clamp(Math.atan((0.4 * speed * wrapPi(this.heldCourse - course)) / GRAVITY), -limit, limit);
+      else
+        d.roll = clamp(Math.atan((0.4 * speed * wrapPi(this.heldCourse - course)) / GRAVITY), -limit, limit);
     }
     this.energy.step(p.height, p.climb, s.airspeed, this.heldHeight, c.navSpeed);
     d.pitch = this.energy.pitch;

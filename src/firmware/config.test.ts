@@ -2,13 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { fellF7 } from '#core/board/fellF7.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { demoValues } from '../testing/demoCraft.ts';
+import { ROUTE_POINTS } from './catalogue/counts.ts';
 import { pfadCatalogue } from './catalogue.ts';
 import { compileConfig } from './config.ts';
 
 describe('the configuration', () => {
   it('reads every setting there is: none is without effect', () => {
     const read = new Set<string>();
-    const values = new Proxy(demoValues('turnstone') as Record<string, number>, {
+    const route = Object.fromEntries(
+      Array.from({ length: ROUTE_POINTS }, (_, i) => [`route.${i + 1}.do`, 'pass'] as const),
+    );
+    const values = new Proxy({ ...demoValues('turnstone'), ...route } as Record<string, number>, {
       get(target, key: string) {
         read.add(key);
         return target[key];
@@ -25,7 +29,7 @@ describe('the configuration', () => {
       { ...demoValues('turnstone'), 'level.bank': 45, 'timer.2.rate': '200' },
       fellF7.pads,
     );
-    expect(c.bank).toBeCloseTo(Math.PI / 4, 12);
+    expect(c.sets[0]!.bank).toBeCloseTo(Math.PI / 4, 12);
     expect(c.outputs[2]!.everySteps).toBe(5);
     expect(c.outputs[4]!.everySteps).toBe(20);
   });

@@ -138,7 +138,11 @@ export interface Config {
     readonly pitch: number;
     readonly disarm: number;
   };
-  readonly fence: { readonly radius: number; readonly top: number; readonly action: 'say' | 'loiter' | 'return' };
+  readonly fence: {
+    readonly radius: number;
+    readonly top: number;
+    readonly action: 'say' | 'loiter' | 'return';
+  };
   readonly route: readonly RoutePoint[];
   readonly routeEnd: 'loiter' | 'return';
   readonly position: PositionSettings;
@@ -205,7 +209,9 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       everySteps: stepsBetweenPulses(values, pads.find((p) => p.output === k)?.timer),
     });
   }
-  const sets = Array.from({ length: CONTROL_SETS }, (_, i) => controlSet(values, i === 0 ? '' : `set.${i + 1}.`));
+  const sets = Array.from({ length: CONTROL_SETS }, (_, i) =>
+    controlSet(values, i === 0 ? '' : `set.${i + 1}.`),
+  );
   const setActive = Number(s('set.active')) - 1;
   const active = sets[setActive]!;
   const rate = Number(s('log.rate'));

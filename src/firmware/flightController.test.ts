@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { quat, setEuler, toBody } from '#core/math/quaternion.ts';
 import { DEG, GRAVITY } from '#core/math/scalar.ts';
+import { NmeaWriter } from '#core/sensors/nmea.ts';
+import { writeCrsfChannels } from '#core/sensors/receiverFrames.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { compileConfig } from './config.ts';
@@ -14,13 +16,16 @@ class Rig {
   private tick = 0;
   receiver = true;
   satellites = 12;
+  airspeed = 0;
+  readonly channels = new Float64Array(16).fill(1500);
+  private readonly nmea: NmeaWriter;
 
   constructor(change: Values = {}) {
     this.controller = new FlightController(compileConfig({ ...demoValues('turnstone'), ...change }), 0.001);
     const r = this.readings;
     r.supplyV = 16;
     r.servoRailV = 5;
-    r.linkQuality = 1;
+    this.nmea = new NmeaWriter(r.gnss);
     this.set({ throttle: 1000 });
     this.tilt(0, 0);
   }
@@ -30,28 +35,48 @@ class Rig {
     const order = ['throttle', 'roll', 'pitch', 'yaw', 'arm', 'attitude', 'home'] as const;
     order.forEach((name, i) => {
       const us = c[name];
-      if (us !== undefined) this.readings.channels[i] = us;
-      else if (this.tick === 0) this.readings.channels[i] = i > 3 ? 1000 : 1500;
+      if (us !== undefined) this.channels[i] = us;
+      else if (this.tick === 0) this.channels[i] = i > 3 ? 1000 : 1500;
     });
   }
 
   tilt(rollDeg: number, pitchDeg: number): void {
     const q = setEuler(quat(), rollDeg * DEG, pitchDeg * DEG, 0);
-    this.readings.accel.set(toBody(new Float64Array(3), q, Float64Array.of(0, 0, -GRAVITY)));
+    this.readings.imus[0].accel.set(toBody(new Float64Array(3), q, Float64Array.of(0, 0, -GRAVITY)));
   }
 
   run(seconds: number): void {
     const r = this.readings;
     for (let k = 0; k < seconds * 1000; k++) {
       this.tick++;
-      r.receiverFresh = this.receiver && this.tick % 20 === 0;
-      r.gnssFresh = this.tick % 100 === 0;
-      r.satellites = this.satellites;
-      r.lat = 61.883;
-      r.lon = -12.43;
-      r.gnssHeightM = 38;
+      r.imus[0].samples++;
+      if (this.tick % 20 === 0) {
+        if (this.receiver) writeCrsfChannels(r.receiver, this.channels);
+        // Honest sensors are never quite still.
+        r.baro.value = 100_870 + 0.01 * (this.tick % 7);
+        r.baro.samples++;
+        r.pitot.value = 0.5 * 1.225 * this.airspeed ** 2 + 0.001 * (this.tick % 7);
+        r.pitot.samples++;
+      }
+      if (this.tick % 200 === 0) this.fix();
       this.controller.step(r);
     }
+  }
+
+  private fix(): void {
+    const epoch = {
+      timeS: 3600 + this.tick / 1000,
+      valid: this.satellites >= 4,
+      lat: 61.883,
+      lon: -12.43,
+      heightM: 38,
+      speedMps: this.airspeed,
+      courseDeg: 0,
+      used: this.satellites,
+      hdop: 0.9,
+    };
+    this.nmea.rmc(epoch, 10626);
+    this.nmea.gga(epoch);
   }
 
   arm(): void {
@@ -82,17 +107,22 @@ describe('modes by switch', () => {
 
   it('returns home on the switch only when it has a home, else levels', () => {
     rig.arm();
+    rig.airspeed = 16;
+    rig.run(2);
     rig.set({ home: 2000 });
     rig.run(0.2);
     expect(rig.controller.mode).toBe('return');
     const homeless = new Rig({ 'arm.needFix': false });
     homeless.satellites = 3;
     homeless.arm();
+    homeless.airspeed = 16;
+    homeless.run(2);
     homeless.set({ home: 2000 });
     homeless.run(0.2);
     expect(homeless.controller.homeSet).toBe(false);
     expect(homeless.controller.mode).toBe('level');
     expect(homeless.controller.pilot).toBe('sticks');
+    expect(homeless.controller.refusal).toContain('Needs a position');
   });
 
   it('has hysteresis: a switch resting on its edge does not chatter', () => {
@@ -184,8 +214,8 @@ describe('timers', () => {
     let changes = 0;
     let last = -1;
     for (let k = 0; k < 1000; k++) {
-      rig.readings.receiverFresh = k % 5 === 0;
-      rig.readings.channels[1] = 1500 + (k % 400);
+      rig.channels[1] = 1500 + (k % 400);
+      if (k % 5 === 0) writeCrsfChannels(rig.readings.receiver, rig.channels);
       slow.step(rig.readings);
       if (slow.pulses[2] !== last) changes++;
       last = slow.pulses[2]!;
@@ -240,7 +270,7 @@ describe('level', () => {
     rig = new Rig({ 'mount.yaw': 90 });
     rig.set({ attitude: 1500 });
     // The board's x points right: a craft rolled right is, to the board, nose down.
-    const board = rig.readings.accel;
+    const board = rig.readings.imus[0].accel;
     const craft = toBody(
       new Float64Array(3),
       setEuler(quat(), 25 * DEG, 0, 0),
@@ -260,7 +290,7 @@ describe('lost link in flight', () => {
     rig = new Rig(change);
     rig.arm();
     rig.set({ throttle: 1600, attitude: 1500 });
-    rig.readings.airspeedMps = 16;
+    rig.airspeed = 16;
     rig.run(2);
     rig.receiver = false;
   };
@@ -286,9 +316,9 @@ describe('lost link in flight', () => {
   });
 
   it('glides instead of returning when the satellites are gone', () => {
-    fly({});
+    fly({ 'lost.blind': 5, 'land.disarm': 0 });
     rig.satellites = 2;
-    rig.run(6);
+    rig.run(12);
     expect(rig.controller.pilot).toBe('glide');
   });
 

@@ -167,7 +167,7 @@ export class FlightController {
       this.guide(dt * NAV_DIVIDER);
     }
     this.control();
-    this.outputs.step(this.tick, this.command, this.bench, this.armed);
+    this.outputs.step(this.command, this.bench, this.armed);
   }
 
   private say(text: string): void {
@@ -192,7 +192,8 @@ export class FlightController {
   private listen(): void {
     const { input } = this;
     this.requestedMode = 'manual';
-    for (let i = 0; i < switchedModes.length; i++) if (input.wanted[i]) this.requestedMode = switchedModes[i]!;
+    for (let i = 0; i < switchedModes.length; i++)
+      if (input.wanted[i]) this.requestedMode = switchedModes[i]!;
     if (!input.armWanted && this.armed) this.disarm('The arming switch is off: disarmed.');
     else if (
       input.armWanted &&
@@ -285,7 +286,9 @@ export class FlightController {
     if (this.armed && !this.hasFlown) {
       const up = p.height - this.armHeight;
       const hovers = this.command.throttle > 0.75 * c.hover.throttle && up > 0.7;
-      if (c.rotorcraft ? hovers : s.airspeed > 6 || (Math.hypot(p.velocityNorth, p.velocityEast) > 9 && up > 2))
+      if (
+        c.rotorcraft ? hovers : s.airspeed > 6 || (Math.hypot(p.velocityNorth, p.velocityEast) > 9 && up > 2)
+      )
         this.hasFlown = true;
     }
     const v = this.view;
@@ -315,7 +318,8 @@ export class FlightController {
     if (place !== this.positionHealth) {
       if (this.armed) {
         if (place === 'degraded') this.say('No fix: goes on by speed through the air and the last wind.');
-        else if (place === 'lost') this.say(`No fix for ${this.config.position.blindFor} s: the position is lost.`);
+        else if (place === 'lost')
+          this.say(`No fix for ${this.config.position.blindFor} s: the position is lost.`);
         else this.say('The fix is back.');
       }
       this.positionHealth = place;
@@ -323,7 +327,8 @@ export class FlightController {
     const air = this.sensing.air.health;
     if (air !== this.airHealth) {
       if (this.armed && this.hasFlown && this.config.pitot.fitted) {
-        if (air === 'degraded') this.say('The airspeed sensor is not believed: airspeed from ground speed and wind.');
+        if (air === 'degraded')
+          this.say('The airspeed sensor is not believed: airspeed from ground speed and wind.');
         else if (air === 'lost') this.say('No airspeed: gains go by throttle.');
         else this.say('The airspeed sensor is believed again.');
       }
@@ -420,8 +425,15 @@ export class FlightController {
     for (let i = switchedModes.length - 1; i >= 0; i--) {
       if (!input.wanted[i]) continue;
       const mode = switchedModes[i]!;
-      const why = mode === 'return' && this.view.position === 'lost' ? 'Needs a position: there is no fix.' : whyNot(mode, this.view);
+      const why =
+        mode === 'return' && this.view.position === 'lost'
+          ? 'Needs a position: there is no fix.'
+          : whyNot(mode, this.view);
       if (mode === 'launch' && (this.launchUsed || this.hasFlown)) continue;
+      if (mode === 'return' && this.armed && !this.hasFlown) {
+        this.refusal ??= 'Return home cannot be had: it is not in the air.';
+        continue;
+      }
       if (why === null) return mode;
       this.refusal ??= `${modeNames[mode]} cannot be had: ${why}`;
     }
@@ -431,7 +443,7 @@ export class FlightController {
 
   private pilotOf(mode: ModeId): Pilot {
     if (mode === 'launch') return 'launch';
-    if (mode === 'return') return this.hasFlown ? 'return' : 'sticks';
+    if (mode === 'return') return 'return';
     if (stickModes.includes(mode)) return 'sticks';
     return mode === 'route' ? 'route' : 'hold';
   }
@@ -444,7 +456,8 @@ export class FlightController {
     else if (pilot === 'launch' && !this.launch.running) {
       this.launch.begin();
       this.launchUsed = true;
-    } else if (pilot === 'glide') this.say(this.config.rotorcraft ? 'Comes down where it is.' : 'Glides down in a circle.');
+    } else if (pilot === 'glide')
+      this.say(this.config.rotorcraft ? 'Comes down where it is.' : 'Glides down in a circle.');
     else if (pilot === 'cut') this.say('Stops the motors.');
   }
 
@@ -541,9 +554,8 @@ export class FlightController {
     d.roll = s.roll * bank;
     d.pitch = trim + (s.pitch >= 0 ? s.pitch * up : s.pitch * down);
     if (this.mode === 'horizon') {
-      const free = (stick: number) => clamp((Math.abs(stick) - c.horizonBlend) / (1.001 - c.horizonBlend), 0, 1);
-      d.freeRoll = free(s.roll);
-      d.freePitch = free(s.pitch);
+      d.freeRoll = freeShare(s.roll, c.horizonBlend);
+      d.freePitch = freeShare(s.pitch, c.horizonBlend);
     }
   }
 
@@ -562,4 +574,9 @@ export class FlightController {
     const now = this.command.throttle;
     this.command.throttle = target > now ? Math.min(target, now + change) : target;
   }
+}
+
+/** How much of a stick in Horizon turns freely: none up to `from`, all at the end. */
+function freeShare(stick: number, from: number): number {
+  return clamp((Math.abs(stick) - from) / (1.001 - from), 0, 1);
 }

@@ -1,5 +1,5 @@
-import { encodeCbor } from '#core/wire/frames.ts';
 import { modeIds } from '#core/modes/modes.ts';
+import { encodeCbor } from '#core/wire/frames.ts';
 import type { FlightController } from './flightController.ts';
 
 /** Numbers of one sample, in this order; SI and radians. */

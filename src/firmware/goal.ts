@@ -59,7 +59,8 @@ export class Steering {
     const speed = Math.sqrt(p.velocityNorth * p.velocityNorth + p.velocityEast * p.velocityEast);
     const ahead = lookahead(c.period, c.damping, speed);
     const aim = this.aim;
-    if (g.kind === 'circle') aimOnCircle(aim, g.north, g.east, g.radius, c.loiterSense, p.north, p.east, ahead);
+    if (g.kind === 'circle')
+      aimOnCircle(aim, g.north, g.east, g.radius, c.loiterSense, p.north, p.east, ahead);
     else aimOnLine(aim, g.fromNorth, g.fromEast, g.north, g.east, p.north, p.east, ahead);
     const a = accelerationTowards(p.velocityNorth, p.velocityEast, aim.north - p.north, aim.east - p.east);
     this.bank = bankFor(a, bankLimit);

@@ -29,6 +29,8 @@ const LOOK_EVERY_S = 0.5;
 const PROGRESS_M = 10;
 /** Sinks at landing speed below this height above home, m. */
 const SLOW_SINK_M = 8;
+/** Rotors sink only this close to above home, m. */
+const OVER_HOME_M = 15;
 
 /**
  * The way home: climb if asked to, along the straight line, then circle or land. When wind holds it up it flies
@@ -53,6 +55,7 @@ export class HomeFlight {
   private groundHeight = Number.NEGATIVE_INFINITY;
   private gateNorth = 0;
   private gateEast = 0;
+  private letdown = 0;
 
   /** @param say told of each decision in words */
   constructor(
@@ -142,6 +145,7 @@ export class HomeFlight {
   private arrive(): void {
     const land = this.c.arrival === 'land';
     this.phase = land && this.c.rotorcraft ? 'descending' : 'circling';
+    this.letdown = this.goal.height;
     this.say(
       land
         ? 'Above home: comes down to land.'
@@ -222,11 +226,16 @@ export class HomeFlight {
       case 'flare':
         g.flare = c.land.pitch;
         break;
-      case 'descending':
+      case 'descending': {
         this.about(this.homeNorth, this.homeEast);
-        g.speed = 3;
-        g.sink = above > SLOW_SINK_M ? c.hover.sinkMps : c.hover.land;
+        // Blown aside it first goes back to above home; it sinks nowhere else.
+        const over = distance < OVER_HOME_M;
+        if (over) this.letdown = p.height;
+        g.speed = over ? 3 : c.returnSpeed;
+        g.height = this.letdown;
+        if (over) g.sink = above > SLOW_SINK_M ? c.hover.sinkMps : c.hover.land;
         break;
+      }
     }
   }
 
@@ -280,7 +289,9 @@ export class HomeFlight {
     } else if (this.heldUp <= 1 && c.lower > 0 && lower < this.cruiseHeight - 5) {
       this.heldUp = 2;
       this.cruiseHeight = lower;
-      this.say(`Still no nearer: goes down to ${Math.round(lower - this.homeHeight)} m above home, where there is less wind.`);
+      this.say(
+        `Still no nearer: goes down to ${Math.round(lower - this.homeHeight)} m above home, where there is less wind.`,
+      );
     } else {
       this.heldUp = 3;
       this.say(`The wind is stronger than the craft: it makes no way home, ${km} km out.`);

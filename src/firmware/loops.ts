@@ -4,6 +4,9 @@ import type { Config, ControlSet } from './config.ts';
 import type { Command } from './outputs.ts';
 import type { Sensing } from './sensing.ts';
 
+/** A turn's own rates are worked out this seldom: they change as slowly as the bank. */
+const TURN_EVERY = 4;
+
 /** What is asked of the attitude: angles, or rates, or a blend of both. */
 export interface AttitudeDemand {
   /** rad */
@@ -38,6 +41,9 @@ export class Loops {
   private readonly yaw: RateLoop;
   /** Rates asked for, rad/s: for the log. */
   readonly wanted = new Float64Array(3);
+  private turnPitch = 0;
+  private turnYaw = 0;
+  private tick = 0;
 
   constructor(
     private readonly c: Config,
@@ -60,21 +66,27 @@ export class Loops {
   step(d: AttitudeDemand, s: Sensing, hold: boolean, flying: boolean, out: Command): void {
     const { c, set } = this;
     const a = s.attitude;
-    const level = (want: number, is: number, most: number) => clamp((want - is) / set.levelTime, -most, most);
     let p = d.freeRoll * d.stickRoll * set.rollMax;
     let q = d.freePitch * d.stickPitch * set.pitchMax;
     let r = d.stickYaw * set.yawMax + d.yawRate;
-    if (d.freeRoll < 1) p += (1 - d.freeRoll) * level(d.roll, a.roll, set.rollMax);
-    if (d.freePitch < 1) q += (1 - d.freePitch) * level(d.pitch, a.pitch, set.pitchMax);
+    if (d.freeRoll < 1)
+      p += (1 - d.freeRoll) * clamp((d.roll - a.roll) / set.levelTime, -set.rollMax, set.rollMax);
+    if (d.freePitch < 1)
+      q += (1 - d.freePitch) * clamp((d.pitch - a.pitch) / set.levelTime, -set.pitchMax, set.pitchMax);
     let ratio = 1;
     if (!c.rotorcraft) {
       const speed = flying ? clamp(s.airspeed, 0.6 * c.reference, 2 * c.reference) : c.reference;
       ratio = c.reference / speed;
       if (flying && d.freeRoll < 1 && s.airspeed > 4) {
         // A coordinated turn yaws by g/V sin(bank), which is partly pitch rate in body axes.
-        const turn = (GRAVITY / Math.max(speed, 6)) * Math.tan(clamp(a.roll, -1.2, 1.2));
-        q += (1 - d.freePitch) * turn * Math.sin(a.roll) * Math.cos(a.pitch);
-        r += turn * Math.cos(a.roll) * Math.cos(a.pitch);
+        if (this.tick++ % TURN_EVERY === 0) {
+          const turn =
+            (GRAVITY / Math.max(speed, 6)) * Math.tan(clamp(a.roll, -1.2, 1.2)) * Math.cos(a.pitch);
+          this.turnPitch = turn * Math.sin(a.roll);
+          this.turnYaw = turn * Math.cos(a.roll);
+        }
+        q += (1 - d.freePitch) * this.turnPitch;
+        r += this.turnYaw;
       }
     }
     this.wanted[0] = p;

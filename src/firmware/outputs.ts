@@ -20,25 +20,27 @@ export class Outputs {
   /** The mixer had to give up part of a command for want of room. Rotors only. */
   saturated = false;
   private readonly demands = new Float64Array(OUTPUT_COUNT);
+  /** Steps until each output's next pulse. */
+  private readonly left = new Int16Array(OUTPUT_COUNT);
 
   constructor(
     private readonly c: Config,
     private readonly dt: number,
   ) {}
 
-  step(tick: number, k: Command, bench: BenchMoves, armed: boolean): void {
+  step(k: Command, bench: BenchMoves, armed: boolean): void {
     const c = this.c;
     if (c.rotorcraft) this.shareRotors(k, armed);
     for (let i = 0; i < OUTPUT_COUNT; i++) {
       const o = c.outputs[i]!;
       // A timer sends its pulses at its own rate; between them nothing changes on the wire.
-      if (tick % o.everySteps !== 0) continue;
+      if (this.left[i]!-- > 1) continue;
+      this.left[i] = o.everySteps;
       let pulse = 0;
       if (bench.output === i + 1) {
         pulse = o.isMotor
           ? motorPulse(o, bench.duty)
-          : o.centreUs +
-            bench.swing * (bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
+          : o.centreUs + bench.swing * (bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
       } else if (o.role === 'nothing') {
         pulse = 0;
       } else if (o.isMotor) {

@@ -60,7 +60,7 @@ describe('settings pages', () => {
     const flash = written(old);
     const pages = new SettingsPages(flash);
     pages.load();
-    expect(() => pages.begin({ big: 'x'.repeat(9000) })).toThrow(RangeError);
+    expect(() => pages.begin({ big: 'x'.repeat(17000) })).toThrow(RangeError);
     expect(new SettingsPages(flash).load()).toEqual(old);
   });
 });

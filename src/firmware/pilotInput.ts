@@ -1,5 +1,10 @@
 import { BandSwitch, type ModeId, switchedModes } from '#core/modes/modes.ts';
-import { CrsfReader, PulseTrainReader, type ReceiverReader, SbusReader } from '#core/sensors/receiverFrames.ts';
+import {
+  CrsfReader,
+  PulseTrainReader,
+  type ReceiverReader,
+  SbusReader,
+} from '#core/sensors/receiverFrames.ts';
 import type { Config } from './config.ts';
 import type { Readings } from './readings.ts';
 import { Sticks } from './sticks.ts';
@@ -77,7 +82,7 @@ export class PilotInput {
     this.flap = flap > 0 ? Math.min(1, Math.max(0, (ch[flap - 1]! - rx.low) / (rx.high - rx.low))) : 0;
   }
 
-  wants(mode: Exclude<ModeId, "manual">): boolean {
+  wants(mode: Exclude<ModeId, 'manual'>): boolean {
     const i = switchedModes.indexOf(mode);
     return i >= 0 && this.wanted[i]!;
   }

@@ -67,6 +67,7 @@ export class Sensing {
   private readonly lowPasses: readonly [LowPass, LowPass, LowPass];
   private readonly notches: readonly [Notch, Notch, Notch];
   private readonly mount = quat();
+  private readonly turned: boolean;
   private readonly gyro = new Float64Array(3);
   private readonly accel = new Float64Array(3);
   private readonly work = new Float64Array(3);
@@ -105,6 +106,7 @@ export class Sensing {
     this.airFilter = new LowPass(2, dt * SLOW_STEPS);
     this.attitude.aids.levelGain = c.rotorcraft ? 0.12 : 0.35;
     this.attitude.aids.headingGain = c.rotorcraft ? 0.5 : 0.4;
+    this.turned = c.mountRoll !== 0 || c.mountPitch !== 0 || c.mountYaw !== 0;
     setEuler(this.mount, c.mountRoll, c.mountPitch, c.mountYaw);
     if (from) {
       this.satellites = from.satellites;
@@ -142,8 +144,10 @@ export class Sensing {
       this.accel[i] = both ? 0.5 * (first.accel[i]! + second.accel[i]!) : chip.accel[i]!;
       this.gyro[i] = this.lowPasses[i]!.step(this.c.notch.hz > 0 ? this.notches[i]!.step(g) : g);
     }
-    toEarth(this.gyro, this.mount, this.gyro);
-    toEarth(this.accel, this.mount, this.accel);
+    if (this.turned) {
+      toEarth(this.gyro, this.mount, this.gyro);
+      toEarth(this.accel, this.mount, this.accel);
+    }
   }
 
   /** All that is done fifty times a second. */
@@ -189,7 +193,9 @@ export class Sensing {
         p.learnWindBySpeed(this.airspeed, dt);
     }
     const f = toEarth(this.work, a.attitude, m);
-    p.step(f[0]!, f[1]!, -(f[2]! + GRAVITY), airNorth, airEast);
+    // Without a heading nobody knows which way a push points.
+    const k = this.headingKnown ? 1 : 0;
+    p.step(k * f[0]!, k * f[1]!, -(f[2]! + GRAVITY), airNorth, airEast);
     m.fill(0);
     this.aid();
   }
@@ -280,7 +286,9 @@ export class Sensing {
       this.air.health = 'degraded';
       this.air.accuracy = 1 + p.wind.accuracy;
     } else {
-      this.airspeed = this.flying ? c.reference * Math.sqrt(Math.max(0.3, this.throttle) / c.energy.cruiseThrottle) : 0;
+      this.airspeed = this.flying
+        ? c.reference * Math.sqrt(Math.max(0.3, this.throttle) / c.energy.cruiseThrottle)
+        : 0;
       this.air.health = 'lost';
       this.air.accuracy = 20;
     }
@@ -301,7 +309,8 @@ export class Sensing {
     const accuracy = 1.2 * e.hdop + 0.6;
     const since = this.sinceFix;
     this.sinceFix = 0;
-    if (this.position.fix(north, east, e.heightM, velocityNorth(e), velocityEast(e), accuracy, since)) this.fixUsed = true;
+    if (this.position.fix(north, east, e.heightM, velocityNorth(e), velocityEast(e), accuracy, since))
+      this.fixUsed = true;
   }
 
   get baroAlive(): boolean {

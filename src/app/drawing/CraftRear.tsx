@@ -19,11 +19,12 @@ export function CraftRear({ airframe, scale: k, root }: Props) {
         <path key={i} d={d(l)} stroke="var(--ink)" strokeWidth={3} strokeLinecap="round" />
       ))}
       {view.motors.map((m) => (
-        <circle
+        <ellipse
           key={m.id}
           cx={m.at[0] * k}
           cy={-m.at[1] * k}
-          r={m.radius * k}
+          rx={m.radius * k}
+          ry={m.flat ? 3.5 : m.radius * k}
           data-part={m.id}
           fill="none"
           stroke="var(--soft)"
@@ -66,7 +67,7 @@ export function paintRear(
       ? `translateX(${(-THROW_PX * value).toFixed(2)}px)`
       : `translateY(${(THROW_PX * value).toFixed(2)}px)`;
   }
-  for (const disc of root.querySelectorAll<SVGCircleElement>('circle[data-part]')) {
+  for (const disc of root.querySelectorAll<SVGEllipseElement>('ellipse[data-part]')) {
     const value = positions?.[disc.dataset.part as ActuatorId] ?? 0;
     disc.style.fill = value > 0.02 ? 'var(--lake)' : 'none';
     disc.style.fillOpacity = '0.35';

@@ -36,8 +36,9 @@ export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: 
     picked === id ? 'var(--lake)' : settled?.has(id) ? 'var(--forest-wash)' : 'var(--sheet)';
   return (
     <g ref={root} stroke="var(--ink)" strokeWidth={1.4} strokeLinejoin="round">
-      <path d={path(view.wing, k)} fill="var(--sunk)" />
-      <path d={path(view.tail, k)} fill="var(--sunk)" />
+      {view.planforms.map((p, i) => (
+        <path key={i} d={path(p, k)} fill="var(--sunk)" />
+      ))}
       {view.motors.map((m) => (
         <g key={m.id} {...pickable(m.id)}>
           <path d={path(m.polygons[0]!, k)} fill={picked === m.id ? 'var(--lake)' : 'var(--sunk)'} />
@@ -46,18 +47,18 @@ export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: 
             cx={m.centre[0] * k}
             cy={m.centre[1] * k}
             rx={m.discRadius * k}
-            ry={Math.max(3.5, m.discRadius * k * 0.1)}
+            ry={m.flat ? m.discRadius * k : Math.max(3.5, m.discRadius * k * 0.1)}
             fill="var(--sheet)"
-            fillOpacity={0.6}
+            fillOpacity={m.flat ? 0.15 : 0.6}
             stroke="var(--soft)"
             strokeWidth={1.2}
           />
           {onPick && (
             <rect
               x={(m.centre[0] - m.discRadius) * k}
-              y={m.centre[1] * k - 10}
+              y={m.flat ? (m.centre[1] - m.discRadius) * k : m.centre[1] * k - 10}
               width={2 * m.discRadius * k}
-              height={0.22 * k}
+              height={(m.flat ? 2 * m.discRadius : 0.22) * k}
               fill="transparent"
               stroke="none"
             />

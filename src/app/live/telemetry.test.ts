@@ -11,6 +11,9 @@ const status: Status = {
   restartNeeded: false,
   benchAllowed: false,
   moving: 0,
+  unavailable: [],
+  refusal: '',
+  decisions: 0,
 };
 
 beforeEach(() => {

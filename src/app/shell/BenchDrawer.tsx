@@ -1,6 +1,6 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import type { ActuatorId } from '#core/airframe/airframe.ts';
+import { type ActuatorId, widthOf } from '#core/airframe/airframe.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
 import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
 import { benchControl } from '../session.ts';
@@ -130,13 +130,13 @@ export function BenchDrawer() {
               <g transform="translate(-50 0)">
                 <CraftTop
                   airframe={airframe}
-                  scale={Math.min(168 / airframe.wing.spanM, 138 / airframe.lengthM)}
+                  scale={Math.min(168 / widthOf(airframe), 138 / airframe.lengthM)}
                   root={top}
                 />
               </g>
               <g transform="translate(92 66)">
                 <g ref={bank}>
-                  <CraftRear airframe={airframe} scale={96 / airframe.wing.spanM} root={rear} />
+                  <CraftRear airframe={airframe} scale={96 / widthOf(airframe)} root={rear} />
                 </g>
                 <text y={52} textAnchor="middle" fontSize={11}>
                   from behind

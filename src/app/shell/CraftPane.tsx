@@ -1,5 +1,6 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react';
 import { lazy, Suspense, useRef } from 'react';
+import { widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
@@ -45,7 +46,7 @@ export function CraftPane() {
     </button>
   );
   if (!open || !airframe) return <aside className="border-line border-l px-2 pt-3.5">{toggle}</aside>;
-  const k = Math.min(250 / airframe.wing.spanM, 190 / airframe.lengthM);
+  const k = Math.min(250 / widthOf(airframe), 190 / airframe.lengthM);
   return (
     <aside
       aria-label="What the board commands"

@@ -114,6 +114,7 @@ describe('what follows from the store', () => {
       closestM: 0,
       usedWh: 0,
       lostLink: [],
+      decisions: [],
       track: [],
     };
     store.dispatch(flown({ result, flownWith: selectFlightPrint(store.getState()) }));

@@ -1,8 +1,8 @@
-import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { Plant } from '#core/flight/plant.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { Random } from '#core/math/random.ts';
 import { wrapBearingDeg } from '#core/math/scalar.ts';
 import { latitudeAt, longitudeAt, type Place } from '#core/navigation/earth.ts';
-import { Random } from '#core/math/random.ts';
 import type { ByteQueue } from '#core/sensors/byteQueue.ts';
 import { type GnssEpoch, NmeaWriter, type SatelliteView } from '#core/sensors/nmea.ts';
 import { Device } from './device.ts';
@@ -143,7 +143,12 @@ export class GnssReceiver extends Device {
   private view(): SatelliteView[] {
     let used = 0;
     return this.satellites
-      .map((s) => ({ id: s.id, elevationDeg: s.elevationDeg, azimuthDeg: s.azimuthDeg, strength: this.strength(s) }))
+      .map((s) => ({
+        id: s.id,
+        elevationDeg: s.elevationDeg,
+        azimuthDeg: s.azimuthDeg,
+        strength: this.strength(s),
+      }))
       .filter((s) => s.strength > 0)
       .map((s) => ({ ...s, used: s.strength >= USABLE && used++ < USED_MOST }));
   }

@@ -1,10 +1,10 @@
 import { pressureOn } from '#core/flight/atmosphere.ts';
 import type { Plant } from '#core/flight/plant.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import { magneticField } from '#core/navigation/magneticField.ts';
-import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { Readings, Sample } from '#firmware/readings.ts';
 import { Device } from './device.ts';
 

@@ -133,7 +133,8 @@ export type Surface = z.infer<typeof surfaceSchema>;
 
 export const motorSchema = z.object({
   id: z.enum(motorIds),
-  aftM: length,
+  /** A rotor may stand ahead of the nose. */
+  aftM: signedLength,
   rightM: signedLength,
   upM: signedLength,
   /** Where the thrust points. */

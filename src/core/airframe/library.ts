@@ -297,7 +297,9 @@ const avocetDrive = {
 };
 
 /** Where rotors stand and which way they turn: degrees right of straight ahead; lower ones turn the other way. */
-const rotorPlaces: Partial<Record<Kind, readonly (readonly [Motor['id'], number, Motor['spin'], boolean?])[]>> = {
+const rotorPlaces: Partial<
+  Record<Kind, readonly (readonly [Motor['id'], number, Motor['spin'], boolean?])[]>
+> = {
   'quad-x': [
     ['front-right-motor', 45, 'anticlockwise'],
     ['rear-right-motor', 135, 'clockwise'],

@@ -57,8 +57,7 @@ export function massParts(airframe: Airframe): MassPart[] {
   // A craft described lighter than its motors and pack keeps a tenth for its structure; those shrink.
   const room = 0.84 * airframe.massKg;
   const shrink = Math.min(1, room / (motors + pack));
-  for (let i = 0; i < parts.length; i++)
-    parts[i] = { ...parts[i]!, massKg: parts[i]!.massKg * shrink };
+  for (let i = 0; i < parts.length; i++) parts[i] = { ...parts[i]!, massKg: parts[i]!.massKg * shrink };
   const structure = airframe.massKg - electronics - (motors + pack) * shrink;
   const surfaces = SURFACE_SHARE * structure;
   if (isRotorcraft(airframe)) {

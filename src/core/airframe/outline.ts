@@ -1,5 +1,12 @@
 import { DEG } from '../math/scalar.ts';
-import { type ActuatorId, type Airframe, isRotorcraft, type Planform, type Surface, widthOf } from './airframe.ts';
+import {
+  type ActuatorId,
+  type Airframe,
+  isRotorcraft,
+  type Planform,
+  type Surface,
+  widthOf,
+} from './airframe.ts';
 
 /** A closed shape in metres: x to the right, y aft of the nose (from above) or up (from behind). */
 export type Polygon = readonly (readonly [x: number, y: number])[];
@@ -162,9 +169,7 @@ export function topView(airframe: Airframe): TopView {
       const pusher = m.thrust === 'forward' && m.aftM > airframe.cgAftM;
       return {
         id: m.id,
-        polygons: [
-          pusher ? nacelle.map(([x, y]) => [x, 2 * m.aftM - y] as const) : nacelle,
-        ],
+        polygons: [pusher ? nacelle.map(([x, y]) => [x, 2 * m.aftM - y] as const) : nacelle],
         centre: [m.rightM, m.aftM] as const,
         discRadius: m.propDiameterM / 2,
         flat: m.thrust === 'up',

@@ -21,6 +21,9 @@ export interface AttitudeAids {
 }
 
 const SETTLING_S = 3;
+const CORRECT_EVERY = 4;
+/** m/s^2 */
+const HARD_PUSH = 4;
 /** Gyro above this is motion, not bias, rad/s. */
 const BIAS_MOST = 0.12;
 
@@ -55,6 +58,8 @@ export class AttitudeEstimator {
   private lastSpeed = 0;
   private speedRate = 0;
   private unaided = 0;
+  private tick = 0;
+  private readonly turn: Vec3 = new Float64Array(3);
 
   /** @param gyro rad/s, body. @param accel specific force, m/s^2, body */
   step(gyro: Vec3, accel: Vec3, dt: number): void {
@@ -66,6 +71,19 @@ export class AttitudeEstimator {
     w[0] = gyro[0]! - b[0]!;
     w[1] = gyro[1]! - b[1]!;
     w[2] = gyro[2]! - b[2]!;
+    if (this.tick++ % CORRECT_EVERY === 0) this.correct(gyro, accel, CORRECT_EVERY * dt);
+    const t = this.turn;
+    integrate(this.attitude, w[0]! + t[0]!, w[1]! + t[1]!, w[2]! + t[2]!, dt);
+  }
+
+  /** Works out how to turn towards what accelerometer and heading say, a quarter as often as the gyros are read. */
+  private correct(gyro: Vec3, accel: Vec3, dt: number): void {
+    const aids = this.aids;
+    const w = this.rates;
+    const b = this.bias;
+    this.roll = rollOf(this.attitude);
+    this.pitch = pitchOf(this.attitude);
+    this.yaw = yawOf(this.attitude);
     const speed = aids.airspeed;
     this.speedRate += (dt / 0.6) * ((speed - this.lastSpeed) / dt - this.speedRate);
     this.lastSpeed = speed;
@@ -98,7 +116,9 @@ export class AttitudeEstimator {
       this.unaided = 0;
     } else this.unaided += dt;
     const settling = this.age < SETTLING_S;
-    const gain = settling ? 4 : aids.still ? 1 : aids.levelGain;
+    // A hard push along the nose is a launch or a burst of power more than it is gravity.
+    const hard = accel[0]! / HARD_PUSH;
+    const gain = settling ? 4 : aids.still ? 1 : aids.levelGain / (1 + hard * hard);
     if (aids.still) {
       const k = dt / 1.5;
       for (let i = 0; i < 3; i++) b[i] = clamp(b[i]! + k * (gyro[i]! - b[i]!), -BIAS_MOST, BIAS_MOST);
@@ -109,16 +129,9 @@ export class AttitudeEstimator {
     }
     const known = !Number.isNaN(aids.heading);
     const turn = known ? aids.headingGain * wrapPi(aids.heading - this.yaw) : 0;
-    integrate(
-      this.attitude,
-      w[0]! + gain * ex + turn * d[0]!,
-      w[1]! + gain * ey + turn * d[1]!,
-      w[2]! + gain * ez + turn * d[2]!,
-      dt,
-    );
-    this.roll = rollOf(this.attitude);
-    this.pitch = pitchOf(this.attitude);
-    this.yaw = yawOf(this.attitude);
+    this.turn[0] = gain * ex + turn * d[0]!;
+    this.turn[1] = gain * ey + turn * d[1]!;
+    this.turn[2] = gain * ez + turn * d[2]!;
     const off = Math.sqrt(ex * ex + ey * ey + ez * ez);
     const e = this.estimate;
     e.accuracy += (dt / 3) * (0.01 + off + 0.002 * this.unaided - e.accuracy);

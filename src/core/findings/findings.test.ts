@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoValues, torvholm } from '../../testing/demoCraft.ts';
-import { turnstone } from '../airframe/turnstone.ts';
+import { turnstone } from '../airframe/library.ts';
 import { fellF7 } from '../board/fellF7.ts';
 import { makeProof } from '../proofs/proofs.ts';
 import type { Values } from '../settings/catalogue.ts';

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { wingOf } from '../airframe/airframe.ts';
+import { turnstone } from '../airframe/library.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { performanceOf, stallSpeed, trimLevel, turnRadius } from '../airframe/performance.ts';
-import { turnstone } from '../airframe/turnstone.ts';
 import { pitchOf, rollOf, setEuler } from '../math/quaternion.ts';
 import { DEG, GRAVITY } from '../math/scalar.ts';
 import { SEA_LEVEL_DENSITY } from './atmosphere.ts';
-import { Battery, lipoOpenCircuitV } from './battery.ts';
+import { Battery, openCircuitV } from './battery.ts';
 import { flapEffectiveness, helmboldLiftSlope } from './liftSlope.ts';
 import { PanelModel } from './panels.ts';
 import { Plant } from './plant.ts';
@@ -53,7 +54,8 @@ describe('lift', () => {
 
   it('rolls steadily at the rate of strip theory for its ailerons, within a fifth', () => {
     // p b/2V = (tau delta int c y dy) / (int c y^2 dy) * 2/b over the half span, one slope for the whole wing.
-    const { wing, surfaces } = turnstone;
+    const { surfaces } = turnstone;
+    const wing = wingOf(turnstone);
     const b = wing.spanM;
     const chord = (y: number) => wing.rootChordM + ((wing.tipChordM - wing.rootChordM) * y) / (b / 2);
     let driving = 0;
@@ -90,7 +92,7 @@ describe('performance', () => {
   it('follows the closed forms', () => {
     const p = performanceOf(turnstone);
     expect(p.wingAreaM2).toBeCloseTo(1.6 * 0.22, 9);
-    const lift = 0.5 * SEA_LEVEL_DENSITY * p.stallMps ** 2 * p.wingAreaM2 * turnstone.wing.liftMax;
+    const lift = 0.5 * SEA_LEVEL_DENSITY * p.stallMps ** 2 * p.wingAreaM2 * wingOf(turnstone).liftMax;
     expect(lift).toBeCloseTo(turnstone.massKg * GRAVITY, 6);
     expect(turnRadius(20, 45 * DEG)).toBeCloseTo(400 / GRAVITY, 9);
     expect(p.cgForwardM).toBeLessThan(p.cgAftLimitM);
@@ -126,7 +128,7 @@ describe('trim', () => {
     const plant = new Plant(turnstone);
     setEuler(plant.attitude, 0, trim.alpha, 0);
     plant.velocity[0] = 16;
-    plant.deflections[2] = trim.elevator;
+    plant.deflections[2] = -trim.pitch * 24 * DEG;
     // Motors are left out: the thrust that the trim asks for is added by hand along the flight path.
     for (let k = 0; k < 10_000; k++) {
       plant.velocity[0]! += (trim.thrust / turnstone.massKg) * 0.001 * Math.cos(trim.alpha);
@@ -211,12 +213,12 @@ describe('propulsion and battery', () => {
   });
 
   it('sags by current times resistance and counts what was drawn', () => {
-    const b = new Battery(4, 5 * 3600, 0.014);
+    const b = new Battery('lipo', 4, 5 * 3600, 0.014);
     b.draw(20, 0.001);
-    expect(b.voltage).toBeCloseTo(4 * lipoOpenCircuitV(1) - 0.28, 3);
+    expect(b.voltage).toBeCloseTo(4 * openCircuitV('lipo', 1) - 0.28, 3);
     for (let k = 0; k < 3600; k++) b.draw(5, 1);
     expect(b.empty).toBe(true);
-    expect(lipoOpenCircuitV(0.5)).toBeGreaterThan(lipoOpenCircuitV(0.2));
+    expect(openCircuitV('lipo', 0.5)).toBeGreaterThan(openCircuitV('lipo', 0.2));
   });
 });
 

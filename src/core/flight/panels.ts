@@ -160,8 +160,27 @@ export class PanelModel {
     const s = [c[1] * n[2] - c[2] * n[1], c[2] * n[0] - c[0] * n[2], c[0] * n[1] - c[1] * n[0]] as const;
     const stall = plan.liftMax / slope;
     return [
-      x, y, -up, c[0], c[2], n[0], n[1], n[2], area, slope, 1 / (Math.PI * SPAN_EFFICIENCY * aspect), stall,
-      plan.liftMax, tau, plan.zeroLiftDeg * DEG, plan.sectionMoment, flap, s[0], s[1], s[2], chord,
+      x,
+      y,
+      -up,
+      c[0],
+      c[2],
+      n[0],
+      n[1],
+      n[2],
+      area,
+      slope,
+      1 / (Math.PI * SPAN_EFFICIENCY * aspect),
+      stall,
+      plan.liftMax,
+      tau,
+      plan.zeroLiftDeg * DEG,
+      plan.sectionMoment,
+      flap,
+      s[0],
+      s[1],
+      s[2],
+      chord,
     ]; // prettier-ignore
   }
 
@@ -214,7 +233,7 @@ export class PanelModel {
       const speed = Math.sqrt(speed2);
       const sin = down / speed;
       const cos = along / speed;
-      const alpha = Math.atan2(down, along);
+      const alpha = flowAngle(down, along);
       const owner = this.surfaceOf[i]!;
       const slope = t[o + SLOPE]!;
       const stall = t[o + STALL]!;
@@ -263,6 +282,19 @@ export class PanelModel {
     this.moment[1] = my - this.bodyAft * bodyZ;
     this.moment[2] = mz + this.bodyAft * bodyY;
   }
+}
+
+/**
+ * atan2(down, along). Where the flow comes nearly along the chord the series to the ninth power serves: at 0.35 it
+ * is off by less than 1e-6 rad, and it costs a fifth.
+ */
+function flowAngle(down: number, along: number): number {
+  if (along > 0) {
+    const t = down / along;
+    const t2 = t * t;
+    if (t2 < 0.1225) return t * (1 - t2 * (1 / 3 - t2 * (0.2 - t2 * (1 / 7 - t2 / 9))));
+  }
+  return Math.atan2(down, along);
 }
 
 /** Area of a straight-tapered planform over its whole span (an upright one: its height), m^2. */

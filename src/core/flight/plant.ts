@@ -12,6 +12,11 @@ import { MotorUnit } from './propulsion.ts';
 /** Density is worked out anew this often: in 32 ms no craft changes its height by a thousandth of the scale. */
 const DENSITY_STEPS = 32;
 /**
+ * Panels are worked out anew after this time, so every other step at 1 kHz: flow and deflections move little in
+ * 2 ms, while shafts and attitude move in every step. The time-step test bounds what this costs.
+ */
+const PANEL_STEP_S = 0.002;
+/**
  * In-plane force of a rotor in cross flow, as a share of its thrust per share of tip speed: blades flap back
  * and the disc drags (small rotors, after Faessler, Franchi, Scaramuzza 2018).
  */
@@ -60,6 +65,7 @@ export class Plant {
   private readonly work: Vec3 = new Float64Array(3);
   private rho = densityOn(STANDARD_DAY, 0);
   private tick = 0;
+  private panelsDue = 0;
 
   constructor(readonly airframe: Airframe) {
     this.panels = new PanelModel(airframe);
@@ -76,7 +82,9 @@ export class Plant {
     this.iz = inertia.zz;
     const up = (m: Airframe['motors'][number]) => m.thrust === 'up';
     this.lifting = airframe.motors.some(up);
-    this.arms = Float64Array.from(airframe.motors.flatMap((m) => [airframe.cgAftM - m.aftM, m.rightM, -m.upM]));
+    this.arms = Float64Array.from(
+      airframe.motors.flatMap((m) => [airframe.cgAftM - m.aftM, m.rightM, -m.upM]),
+    );
     this.axes = Float64Array.from(airframe.motors.flatMap((m) => (up(m) ? [0, 0, -1] : [1, 0, 0])));
     // Clockwise seen from behind is right-handed about a forward axis; seen from above, left-handed about an upward one.
     this.senses = Float64Array.from(airframe.motors, (m) => ((m.spin === 'clockwise') === up(m) ? -1 : 1));
@@ -112,8 +120,12 @@ export class Plant {
     const p = w[0]!;
     const q = w[1]!;
     const r = w[2]!;
-    for (let i = 0; i < this.motors.length; i++) this.panels.wake[i] = this.motors[i]!.wake;
-    this.panels.evaluate(air, w, this.deflections, rho);
+    this.panelsDue -= dt;
+    if (this.panelsDue < 0.5 * dt) {
+      this.panelsDue += Math.max(dt, PANEL_STEP_S);
+      for (let i = 0; i < this.motors.length; i++) this.panels.wake[i] = this.motors[i]!.wake;
+      this.panels.evaluate(air, w, this.deflections, rho);
+    }
     const f = this.panels.force;
     const m = this.panels.moment;
     let fx = f[0]!;

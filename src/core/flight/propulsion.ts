@@ -69,12 +69,12 @@ export class MotorUnit {
     const drive = (duty * supplyV - back) / this.motor.resistanceOhm;
     // A controller does not brake: below back-EMF the bridge is open and no current flows.
     const limit = this.motor.maxCurrentA;
-    const current = duty > 0.01 && drive > 0 ? (drive < limit ? drive : limit) : 0;
+    const current = duty > 0.01 && drive > 0 ? Math.min(drive, limit) : 0;
     this.currentA = current * duty;
     const n = this.omega / (2 * Math.PI);
     const turning = n > 0.5;
     if (this.propellerFitted && turning) {
-      const forward = airspeed > 0 ? airspeed : 0;
+      const forward = Math.max(airspeed, 0);
       const advance = forward / (n * this.motor.propDiameterM);
       const head = rho * n * n;
       this.thrust = thrustCoefficient(this.curve, advance) * head * this.d4;
@@ -89,8 +89,8 @@ export class MotorUnit {
     const friction = turning ? this.motor.idleCurrentA * this.torqueConstant : 0;
     this.drive = current * this.torqueConstant - friction;
     const accel = (this.drive - this.torque) / (this.propellerFitted ? this.inertia : BELL_INERTIA);
-    const next = this.omega + (accel > 20000 ? 20000 : accel < -20000 ? -20000 : accel) * dt;
-    this.omega = next > 0 ? next : 0;
+    const next = this.omega + (accel > 20000 ? 20000 : Math.max(accel, -20000)) * dt;
+    this.omega = Math.max(next, 0);
   }
 
   /** Runs to the steady speed at a duty: for starting values, not for flight. */

@@ -13,7 +13,10 @@ const USUAL_SLOP = 0.3 * DEG;
 export class Servo {
   /** Surface deflection, rad. */
   deflection = 0;
+  /** Deflection at full travel, rad. */
+  readonly throw: number;
   private angle = 0;
+  private wanted = 0;
   private readonly ratio: number;
   private readonly travel: number;
   private readonly speed: number;
@@ -25,6 +28,7 @@ export class Servo {
     this.speed = l ? l.servoSpeedDegPerS * DEG : USUAL_SPEED;
     this.slop = l ? l.slopDeg * DEG : USUAL_SLOP;
     this.ratio = l ? l.armMm / l.hornMm : Math.sin(surface.throwDeg * DEG) / Math.sin(this.travel);
+    this.throw = surfaceAngle(this.travel, this.ratio);
   }
 
   /** @param share where the pulse asks the servo to stand, -1..1 of its travel */
@@ -32,16 +36,13 @@ export class Servo {
     const target = clamp(share, -1.1, 1.1) * this.travel;
     const reach = this.speed * dt;
     const off = target - this.angle;
-    this.angle += off > reach ? reach : off < -reach ? -reach : off;
-    const wanted = surfaceAngle(this.angle, this.ratio);
+    if (off !== 0) {
+      this.angle += off > reach ? reach : Math.max(off, -reach);
+      this.wanted = surfaceAngle(this.angle, this.ratio);
+    }
     const half = this.slop / 2;
-    if (wanted > this.deflection + half) this.deflection = wanted - half;
-    else if (wanted < this.deflection - half) this.deflection = wanted + half;
-  }
-
-  /** Deflection at full travel, rad. */
-  get throw(): number {
-    return surfaceAngle(this.travel, this.ratio);
+    if (this.wanted > this.deflection + half) this.deflection = this.wanted - half;
+    else if (this.wanted < this.deflection - half) this.deflection = this.wanted + half;
   }
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
-import { turnstone } from '../airframe/turnstone.ts';
+import { turnstone } from '../airframe/library.ts';
 import { benchTruthSchema, truthFromSettings } from './benchTruth.ts';
 
 describe('how a craft is really built', () => {

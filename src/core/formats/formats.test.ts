@@ -53,8 +53,8 @@ describe('a craft file', () => {
   });
 
   it('of a newer version is left alone', () => {
-    expect(why(change((c) => (c.version = 2)))).toBe(
-      'The file was made by a newer Wanderweg (version 2; this one reads 1). It is left as it is. Open it with the newer one.',
+    expect(why(change((c) => (c.version = 99)))).toBe(
+      'The file was made by a newer Wanderweg (version 99; this one reads 2). It is left as it is. Open it with the newer one.',
     );
   });
 
@@ -99,7 +99,7 @@ describe('a scenario', () => {
     ['outside Torvholm', { home: { lat: 48.1, lon: 11.5, heightM: 520 } }, 'outside the ground'],
     ['with 90 m/s of wind', { wind: { speedMps: 90, fromDeg: 0, gustMps: 0 } }, 'from 0 to 40 m/s'],
     ['under the ground', { home: { lat: 61.911, lon: -12.49, heightM: 10 } }, 'the ground there lies at'],
-    ['with an unknown event', { events: [{ atS: 1, do: 'explode' }] }, 'events.0.do'],
+    ['with an unknown event', { events: [{ atS: 1, do: 'explode' }] }, 'link-lost'],
     ['with a field too many', { speed: 3 }, 'speed'],
     ['without a seed', { seed: undefined }, 'seed'],
   ])('%s is refused in a sentence', (_name, edit, part) => {
@@ -152,6 +152,9 @@ describe('a track as GPX', () => {
           heightM: 120.26,
           airspeedMps: 1,
           groundspeedMps: 1,
+          rollDeg: 0,
+          pitchDeg: 0,
+          yawDeg: 0,
           mode: 'level',
         },
       ],
@@ -162,5 +165,24 @@ describe('a track as GPX', () => {
     expect(gpx).toContain(
       '<trkpt lat="61.8830000" lon="-12.4300000"><ele>120.3</ele><time>1970-01-01T00:00:01.500Z</time></trkpt>',
     );
+  });
+});
+
+describe('a craft file of version 1', () => {
+  it('has its wing, tail and fin put into the list', () => {
+    const now = demoCraft('turnstone');
+    const { planforms, launch, motors, ...rest } = now.airframe;
+    const named = Object.fromEntries(
+      planforms.map(({ id, pair, rootRightM, washoutDeg, zeroLiftDeg, sectionMoment, ...p }) => [id, p]),
+    );
+    const bare = motors.map(({ thrust, spin, ...m }) => m);
+    const { gnss, receiver, fitted, mount, voltageScale, baroShielded, iron, ...bench } = now.bench!;
+    const old = { ...now, version: 1, airframe: { ...rest, motors: bare, ...named }, bench };
+    const read = readCraftFile(JSON.stringify(old));
+    expect(read.ok).toBe(true);
+    if (!read.ok) return;
+    expect(read.craft.version).toBe(2);
+    expect(read.craft.airframe.planforms).toEqual(planforms);
+    expect(read.craft.bench!.gnssBaud).toBe(38400);
   });
 });

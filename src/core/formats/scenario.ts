@@ -63,10 +63,7 @@ export const scenarioSchema = z.strictObject({
     distanceM: z.number().min(100).max(15000),
     heightM: z.number().min(20).max(1500),
   }),
-  events: z
-    .array(scenarioEventSchema)
-    .max(100)
-    .default([]),
+  events: z.array(scenarioEventSchema).max(100).default([]),
   /** The air at home; the standard day when left out. */
   air: z
     .strictObject({
@@ -94,7 +91,9 @@ export function parseScenario(input: unknown, terrain: Terrain): ParsedScenario 
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
     const path = issue.path.join('.');
-    const name = plainNames[path];
+    const name = /^events\.\d+$/.test(path)
+      ? `In the scenario, ${path} is no event that rehearsals know (${scenarioEvents.join(', ')}, fault, wind)`
+      : plainNames[path];
     return {
       ok: false,
       why: `${name ?? `In the scenario, ${path || 'the whole'}: ${issue.message}`}. Nothing was flown.`,

@@ -74,8 +74,7 @@ function rotorMix(kind: Kind, role: ActuatorId, shares: MixShares): RoleMix {
   const spin = turning ? (turning.includes(role) ? 1 : -1) * (shares.spinFlipped ? -1 : 1) : 0;
   // The farthest rotor on each axis answers fully; the tricopter yaws by its servo alone.
   const side = kind === 'quad-x' ? Math.SQRT1_2 : kind === 'tri' || kind === 'y6' ? Math.sin(Math.PI / 3) : 1;
-  const fore =
-    kind === 'quad-x' ? Math.SQRT1_2 : kind === 'hex' ? Math.cos(Math.PI / 6) : 1;
+  const fore = kind === 'quad-x' ? Math.SQRT1_2 : kind === 'hex' ? Math.cos(Math.PI / 6) : 1;
   return mix(-Math.sin(bearing) / side, Math.cos(bearing) / fore, spin, 1);
 }
 

@@ -56,7 +56,8 @@ const rotorsOnly: readonly ModeId[] = ['hover', 'position'];
 /** Null when a mode can be had now; otherwise why not, and what would give it. */
 export function whyNot(mode: ModeId, v: ModeView): string | null {
   if (v.rotorcraft && wingsOnly.includes(mode)) return 'A craft that hovers has no such mode.';
-  if (!v.rotorcraft && rotorsOnly.includes(mode)) return 'Only a craft with rotors can do this; use Loiter here.';
+  if (!v.rotorcraft && rotorsOnly.includes(mode))
+    return 'Only a craft with rotors can do this; use Loiter here.';
   if (mode === 'manual' || mode === 'rate') return null;
   if (v.attitude === 'lost') return 'The board does not know which way is up.';
   if (mode === 'horizon' || mode === 'level') return null;

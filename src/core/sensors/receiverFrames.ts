@@ -92,7 +92,12 @@ const SBUS_LOST_FRAME = 0x04;
 const SBUS_FAILSAFE = 0x08;
 
 /** An SBUS frame: header, sixteen channels, flags, footer. */
-export function writeSbus(out: ByteQueue, pulses: ArrayLike<number>, lostFrame: boolean, failsafe: boolean): void {
+export function writeSbus(
+  out: ByteQueue,
+  pulses: ArrayLike<number>,
+  lostFrame: boolean,
+  failsafe: boolean,
+): void {
   work[0] = SBUS_HEADER;
   packChannels(pulses, work, 1);
   work[23] = (lostFrame ? SBUS_LOST_FRAME : 0) | (failsafe ? SBUS_FAILSAFE : 0);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
-import { turnstone } from '../airframe/turnstone.ts';
+import { turnstone } from '../airframe/library.ts';
 import { changesOf, drop, emptyDraft, rebase, redo, stage, undo } from './draft.ts';
 import { startingValues } from './startingValues.ts';
 import { settingsFromToml, settingsToToml } from './text.ts';

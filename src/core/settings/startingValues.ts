@@ -132,11 +132,16 @@ function otherSets(first: readonly StartingValue[], put: Put): void {
     const level = /^level\.(time|bank|up|down)$/.exec(key);
     if (typeof value !== 'number' || (!rate && !level)) continue;
     const part = rate?.[2] ?? level![1]!;
-    const [calm, lively] = { max: [0.7, 1.3], time: [1.3, 1], bank: [0.8, 1.1], up: [0.8, 1], down: [0.8, 1] }[
-      part
-    ] ?? [0.8, 1];
+    const [calm, lively] = {
+      max: [0.7, 1.3],
+      time: [1.3, 1],
+      bank: [0.8, 1.1],
+      up: [0.8, 1],
+      down: [0.8, 1],
+    }[part] ?? [0.8, 1];
     const step = part === 'bank' || part === 'up' || part === 'down' ? 1 : part === 'max' ? 5 : 0.0001;
-    const scaled = (k: number) => clamp(round(value * k, step), part === 'max' ? 10 : 0, part === 'bank' ? 75 : 720);
+    const scaled = (k: number) =>
+      clamp(round(value * k, step), part === 'max' ? 10 : 0, part === 'bank' ? 75 : 720);
     put(`set.2.${key}`, scaled(calm!), 'Calmer than the first set, for a first flight.');
     put(`set.3.${key}`, scaled(lively!), 'Livelier than the first set.');
   }
@@ -257,12 +262,13 @@ const MAX_RATE = { roll: 150, pitch: 90, yaw: 60 } as const;
 function axisValues(a: Axis, name: 'roll' | 'pitch' | 'yaw', put: Put): void {
   if (!(a.rate > 0.05) || !(a.accel > 0)) {
     // Nothing answers this axis: a wing without a rudder.
-    for (const part of ['forward', 'p', 'i']) put(`rate.${name}.${part}`, 0, 'No surface turns this craft so.');
+    for (const part of ['forward', 'p', 'i'])
+      put(`rate.${name}.${part}`, 0, 'No surface turns this craft so.');
     return;
   }
   const forward = 1 / a.rate;
-  // Crossover of the loop stays under about 7 rad/s, well inside servo and filter delay.
-  const p = Math.min(0.5 * forward, (name === 'yaw' ? 3 : 7) / a.accel);
+  // Crossover of the loop stays under about 9 rad/s, well inside servo and filter delay.
+  const p = Math.min(0.6 * forward, (name === 'yaw' ? 3 : 9) / a.accel);
   const rate = `${(a.rate / DEG).toFixed(0)} °/s at full command`;
   if (name !== 'yaw')
     put(`rate.${name}.forward`, clamp(round(forward, 0.005), 0.005, 2), `The panel model turns ${rate}.`);
@@ -275,9 +281,13 @@ function axisValues(a: Axis, name: 'roll' | 'pitch' | 'yaw', put: Put): void {
   put(
     `rate.${name}.p`,
     clamp(round(p, 0.001), 0.002, 2),
-    'Half the feed-forward, bounded by servo and filter delay.',
+    'About half the feed-forward, bounded by servo and filter delay.',
   );
-  put(`rate.${name}.i`, clamp(round(1.5 * p, 0.001), 0.002, 4), 'Takes out a lasting error within about a second.');
+  put(
+    `rate.${name}.i`,
+    clamp(round(1.5 * p, 0.001), 0.002, 4),
+    'Takes out a lasting error within about a second.',
+  );
   put(
     `rate.${name}.max`,
     clamp(round((0.6 * a.rate) / DEG, 5), 20, MAX_RATE[name]),
@@ -295,13 +305,21 @@ function rotorValues(airframe: Airframe, put: Put): void {
   const inertia = inertiaOf(airframe);
   const n = airframe.motors.length;
   // Thrust of one motor per share of duty about the hover, N.
-  const slope = (thrustAt(airframe, hover.throttle + 0.05, 0).thrust - thrustAt(airframe, hover.throttle - 0.05, 0).thrust) / 0.1 / n;
+  const slope =
+    (thrustAt(airframe, hover.throttle + 0.05, 0).thrust -
+      thrustAt(airframe, hover.throttle - 0.05, 0).thrust) /
+    0.1 /
+    n;
   const lag = motorLag(airframe, hover.throttle);
   const axis = (name: 'roll' | 'pitch' | 'yaw', accel: number, cross: number, why: string) => {
     const p = cross / accel;
     put(`rate.${name}.forward`, 0, 'A rotor needs no surface held over to keep turning.');
     put(`rate.${name}.p`, clamp(round(p, 0.001), 0.002, 2), why);
-    put(`rate.${name}.i`, clamp(round(p * cross * 0.2, 0.001), 0.002, 4), 'A fifth of the crossover frequency times P.');
+    put(
+      `rate.${name}.i`,
+      clamp(round(p * cross * 0.2, 0.001), 0.002, 4),
+      'A fifth of the crossover frequency times P.',
+    );
     put(
       `rate.${name}.d`,
       name === 'yaw' ? 0 : clamp(round(0.35 * p * lag, 0.0001), 0, 0.2),
@@ -333,7 +351,8 @@ function rotorValues(airframe: Airframe, put: Put): void {
   put('rate.yaw.max', 90, 'Rotors yaw slowly.');
   const time = round(3.2 / cross, 0.01);
   put('level.time', time, 'A third of the rate loop’s crossover.');
-  for (const key of ['bank', 'up', 'down']) put(`level.${key}`, 38, 'Keeps three quarters of the thrust upward.');
+  for (const key of ['bank', 'up', 'down'])
+    put(`level.${key}`, 38, 'Keeps three quarters of the thrust upward.');
   put('gyro.cutoff', 110, 'A rotorcraft’s loops need less delay than a wing’s.');
   put('rate.dCutoff', 60, 'Lets D act against the lag of the motors.');
   put('rate.sumLimit', 0.3, 'Room against wind and an uneven load.');
@@ -360,7 +379,11 @@ function hoverValues(airframe: Airframe, hover: ReturnType<typeof hoverOf>, time
   put('hover.positionP', round(velocityP / 3, 0.05), 'Three times slower than the velocity loop.');
   const perMps = hover.throttle / 9.81;
   put('hover.climbP', clamp(round(2.2 * perMps, 0.005), 0.01, 1), 'About 4 m/s² per m/s of climb error.');
-  put('hover.climbI', clamp(round(0.8 * perMps, 0.005), 0.005, 1), 'Finds the hover throttle within some seconds.');
+  put(
+    'hover.climbI',
+    clamp(round(0.8 * perMps, 0.005), 0.005, 1),
+    'Finds the hover throttle within some seconds.',
+  );
   const drag = airframe.massKg * GRAVITY;
   const unit = new MotorUnit(airframe.motors[0]!);
   unit.settle(hover.throttle, supplyUnderLoad(airframe), 0, RHO);

@@ -149,7 +149,12 @@ export function addControlSettings(book: EntryBook): void {
   const share = (key: string, label: string, fallback: number, meaning: string) =>
     book.number(key, label, 'share', [0, 1, fallback, 0.05], meaning);
   share('mix.elevonRoll', 'Elevon for roll', usualShares.elevonRoll, 'How much of an elevon full roll uses.');
-  share('mix.elevonPitch', 'Elevon for pitch', usualShares.elevonPitch, 'How much of an elevon full pitch uses.');
+  share(
+    'mix.elevonPitch',
+    'Elevon for pitch',
+    usualShares.elevonPitch,
+    'How much of an elevon full pitch uses.',
+  );
   share(
     'mix.ruddervatorPitch',
     'V-tail for pitch',
@@ -223,7 +228,13 @@ function addControlSet(book: EntryBook, prefix: string, title: string): void {
       [0, 4, 0.08, 0.001],
       'Command per rad of summed error, at the reference speed.',
     );
-    book.number(`${at}.d`, label('D'), 'share', [0, 0.2, 0, 0.0001], 'Command per rad/s^2, against the turn.');
+    book.number(
+      `${at}.d`,
+      label('D'),
+      'share',
+      [0, 0.2, 0, 0.0001],
+      'Command per rad/s^2, against the turn.',
+    );
   }
   const level = (key: string) => `${prefix}level.${key}`;
   book.number(
@@ -302,7 +313,13 @@ function addHoverSettings(book: EntryBook): void {
     [0, 1, 0.03, 0.005],
     'Throttle per m of summed climb error.',
   );
-  book.number('hover.heightP', 'Height P', 'share', [0.1, 3, 0.6, 0.05], 'Climb in m/s per m of height error.');
+  book.number(
+    'hover.heightP',
+    'Height P',
+    'share',
+    [0.1, 3, 0.6, 0.05],
+    'Climb in m/s per m of height error.',
+  );
   book.number('hover.speed', 'Speed at full stick', 'm/s', [1, 25, 8, 0.5], 'In Position hold.');
   book.number('hover.land', 'Landing speed', 'm/s', [0.2, 3, 0.7, 0.1], 'Sink near the ground.');
   book.number('hover.yawRate', 'Turn to home', 'deg/s', [10, 180, 60, 5], 'Yaw rate in navigation.');

@@ -191,7 +191,13 @@ export function addNavigationSettings(book: EntryBook): void {
     [0, 300, 60, 10],
     'Wind is weaker lower down: how far it sinks when flying faster did not help. Never below the floor.',
   );
-  book.number('return.floor', 'Return floor', 'm', [15, 500, 60, 5], 'It never sinks lower than this on the way.');
+  book.number(
+    'return.floor',
+    'Return floor',
+    'm',
+    [15, 500, 60, 5],
+    'It never sinks lower than this on the way.',
+  );
   book.number(
     'return.timeout',
     'Give up after',

@@ -1,5 +1,5 @@
-import type { CrossRule } from '#core/settings/catalogue.ts';
 import { switchedModes } from '#core/modes/modes.ts';
+import type { CrossRule } from '#core/settings/catalogue.ts';
 import { OUTPUT_COUNT } from './counts.ts';
 
 /** Rules between settings, which the board enforces at commit. */

@@ -84,7 +84,13 @@ export function addSensorsSettings(book: EntryBook): void {
     [0.5, 2, 1, 0.005],
     'Corrects the current measured by the board.',
   );
-  book.number('battery.currentOffset', 'Current offset', 'a', [-5, 5, 0, 0.05], 'Current shown with none flowing.');
+  book.number(
+    'battery.currentOffset',
+    'Current offset',
+    'a',
+    [-5, 5, 0, 0.05],
+    'Current shown with none flowing.',
+  );
   book.choice(
     'battery.lowAction',
     'When the battery is low',
@@ -107,7 +113,13 @@ export function addSensorsSettings(book: EntryBook): void {
     'On a board with two; on others the first is taken.',
     'restart',
   );
-  book.flag('compass.fitted', 'Compass fitted', false, 'A craft that hovers needs one to navigate.', 'restart');
+  book.flag(
+    'compass.fitted',
+    'Compass fitted',
+    false,
+    'A craft that hovers needs one to navigate.',
+    'restart',
+  );
   for (const [axis, letter] of [
     ['x', 'X'],
     ['y', 'Y'],
@@ -135,9 +147,27 @@ export function addSensorsSettings(book: EntryBook): void {
     [20, 70, 50, 0.1],
     'Strength of the field at the place; a compass that measures much else is not believed.',
   );
-  book.flag('pitot.fitted', 'Airspeed sensor fitted', true, 'Without one, airspeed is worked out.', 'restart');
-  book.number('pitot.scale', 'Airspeed scale', 'share', [0.7, 1.4, 1, 0.01], 'Corrects the measured airspeed.');
-  book.flag('range.fitted', 'Rangefinder fitted', false, 'Measures the height above the ground when low.', 'restart');
+  book.flag(
+    'pitot.fitted',
+    'Airspeed sensor fitted',
+    true,
+    'Without one, airspeed is worked out.',
+    'restart',
+  );
+  book.number(
+    'pitot.scale',
+    'Airspeed scale',
+    'share',
+    [0.7, 1.4, 1, 0.01],
+    'Corrects the measured airspeed.',
+  );
+  book.flag(
+    'range.fitted',
+    'Rangefinder fitted',
+    false,
+    'Measures the height above the ground when low.',
+    'restart',
+  );
   book.number('range.most', 'Rangefinder reaches', 'm', [1, 100, 12, 1], 'Farther readings are not used.');
   book.number(
     'gnss.jump',

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { actuatorNames, type SurfaceId } from '#core/airframe/airframe.ts';
+import { actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
@@ -97,7 +97,7 @@ export default function OpposesStation() {
           >
             <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
             <g ref={bank}>
-              <CraftRear airframe={airframe} scale={400 / airframe.wing.spanM} root={rear} />
+              <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
             </g>
             <text x={-246} y={90} fontSize={13} fill="var(--soft)">
               from behind, as the board senses it

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { type ActuatorId, actuatorNames, isMotor } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, isMotor, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { stateOf } from '#core/proofs/proofs.ts';
@@ -77,7 +77,7 @@ export default function WhichMovedStation() {
     choose(next?.output ?? output);
   };
 
-  const k = Math.min(440 / airframe.wing.spanM, 340 / airframe.lengthM);
+  const k = Math.min(440 / widthOf(airframe), 340 / airframe.lengthM);
   return (
     <div className="flex h-full min-h-[350px] flex-col">
       <Lead title="Which one moved?">

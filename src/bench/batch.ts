@@ -1,0 +1,78 @@
+import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
+import { stallSpeed } from '#core/airframe/performance.ts';
+import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
+import { MOSSVIK, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
+import { Random } from '#core/math/random.ts';
+import { DEG } from '#core/math/scalar.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
+
+/** One place of a batch: where the wind comes from, how strong it is, which gusts. */
+export interface BatchPlan {
+  readonly directionsDeg: readonly number[];
+  readonly strengthsMps: readonly number[];
+  readonly seeds: readonly number[];
+}
+
+export const usualBatch: BatchPlan = {
+  directionsDeg: Array.from({ length: 16 }, (_, i) => i * 22.5),
+  strengthsMps: [2, 5, 8, 11, 14],
+  seeds: [1, 2, 3],
+};
+
+/** The scenarios of a batch: one scenario in every wind, in the order direction, strength, seed. */
+export function batchScenarios(base: Scenario, plan: BatchPlan = usualBatch): Scenario[] {
+  return plan.directionsDeg.flatMap((fromDeg) =>
+    plan.strengthsMps.flatMap((speedMps) =>
+      plan.seeds.map((seed) => ({
+        ...base,
+        seed,
+        wind: { speedMps, fromDeg, gustMps: Math.min(10, 0.2 * speedMps) },
+      })),
+    ),
+  );
+}
+
+/** Cruise speed that the starting values give a craft, m/s. */
+export function usualCruise(airframe: Airframe): number {
+  return isRotorcraft(airframe) ? 12 : 1.8 * stallSpeed(airframe);
+}
+
+/** Ground is cleared by this much on the way out, m. */
+const OUTBOUND_ROOM_M = 70;
+
+/**
+ * A lost link somewhere around Mossvik, by chance: bearing, distance, height clear of the ground, wind up to
+ * 60 % of the cruise speed from anywhere, time of the loss.
+ * @param outage GNSS is dead for 20 s on the way home
+ */
+export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, outage: boolean): Scenario {
+  const random = new Random(seed * 7919 + 17);
+  const bearingDeg = 360 * random.uniform();
+  const rotors = isRotorcraft(airframe);
+  const distanceM = rotors ? 300 + 900 * random.uniform() : 500 + 1900 * random.uniform();
+  const homeEast = eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon);
+  const homeNorth = northOf(TORVHOLM.lat, MOSSVIK.lat);
+  let top = 0;
+  for (let d = 0; d <= distanceM + 250; d += 30) {
+    const east = homeEast + d * Math.sin(bearingDeg * DEG);
+    const north = homeNorth + d * Math.cos(bearingDeg * DEG);
+    top = Math.max(top, groundHeight(terrain, east, north));
+  }
+  const heightM = Math.max(60, top - MOSSVIK.heightM + OUTBOUND_ROOM_M) + 60 * random.uniform();
+  const speedMps = 0.6 * usualCruise(airframe) * random.uniform();
+  const lostAt = 70 + 110 * random.uniform();
+  const events: Scenario['events'] = [{ atS: lostAt, do: 'link-lost' }];
+  if (outage) {
+    const from = lostAt + 40 + 60 * random.uniform();
+    events.push({ atS: from, do: 'fault', device: 'gnss', fault: 'dead' });
+    events.push({ atS: from + 20, do: 'fault', device: 'gnss', fault: 'none' });
+  }
+  return {
+    seed,
+    home: { ...MOSSVIK },
+    wind: { speedMps, fromDeg: 360 * random.uniform(), gustMps: 0.15 * speedMps },
+    outbound: { bearingDeg, distanceM, heightM },
+    events,
+    limitS: 2400,
+  };
+}
