@@ -28,6 +28,7 @@ const OpposesStation = lazy(() => import('./legs/steer/OpposesStation.tsx'));
 const LostLinkStation = lazy(() => import('./legs/return/LostLinkStation.tsx'));
 const WayHomeStation = lazy(() => import('./legs/return/WayHomeStation.tsx'));
 const OneFlightStation = lazy(() => import('./legs/rehearse/OneFlightStation.tsx'));
+const ManyWindsStation = lazy(() => import('./legs/rehearse/ManyWindsStation.tsx'));
 
 const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
   board: BoardStation,
@@ -40,6 +41,7 @@ const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
   'lost-link': LostLinkStation,
   'way-home': WayHomeStation,
   'one-flight': OneFlightStation,
+  'many-winds': ManyWindsStation,
 };
 
 function Place() {

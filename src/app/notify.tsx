@@ -4,10 +4,13 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 const Corner = lazy(() => import('sonner').then((m) => ({ default: m.Toaster })));
 let mount: (() => void) | null = null;
 
-export async function notify(text: string): Promise<void> {
+export async function notify(
+  text: string,
+  action?: { readonly label: string; readonly onClick: () => void },
+): Promise<void> {
   mount?.();
   const { toast } = await import('sonner');
-  toast(text);
+  toast(text, action ? { action, duration: 12_000 } : {});
 }
 
 export function Notices() {
@@ -25,9 +28,10 @@ export function Notices() {
     border: '1px solid var(--line)',
     borderRadius: 4,
   };
+  const actionButtonStyle = { background: 'var(--forest)', color: 'var(--on-forest)', borderRadius: 4 };
   return (
     <Suspense>
-      <Corner position="bottom-right" offset={64} toastOptions={{ style }} />
+      <Corner position="bottom-right" offset={64} toastOptions={{ style, actionButtonStyle }} />
     </Suspense>
   );
 }

@@ -1,14 +1,18 @@
 import { proxy } from 'comlink';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import { makeProof, type Seen } from '#core/proofs/proofs.ts';
+import { sameValue } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
+import { notify } from './notify.tsx';
+import { batchDropped } from './store/batchSlice.ts';
 import { writeChanged } from './store/boardSlice.ts';
 import { craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadFlash, loadKept, STORAGE_REFUSED, saveFlash, startPersistence } from './store/persistence.ts';
 import { flown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
-import { selectFlightPrint, selectValues } from './store/selectors.ts';
+import { craftFileNow, homeOnGround, selectFlightPrint, selectValues } from './store/selectors.ts';
 import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
@@ -72,6 +76,7 @@ async function openCraft(
   );
   store.dispatch(catalogueKnown(known));
   store.dispatch(resultDropped());
+  store.dispatch(batchDropped());
   const values = { ...defaults, ...craft.settings };
   await bench.setUp(craft.airframe, craft.bench ?? truthFromSettings(craft.airframe, values), values, flash);
   if (flash === null) void bench.flashPages().then(saveFlash);
@@ -98,6 +103,44 @@ export async function openCraftText(text: string): Promise<Opened> {
   await openCraft(read.craft, null, null);
   store.dispatch(writeChanged({ kind: 'idle' }));
   return { ok: true, name: read.craft.name };
+}
+
+/**
+ * Begins from another craft: its airframe, wired in the usual way on the bench, with its settings waiting as edits.
+ * The craft before can be had back.
+ */
+export async function chooseCraft(airframe: Airframe): Promise<void> {
+  const state = store.getState();
+  const before = craftFileNow(state);
+  const board = state.settings.description;
+  if (!before || !board) return;
+  const known = await bench.knownFirmware();
+  const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
+  const { preparedSettings } = await import('#core/settings/preparedSettings.ts');
+  const wanted = preparedSettings(airframe, board, homeOnGround);
+  const base = state.settings.base;
+  const edits = Object.fromEntries(
+    Object.entries(wanted).filter(([k, v]) => k in defaults && !sameValue(base[k], v)),
+  );
+  (await import('./boardSession.ts')).disconnect();
+  await openCraft(
+    {
+      ...before,
+      name: airframe.name,
+      airframe,
+      settings: base,
+      edits,
+      proofs: [],
+      bench: truthFromSettings(airframe, { ...defaults, ...wanted }),
+    },
+    null,
+    null,
+  );
+  store.dispatch(writeChanged({ kind: 'idle' }));
+  void notify(`${airframe.name}: its settings wait in the tray.`, {
+    label: `Back to ${before.name}`,
+    onClick: () => void openCraft(before, null, null),
+  });
 }
 
 /** Bench: what a person does with their hands. Plugging USB in also begins to read the board. */

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { type ActuatorId, widthOf } from '#core/airframe/airframe.ts';
+import { topView } from '#core/airframe/outline.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
 import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
 import { benchControl } from '../session.ts';
@@ -48,11 +49,14 @@ export function BenchDrawer() {
       stopped = true;
     };
   }, [airframe, open]);
+  const view = useMemo(() => (airframe ? topView(airframe) : null), [airframe]);
   const control = (change: Partial<BenchControls>) => {
     setState((old) => old && { ...old, controls: { ...old.controls, ...change } });
     void benchControl(change);
   };
   const Chevron = open ? ChevronDown : ChevronUp;
+  const { length = 1, ahead = 0 } = view ?? {};
+  const scale = airframe ? Math.min(168 / widthOf(airframe), 138 / (length + ahead)) : 1;
   return (
     <section
       aria-label="Bench, simulated"
@@ -128,11 +132,9 @@ export function BenchDrawer() {
             <p className="font-label text-[12px]">The craft as it really moves</p>
             <svg viewBox="-136 -8 276 152" className="h-[166px] w-full rounded-[4px]" aria-hidden="true">
               <g transform="translate(-50 0)">
-                <CraftTop
-                  airframe={airframe}
-                  scale={Math.min(168 / widthOf(airframe), 138 / airframe.lengthM)}
-                  root={top}
-                />
+                <g transform={`translate(0 ${ahead * scale})`}>
+                  <CraftTop airframe={airframe} scale={scale} root={top} />
+                </g>
               </g>
               <g transform="translate(92 66)">
                 <g ref={bank}>

@@ -1,6 +1,7 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react';
 import { lazy, Suspense, useRef } from 'react';
 import { widthOf } from '#core/airframe/airframe.ts';
+import { topView } from '#core/airframe/outline.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
@@ -46,7 +47,8 @@ export function CraftPane() {
     </button>
   );
   if (!open || !airframe) return <aside className="border-line border-l px-2 pt-3.5">{toggle}</aside>;
-  const k = Math.min(250 / widthOf(airframe), 190 / airframe.lengthM);
+  const { length, ahead } = topView(airframe);
+  const k = Math.min(250 / widthOf(airframe), 190 / (length + ahead));
   return (
     <aside
       aria-label="What the board commands"
@@ -56,7 +58,11 @@ export function CraftPane() {
         <h2 className="label">What the board commands</h2>
         {toggle}
       </div>
-      <svg viewBox={`-128 -8 256 ${airframe.lengthM * k + 22}`} className="mt-2 w-full" aria-hidden="true">
+      <svg
+        viewBox={`-128 ${-ahead * k - 8} 256 ${(length + ahead) * k + 22}`}
+        className="mt-2 w-full"
+        aria-hidden="true"
+      >
         <CraftTop airframe={airframe} scale={k} root={top} />
       </svg>
       <div className="relative border-line border-t">

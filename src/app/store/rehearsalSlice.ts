@@ -2,6 +2,15 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, type Scenario } from '#core/formats/scenario.ts';
 
+/** A flight put aside to be looked at beside others. */
+export interface KeptFlight {
+  readonly id: number;
+  readonly name: string;
+  readonly result: RehearsalResult;
+}
+
+const MOST_KEPT = 5;
+
 export interface RehearsalState {
   readonly scenario: Scenario;
   readonly run:
@@ -10,6 +19,7 @@ export interface RehearsalState {
     | { readonly kind: 'cancelled'; readonly seconds: number }
     | { readonly kind: 'failed'; readonly why: string };
   readonly result: RehearsalResult | null;
+  readonly kept: readonly KeptFlight[];
   /** Settings, airframe and scenario the result was flown with. */
   readonly flownWith: string;
 }
@@ -29,6 +39,7 @@ const slice = createSlice({
     scenario: demoScenario,
     run: { kind: 'none' },
     result: null,
+    kept: [],
     flownWith: '',
   } as RehearsalState,
   reducers: {
@@ -51,11 +62,24 @@ const slice = createSlice({
     resultDropped: (state): RehearsalState => ({
       ...state,
       result: null,
+      kept: [],
       flownWith: '',
       run: { kind: 'none' },
+    }),
+    flightKept: (state, { payload }: PayloadAction<string>): RehearsalState => {
+      if (!state.result) return state;
+      const id = 1 + Math.max(0, ...state.kept.map((k) => k.id));
+      return {
+        ...state,
+        kept: [...state.kept, { id, name: payload, result: state.result }].slice(-MOST_KEPT),
+      };
+    },
+    flightLetGo: (state, { payload }: PayloadAction<number>): RehearsalState => ({
+      ...state,
+      kept: state.kept.filter((k) => k.id !== payload),
     }),
   },
 });
 
-export const { scenarioChanged, runChanged, flown, resultDropped } = slice.actions;
+export const { scenarioChanged, runChanged, flown, resultDropped, flightKept, flightLetGo } = slice.actions;
 export const rehearsalReducer = slice.reducer;

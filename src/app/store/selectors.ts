@@ -70,11 +70,31 @@ export const selectProgress = createSelector(
     (s: AppState) => s.rehearsal.result,
     (s: AppState) => s.rehearsal.flownWith,
     selectFlightPrint,
+    (s: AppState) => s.batch,
   ],
-  (airframe, values, proofs, findings, baseFrom, edits, result, flownWith, print): ProgressInput | null => {
+  (
+    airframe,
+    values,
+    proofs,
+    findings,
+    baseFrom,
+    edits,
+    result,
+    flownWith,
+    print,
+    many,
+  ): ProgressInput | null => {
     if (!airframe) return null;
     const rehearsed =
       result === null ? 'no' : flownWith !== print ? 'stale' : result.verdict === 'home' ? 'home' : 'no';
+    const whole = many.flights.length > 0 && many.flights.length === many.total;
+    const batch = !whole
+      ? 'no'
+      : many.flownWith !== print
+        ? 'stale'
+        : many.flights.every((f) => f.verdict === 'home')
+          ? 'home'
+          : 'no';
     return {
       airframe,
       values,
@@ -83,6 +103,7 @@ export const selectProgress = createSelector(
       boardMet: baseFrom === 'board',
       pendingKeys: Object.keys(edits),
       rehearsed,
+      batch,
     };
   },
 );

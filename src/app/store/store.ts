@@ -1,5 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { batchReducer } from './batchSlice.ts';
 import { boardReducer } from './boardSlice.ts';
 import { craftReducer } from './craftSlice.ts';
 import { rehearsalReducer } from './rehearsalSlice.ts';
@@ -12,6 +13,7 @@ export const store = configureStore({
     settings: settingsReducer,
     board: boardReducer,
     rehearsal: rehearsalReducer,
+    batch: batchReducer,
     ui: uiReducer,
   },
   // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.

@@ -1,10 +1,11 @@
 import { expose } from 'comlink';
-import { Rehearsal } from '#bench/rehearsal.ts';
+import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
-import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
-import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
+import type { RehearsalResult, Verdict } from '#core/formats/rehearsalResult.ts';
+import { MOSSVIK, parseScenario, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
 import torvholmText from '#demo/terrain/torvholm.asc?raw';
@@ -13,6 +14,11 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 /** Heavy work off the main thread: rehearsals and starting values. */
 
 const terrain = parseAsciiGrid(torvholmText);
+const ground = {
+  terrain,
+  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
+  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
+};
 const SLICE_STEPS = 20_000;
 
 export type FlightOutcome =
@@ -20,11 +26,31 @@ export type FlightOutcome =
   | { readonly kind: 'cancelled'; readonly seconds: number }
   | { readonly kind: 'refused'; readonly why: string };
 
+export type VerdictOutcome =
+  | { readonly kind: 'flown'; readonly verdict: Verdict; readonly reason: string; readonly seconds: number }
+  | { readonly kind: 'refused'; readonly why: string };
+
 let cancelled = false;
+
+/** Everything a rehearsal needs, or the sentence that says why it cannot be flown. */
+function prepare(airframe: Airframe, values: Values, truth: BenchTruth | null, scenario: Scenario) {
+  const checked = parseScenario(scenario, terrain);
+  if (!checked.ok) return checked.why;
+  const complete = { ...pfadCatalogue.defaults(), ...values };
+  const refusal = pfadCatalogue.check(complete)[0];
+  if (refusal) return `The board would refuse these settings: ${refusal.why}`;
+  return {
+    airframe,
+    values: complete,
+    truth: truth ?? truthFromSettings(airframe, complete),
+    scenario: checked.scenario,
+    terrain,
+  };
+}
 
 const api = {
   startingValues(airframe: Airframe): StartingValue[] {
-    return startingValues(airframe).filter((s) => pfadCatalogue.checkValue(s.key, s.value) === null);
+    return startingValues(airframe, ground).filter((s) => pfadCatalogue.checkValue(s.key, s.value) === null);
   },
 
   cancel(): void {
@@ -40,18 +66,9 @@ const api = {
     onProgress: (seconds: number, rate: number) => void,
   ): Promise<FlightOutcome> {
     cancelled = false;
-    const checked = parseScenario(scenario, terrain);
-    if (!checked.ok) return { kind: 'refused', why: checked.why };
-    const complete = { ...pfadCatalogue.defaults(), ...values };
-    const refusal = pfadCatalogue.check(complete)[0];
-    if (refusal) return { kind: 'refused', why: `The board would refuse these settings: ${refusal.why}` };
-    const rehearsal = new Rehearsal({
-      airframe,
-      values: complete,
-      truth: truth ?? truthFromSettings(airframe, complete),
-      scenario: checked.scenario,
-      terrain,
-    });
+    const input = prepare(airframe, values, truth, scenario);
+    if (typeof input === 'string') return { kind: 'refused', why: input };
+    const rehearsal = new Rehearsal(input);
     const start = performance.now();
     while (!rehearsal.advance(SLICE_STEPS)) {
       if (cancelled) return { kind: 'cancelled', seconds: rehearsal.seconds };
@@ -59,6 +76,19 @@ const api = {
       await new Promise((resolve) => setTimeout(resolve, 0));
     }
     return { kind: 'flown', result: rehearsal.result! };
+  },
+
+  /** Flies a rehearsal in one go and tells only how it ended: for batches, which are stopped by ending the worker. */
+  flyToVerdict(
+    airframe: Airframe,
+    values: Values,
+    truth: BenchTruth | null,
+    scenario: Scenario,
+  ): VerdictOutcome {
+    const input = prepare(airframe, values, truth, scenario);
+    if (typeof input === 'string') return { kind: 'refused', why: input };
+    const { verdict, reason, seconds } = rehearse(input);
+    return { kind: 'flown', verdict, reason, seconds };
   },
 };
 

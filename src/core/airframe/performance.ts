@@ -217,8 +217,18 @@ export function dutyFor(airframe: Airframe, thrust: number, speed: number, rho =
   return high;
 }
 
+const hovers = new WeakMap<Airframe, Hover>();
+
 /** @throws RangeError on a craft that does not hover */
-export function hoverOf(airframe: Airframe, rho = SEA_LEVEL_DENSITY): Hover {
+export function hoverOf(airframe: Airframe): Hover {
+  const known = hovers.get(airframe);
+  if (known) return known;
+  const hover = findHover(airframe, SEA_LEVEL_DENSITY);
+  hovers.set(airframe, hover);
+  return hover;
+}
+
+function findHover(airframe: Airframe, rho: number): Hover {
   if (!isRotorcraft(airframe)) throw new RangeError(`${airframe.name} does not hover`);
   const weight = airframe.massKg * GRAVITY;
   const throttle = dutyFor(airframe, weight, 0, rho);

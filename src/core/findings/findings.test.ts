@@ -98,6 +98,7 @@ describe('progress on the trail', () => {
     boardMet: true,
     pendingKeys: [],
     rehearsed: 'no',
+    batch: 'no',
   };
 
   it('is open until something was seen, proven then, and stale when what it rests on changes', () => {

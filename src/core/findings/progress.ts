@@ -1,5 +1,5 @@
-import type { Airframe } from '../airframe/airframe.ts';
-import { stallSpeed } from '../airframe/performance.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
+import { hoverOf, stallSpeed } from '../airframe/performance.ts';
 import {
   movesProven,
   type Proof,
@@ -9,12 +9,15 @@ import {
   tilts,
   together,
 } from '../proofs/proofs.ts';
+import { answersTilt } from '../proofs/surfaceAnswers.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Finding } from './rule.ts';
 import { type LegId, legs, type StationId } from './stations.ts';
 
 /** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
 export type Progress = 'open' | 'set' | 'proven' | 'stale' | 'blocked';
+
+export type Rehearsed = 'home' | 'stale' | 'no';
 
 export interface ProgressInput {
   readonly airframe: Airframe;
@@ -26,7 +29,21 @@ export interface ProgressInput {
   /** Edits wait to be written. */
   readonly pendingKeys: readonly string[];
   /** The last rehearsal: came home on these very settings, on others, or has not. */
-  readonly rehearsed: 'home' | 'stale' | 'no';
+  readonly rehearsed: Rehearsed;
+  /** The same of the last batch in many winds: every flight came home. */
+  readonly batch: Rehearsed;
+}
+
+const rehearsalState = (r: Rehearsed): Progress =>
+  r === 'home' ? 'proven' : r === 'stale' ? 'stale' : 'open';
+
+/** Whether the gains look as if they were computed for this craft, or tuned on it. */
+function startedFor(airframe: Airframe, values: Values): boolean {
+  const near = (key: string, wanted: number) => Math.abs((values[key] as number) / wanted - 1) < 0.15;
+  if (values['craft.kind'] !== airframe.kind) return false;
+  return isRotorcraft(airframe)
+    ? near('hover.throttle', hoverOf(airframe).throttle)
+    : near('rate.reference', 1.8 * stallSpeed(airframe));
 }
 
 const fromProof = (state: ProofState): Progress => (state === 'none' ? 'open' : state);
@@ -40,10 +57,7 @@ function ownState(station: StationId, p: ProgressInput): Progress {
     case 'airframe':
       return 'set';
     case 'starting-values':
-      // Gains written for about this craft's cruise speed were computed for it, or tuned on it.
-      return Math.abs((p.values['rate.reference'] as number) / (1.8 * stallSpeed(p.airframe)) - 1) < 0.15
-        ? written(/^(rate|level|nav|motor)\./)
-        : 'open';
+      return startedFor(p.airframe, p.values) ? written(/^(rate|level|nav|motor)\./) : 'open';
     case 'which-moved':
       return fromProof(movesProven(p.airframe, p.proofs, p.values));
     case 'sticks':
@@ -60,6 +74,7 @@ function ownState(station: StationId, p: ProgressInput): Progress {
     case 'switches':
       return written(/^(arm|mode)\./);
     case 'opposes':
+      if (!answersTilt(p.airframe)) return 'set';
       return fromProof(
         together(
           tilts.map((t) =>
@@ -75,7 +90,9 @@ function ownState(station: StationId, p: ProgressInput): Progress {
     case 'way-home':
       return written(/^(return|loiter)\./);
     case 'one-flight':
-      return p.rehearsed === 'home' ? 'proven' : p.rehearsed === 'stale' ? 'stale' : 'open';
+      return rehearsalState(p.rehearsed);
+    case 'many-winds':
+      return rehearsalState(p.batch);
   }
 }
 

@@ -13,6 +13,7 @@ export const stationIds = [
   'lost-link',
   'way-home',
   'one-flight',
+  'many-winds',
 ] as const; // prettier-ignore
 export type StationId = (typeof stationIds)[number];
 
@@ -66,7 +67,14 @@ export const legs: readonly Leg[] = [
     later:
       'Tuning of loops and filters is not built yet; the starting values are computed from the craft and rehearsals fly with them.',
   },
-  { id: 'rehearse', name: 'Rehearse', stations: [{ id: 'one-flight', name: 'One flight' }] },
+  {
+    id: 'rehearse',
+    name: 'Rehearse',
+    stations: [
+      { id: 'one-flight', name: 'One flight' },
+      { id: 'many-winds', name: 'In many winds' },
+    ],
+  },
   {
     id: 'field',
     name: 'Field',

@@ -63,7 +63,7 @@ export function dependsOn(seen: Seen, values: Values): string[] {
       return [`out.${seen.output}.drives`, `out.${seen.output}.reversed`];
     case 'opposes':
       return Object.keys(values).filter(
-        (k) => /^out\.\d+\.(drives|reversed)$/.test(k) || /^(mix|mount)\./.test(k),
+        (k) => /^out\.\d+\.(drives|reversed)$/.test(k) || /^(mix|mount)\./.test(k) || k === 'craft.kind',
       );
     case 'stick':
       return [`rx.${seen.stick}.channel`, ...(seen.stick === 'pitch' ? ['rx.pitch.pullHigh'] : [])];

@@ -1,8 +1,8 @@
-import { type ActuatorId, isMotor } from '../airframe/airframe.ts';
-import { directionWords } from '../mixer/roles.ts';
+import { type ActuatorId, type Airframe, isMotor } from '../airframe/airframe.ts';
+import { directionWords, roleMix } from '../mixer/roles.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
-import type { Seen } from './proofs.ts';
+import { type Seen, type Tilt, tilts } from './proofs.ts';
 
 export type FirstMove = Extract<Seen, { kind: 'moved' }>['first'];
 
@@ -35,18 +35,20 @@ export function editsFromStill(output: number): Edits {
 }
 
 /** What a surface has to do when the craft is tilted and the board levels it: the way that opposes the tilt. */
-export function opposingDirection(
-  surface: ActuatorId,
-  tilt: 'roll-right' | 'roll-left' | 'nose-up' | 'nose-down',
-): 'up' | 'down' | null {
-  switch (surface) {
-    case 'left-aileron':
-      return tilt === 'roll-right' ? 'up' : tilt === 'roll-left' ? 'down' : null;
-    case 'right-aileron':
-      return tilt === 'roll-right' ? 'down' : tilt === 'roll-left' ? 'up' : null;
-    case 'elevator':
-      return tilt === 'nose-up' ? 'down' : tilt === 'nose-down' ? 'up' : null;
-    default:
-      return null;
-  }
+export function opposingDirection(surface: ActuatorId, tilt: Tilt): 'up' | 'down' | null {
+  const mix = roleMix(surface, 'conventional');
+  // Against a bank to the right the command is roll left; against a raised nose it is pitch down.
+  const command = {
+    'roll-right': -mix.roll,
+    'roll-left': mix.roll,
+    'nose-up': -mix.pitch,
+    'nose-down': mix.pitch,
+  };
+  const d = command[tilt];
+  return d === 0 ? null : d > 0 ? 'down' : 'up';
+}
+
+/** Whether anything on the craft moves against a tilt while its motors are off. */
+export function answersTilt(airframe: Airframe): boolean {
+  return airframe.surfaces.some((s) => tilts.some((t) => opposingDirection(s.id, t) !== null));
 }

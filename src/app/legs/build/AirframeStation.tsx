@@ -1,201 +1,272 @@
 import { useEffect, useMemo, useState } from 'react';
-import type { Airframe } from '#core/airframe/airframe.ts';
-import { performanceOf } from '#core/airframe/performance.ts';
+import {
+  type Airframe,
+  isRotorcraft,
+  kindNames,
+  kinds,
+  wingOf,
+  withPlanform,
+} from '#core/airframe/airframe.ts';
+import { flock, plainCraft } from '#core/airframe/library.ts';
+import { hoverOf, performanceOf } from '#core/airframe/performance.ts';
 import { formatQuantity } from '#core/units/units.ts';
-import { CraftTop } from '../../drawing/CraftTop.tsx';
+import { chooseCraft } from '../../session.ts';
 import { airframeChanged, renamed } from '../../store/craftSlice.ts';
+import { selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Lead } from '../../ui/Lead.tsx';
 import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
+import { AirframeDrawing } from './AirframeDrawing.tsx';
+import { PartEditor, type PartId, partsOf } from './PartEditor.tsx';
 
-/** The craft drawn from its dimensions, and the numbers that follow. */
+/** The craft drawn from its dimensions, its parts to edit, and the numbers that follow. */
 export function AirframeStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
-  const units = useApp((s) => s.ui.units);
+  const dispatch = useAppDispatch();
+  const [picked, setPicked] = useState<PartId | null>(null);
+  const put = (next: Airframe) => dispatch(airframeChanged(next));
+  const part = partsOf(airframe).some((p) => p.id === picked) ? picked : null;
+  return (
+    <>
+      <div className="flex items-start gap-4">
+        <div className="flex-1">
+          <Lead title="The craft">
+            {airframe.name} from above, drawn to scale ({kindNames[airframe.kind]}). Change a part and
+            everything that follows from it changes with it.
+          </Lead>
+        </div>
+        <Chooser />
+      </div>
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_200px] gap-4">
+        <AirframeDrawing airframe={airframe} picked={part} onPick={setPicked} />
+        <div className="space-y-3 self-center">
+          {part === null ? (
+            <WholeCraft airframe={airframe} onChange={put} />
+          ) : (
+            <PartEditor airframe={airframe} part={part} onChange={put} />
+          )}
+        </div>
+      </div>
+      <ul aria-label="Parts" className="mt-1 flex flex-wrap gap-0.5">
+        <PartChip name="whole craft" on={part === null} onClick={() => setPicked(null)} />
+        {partsOf(airframe).map((p) => (
+          <PartChip key={p.id} name={p.name} on={part === p.id} onClick={() => setPicked(p.id)} />
+        ))}
+      </ul>
+      {isRotorcraft(airframe) ? <RotorNumbers airframe={airframe} /> : <WingNumbers airframe={airframe} />}
+    </>
+  );
+}
+
+/** Begins from a craft of the group, or from a plain one of a kind. */
+function Chooser() {
+  const [busy, setBusy] = useState(false);
+  return (
+    <label className="shrink-0 text-[13px] text-soft">
+      Begin from
+      <select
+        value=""
+        disabled={busy}
+        className="mt-0.5 block w-[190px] rounded-[4px] border border-line bg-sheet px-2 py-1.5 font-medium text-[14px] text-ink"
+        onChange={async (e) => {
+          const chosen =
+            flock.find((a) => a.name === e.target.value) ??
+            plainCraft(kinds.find((k) => k === e.target.value)!);
+          setBusy(true);
+          await chooseCraft(chosen);
+          setBusy(false);
+        }}
+      >
+        <option value="" disabled>
+          another craft…
+        </option>
+        <optgroup label="The group’s craft">
+          {flock.map((a) => (
+            <option key={a.name}>{a.name}</option>
+          ))}
+        </optgroup>
+        <optgroup label="A plain one">
+          {kinds.map((k) => (
+            <option key={k} value={k}>
+              {kindNames[k]}
+            </option>
+          ))}
+        </optgroup>
+      </select>
+    </label>
+  );
+}
+
+function PartChip({
+  name,
+  on,
+  onClick,
+}: {
+  readonly name: string;
+  readonly on: boolean;
+  readonly onClick: () => void;
+}) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={on}
+        onClick={onClick}
+        className={`rounded-[3px] px-1.5 py-0.5 text-[13px] ${on ? 'bg-lake-wash text-ink' : 'text-soft hover:bg-sunk'}`}
+      >
+        {name}
+      </button>
+    </li>
+  );
+}
+
+interface EditProps {
+  readonly airframe: Airframe;
+  readonly onChange: (next: Airframe) => void;
+}
+
+/** Name, span, mass and balance. */
+function WholeCraft({ airframe, onChange }: EditProps) {
   const dispatch = useAppDispatch();
   const [name, setName] = useState(airframe.name);
   useEffect(() => setName(airframe.name), [airframe.name]);
-  const p = useMemo(() => performanceOf(airframe), [airframe]);
-  const put = (change: Partial<Airframe>) => dispatch(airframeChanged({ ...airframe, ...change }));
-  const k = Math.min(470 / airframe.wing.spanM, 330 / airframe.lengthM);
-  const half = (airframe.wing.spanM / 2) * k;
-  const bottom = airframe.lengthM * k;
-  const inRange = airframe.cgAftM >= p.cgForwardM && airframe.cgAftM <= p.cgAftLimitM;
-  const band = half + 34;
+  const rotors = isRotorcraft(airframe);
+  const large = (
+    title: string,
+    label: string,
+    unit: 'm' | 'kg' | 'mm',
+    value: number,
+    range: readonly [number, number, number],
+    change: (v: number) => Airframe,
+  ) => (
+    <div>
+      <p className="text-soft">{title}</p>
+      <QuantityField
+        label={label}
+        size="large"
+        unit={unit}
+        value={value}
+        min={range[0]}
+        max={range[1]}
+        step={range[2]}
+        onChange={(v) => onChange(change(v))}
+      />
+    </div>
+  );
   return (
     <>
-      <Lead title="The craft">
-        {airframe.name} from above, drawn to scale. Change span, mass or balance and everything that follows
-        from them changes with it.
-      </Lead>
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_190px] gap-4">
-        <svg
-          viewBox={`${-half - 30} -44 ${2 * half + 112} ${bottom + 66}`}
-          className="max-h-[390px] w-full"
-          role="img"
-          aria-label={`${airframe.name} from above, to scale`}
-        >
-          <defs>
-            <pattern id="grid" width={0.1 * k} height={0.1 * k} patternUnits="userSpaceOnUse">
-              <path
-                d={`M${0.1 * k} 0H0V${0.1 * k}`}
-                fill="none"
-                stroke="var(--line)"
-                strokeWidth={0.6}
-                opacity={0.7}
-              />
-            </pattern>
-          </defs>
-          <rect x={-half - 20} y={-20} width={2 * half + 40} height={bottom + 36} fill="url(#grid)" />
-          <text x={half + 20} y={bottom + 12} textAnchor="end" fontSize={12} fill="var(--soft)">
-            100 mm grid
-          </text>
-          <path
-            d={`M${-half} -30H${half}M${-half} -36v12M${half} -36v12`}
-            stroke="var(--contour)"
-            strokeWidth={1.2}
-          />
-          <CraftTop airframe={airframe} scale={k} />
-          <g aria-hidden="true">
-            <path
-              d={`M${half * 0.28} ${p.cgForwardM * k}H${band}M${half * 0.28} ${p.cgAftLimitM * k}H${band}`}
-              stroke="var(--forest)"
-              strokeDasharray="3 3"
-            />
-            <rect
-              x={band - 5}
-              y={p.cgForwardM * k}
-              width={10}
-              height={Math.max(2, (p.cgAftLimitM - p.cgForwardM) * k)}
-              fill="var(--forest-wash)"
-              stroke="var(--forest)"
-            />
-            <path
-              d={`M0 ${airframe.cgAftM * k}H${band}`}
-              stroke={inRange ? 'var(--forest)' : 'var(--red)'}
-              strokeWidth={1.2}
-            />
-            <circle
-              r={8}
-              cy={airframe.cgAftM * k}
-              fill="var(--sheet)"
-              stroke={inRange ? 'var(--forest)' : 'var(--red)'}
-              strokeWidth={2}
-            />
-            <path
-              d={`M0 ${airframe.cgAftM * k}m-8 0a8 8 0 0 1 8 -8v16a8 8 0 0 1 -8 -8`}
-              fill={inRange ? 'var(--forest)' : 'var(--red)'}
-              transform={`rotate(45 0 ${airframe.cgAftM * k})`}
-            />
-            <path
-              d={`M-6 ${p.neutralPointAftM * k}h12M0 ${p.neutralPointAftM * k - 6}v12`}
-              stroke="var(--pitch)"
-              strokeWidth={2}
-            />
-            <text x={-10} y={p.neutralPointAftM * k + 13} textAnchor="end" fontSize={12} fill="var(--pitch)">
-              neutral point
-            </text>
-            <text x={band + 6} y={p.cgForwardM * k - 8} textAnchor="middle" fontSize={13} fill="var(--soft)">
-              balance here
-            </text>
-          </g>
-        </svg>
-        <div className="space-y-3 self-center">
-          <label className="block text-soft">
-            Name
-            <input
-              value={name}
-              maxLength={80}
-              onChange={(e) => setName(e.target.value)}
-              onBlur={() => {
-                const wanted = name.trim();
-                if (wanted === '') setName(airframe.name);
-                else if (wanted !== airframe.name) dispatch(renamed(wanted));
-              }}
-              onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-              className="block w-full rounded-[3px] border-contour border-b border-dotted bg-transparent font-medium text-[16px] text-ink hover:bg-lake-wash focus:bg-lake-wash"
-            />
-          </label>
-          <div>
-            <p className="text-soft">Span</p>
-            <QuantityField
-              label="Span"
-              size="large"
-              unit="m"
-              value={airframe.wing.spanM}
-              min={0.3}
-              max={6}
-              step={0.01}
-              onChange={(spanM) => put({ wing: { ...airframe.wing, spanM } })}
-            />
-          </div>
-          <div>
-            <p className="text-soft">Mass ready to fly</p>
-            <QuantityField
-              label="Mass"
-              size="large"
-              unit="kg"
-              value={airframe.massKg}
-              min={0.1}
-              max={25}
-              step={0.01}
-              onChange={(massKg) => put({ massKg })}
-            />
-          </div>
-          <div>
-            <p className="text-soft">Centre of gravity, aft of the nose</p>
-            <QuantityField
-              label="Centre of gravity"
-              size="large"
-              unit="mm"
-              value={airframe.cgAftM * 1000}
-              min={50}
-              max={airframe.lengthM * 1000}
-              step={1}
-              onChange={(mm) => put({ cgAftM: mm / 1000 })}
-            />
-          </div>
-          <p className={inRange ? 'text-forest' : 'text-red'}>
-            {inRange
-              ? `Balanced, static margin ${(100 * p.staticMargin).toFixed(0)} %`
-              : p.staticMargin < 0.05
-                ? `Tail-heavy, static margin ${(100 * p.staticMargin).toFixed(0)} %`
-                : `Nose-heavy, static margin ${(100 * p.staticMargin).toFixed(0)} %`}
-          </p>
-        </div>
-      </div>
-      <div className="mt-2 grid grid-cols-3 gap-x-6 gap-y-3 border-line border-t pt-3 min-[1180px]:grid-cols-6">
-        <Quantity
-          name="Wing area"
-          value={p.wingAreaM2}
-          unit="m2"
-          digits={3}
-          note={`aspect ratio ${p.aspectRatio.toFixed(1)}`}
+      <label className="block text-soft">
+        Name
+        <input
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.target.value)}
+          onBlur={() => {
+            const wanted = name.trim();
+            if (wanted === '') setName(airframe.name);
+            else if (wanted !== airframe.name) dispatch(renamed(wanted));
+          }}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          className="block w-full rounded-[3px] border-contour border-b border-dotted bg-transparent font-medium text-[16px] text-ink hover:bg-lake-wash focus:bg-lake-wash"
         />
-        <Quantity name="Wing loading" value={p.wingLoading} unit="kg/m2" digits={2} />
-        <Quantity name="Stalls at" value={p.stallMps} unit="m/s" digits={1} note="wings level" />
-        <Quantity
-          name="Glides best at"
-          value={p.bestGlideMps}
-          unit="m/s"
-          digits={1}
-          note={`${p.bestGlideRatio.toFixed(0)} to 1`}
-        />
-        <Quantity
-          name="Neutral point"
-          value={p.neutralPointAftM * 1000}
-          unit="mm"
-          digits={0}
-          note="aft of the nose"
-        />
-        <Quantity
-          name="Balance from"
-          value={p.cgForwardM * 1000}
-          unit="mm"
-          digits={0}
-          note={`to ${formatQuantity(p.cgAftLimitM * 1000, 'mm', units, 0)}`}
-        />
-      </div>
+      </label>
+      {!rotors &&
+        large('Span', 'Span', 'm', wingOf(airframe).spanM, [0.3, 6, 0.01], (spanM) =>
+          withPlanform(airframe, 'wing', { spanM }),
+        )}
+      {large('Mass ready to fly', 'Mass', 'kg', airframe.massKg, [0.1, 25, 0.01], (massKg) => ({
+        ...airframe,
+        massKg,
+      }))}
+      {large(
+        'Centre of gravity, aft of the nose',
+        'Centre of gravity',
+        'mm',
+        airframe.cgAftM * 1000,
+        [20, airframe.lengthM * 1000, 1],
+        (mm) => ({ ...airframe, cgAftM: mm / 1000 }),
+      )}
+      {!rotors && <Balance airframe={airframe} />}
     </>
+  );
+}
+
+function Balance({ airframe }: { readonly airframe: Airframe }) {
+  const p = useMemo(() => performanceOf(airframe), [airframe]);
+  const inRange = airframe.cgAftM >= p.cgForwardM && airframe.cgAftM <= p.cgAftLimitM;
+  const words = inRange ? 'Balanced' : p.staticMargin < 0.05 ? 'Tail-heavy' : 'Nose-heavy';
+  return (
+    <p className={inRange ? 'text-forest' : 'text-red'}>
+      {words}, static margin {(100 * p.staticMargin).toFixed(0)} %
+    </p>
+  );
+}
+
+const numbers = 'mt-2 grid grid-cols-3 gap-x-6 gap-y-3 border-line border-t pt-3 min-[1180px]:grid-cols-6';
+
+function WingNumbers({ airframe }: { readonly airframe: Airframe }) {
+  const units = useApp((s) => s.ui.units);
+  const p = useMemo(() => performanceOf(airframe), [airframe]);
+  return (
+    <div className={numbers}>
+      <Quantity
+        name="Wing area"
+        value={p.wingAreaM2}
+        unit="m2"
+        digits={3}
+        note={`aspect ratio ${p.aspectRatio.toFixed(1)}`}
+      />
+      <Quantity name="Wing loading" value={p.wingLoading} unit="kg/m2" digits={2} />
+      <Quantity name="Stalls at" value={p.stallMps} unit="m/s" digits={1} note="wings level" />
+      <Quantity
+        name="Glides best at"
+        value={p.bestGlideMps}
+        unit="m/s"
+        digits={1}
+        note={`${p.bestGlideRatio.toFixed(0)} to 1`}
+      />
+      <Quantity
+        name="Neutral point"
+        value={p.neutralPointAftM * 1000}
+        unit="mm"
+        digits={0}
+        note="aft of the nose"
+      />
+      <Quantity
+        name="Balance from"
+        value={p.cgForwardM * 1000}
+        unit="mm"
+        digits={0}
+        note={`to ${formatQuantity(p.cgAftLimitM * 1000, 'mm', units, 0)}`}
+      />
+    </div>
+  );
+}
+
+function RotorNumbers({ airframe }: { readonly airframe: Airframe }) {
+  const tilt = useApp(selectValues)['hover.tilt'];
+  const h = useMemo(() => hoverOf(airframe), [airframe]);
+  const lean = typeof tilt === 'number' ? tilt : 30;
+  return (
+    <div className={numbers}>
+      <Quantity name="Hovers at" value={100 * h.throttle} unit="percent" digits={0} note="of full throttle" />
+      <Quantity name="Thrust" value={h.thrustToWeight} unit="count" digits={1} note="times the weight" />
+      <Quantity name="Draws in hover" value={h.currentA} unit="a" digits={1} />
+      <Quantity
+        name="Hovers for"
+        value={h.minutes}
+        unit="count"
+        digits={0}
+        note="minutes, on four fifths of the pack"
+      />
+      <Quantity
+        name="Fastest"
+        value={h.topSpeedMps((lean * Math.PI) / 180)}
+        unit="m/s"
+        digits={1}
+        note={`leaning ${lean}° in still air`}
+      />
+      <Quantity name="Rotors" value={airframe.motors.length} unit="count" digits={0} />
+    </div>
   );
 }

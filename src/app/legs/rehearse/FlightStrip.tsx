@@ -4,6 +4,7 @@ import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { formatClock, formatQuantity } from '#core/units/units.ts';
+import type { KeptFlight } from '../../store/rehearsalSlice.ts';
 import { torvholm } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 
@@ -22,16 +23,17 @@ const stateFill: Readonly<Record<string, string>> = {
 
 interface Props {
   readonly result: RehearsalResult;
+  readonly kept: readonly KeptFlight[];
   readonly cursor: number;
   readonly onCursor: (index: number) => void;
 }
 
 /** Height over the ground and the states of the link, along time; the cursor runs over both. */
-export function FlightStrip({ result, cursor, onCursor }: Props) {
+export function FlightStrip({ result, kept, cursor, onCursor }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const units = useApp((s) => s.ui.units);
   const { track } = result;
-  const end = Math.max(1, track.at(-1)!.atS);
+  const end = Math.max(1, track.at(-1)!.atS, ...kept.map((k) => k.result.seconds));
   const ground = useMemo(
     () =>
       track.map((p) =>
@@ -39,7 +41,13 @@ export function FlightStrip({ result, cursor, onCursor }: Props) {
       ),
     [track],
   );
-  const top = Math.max(120, ...track.map((p) => p.heightM), ...ground) * 1.08;
+  const top =
+    Math.max(
+      120,
+      ...track.map((p) => p.heightM),
+      ...ground,
+      ...kept.flatMap((k) => k.result.track.map((p) => p.heightM)),
+    ) * 1.08;
   const x = (s: number) => LEFT + (s / end) * WIDTH;
   const y = (h: number) => TOP + PROFILE - (Math.max(0, h) / top) * PROFILE;
   const every = Math.max(1, Math.floor(track.length / 700));
@@ -47,7 +55,10 @@ export function FlightStrip({ result, cursor, onCursor }: Props) {
     .map((p, i) => ({ p, g: ground[i]! }))
     .filter((_, i) => i % every === 0 || i === track.length - 1);
   const here = track[Math.min(cursor, track.length - 1)]!;
-  const states = result.lostLink.map((s, i) => ({ ...s, until: result.lostLink[i + 1]?.atS ?? end }));
+  const states = result.lostLink.map((s, i) => ({
+    ...s,
+    until: result.lostLink[i + 1]?.atS ?? track.at(-1)!.atS,
+  }));
   const seek = (e: React.PointerEvent) => {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix) return;
@@ -60,7 +71,7 @@ export function FlightStrip({ result, cursor, onCursor }: Props) {
     <svg
       ref={svg}
       viewBox="0 0 776 130"
-      className="w-full cursor-crosshair"
+      className="w-full shrink-0 cursor-crosshair"
       role="slider"
       tabIndex={0}
       aria-label="Time in the flight"
@@ -87,7 +98,7 @@ export function FlightStrip({ result, cursor, onCursor }: Props) {
         {formatQuantity(here.heightM, 'm', units, 0)}
       </text>
       <path
-        d={`M${LEFT} ${y(0)}L${thin.map(({ p, g }) => `${x(p.atS).toFixed(1)} ${y(g).toFixed(1)}`).join('L')}L${x(end)} ${y(0)}Z`}
+        d={`M${LEFT} ${y(0)}L${thin.map(({ p, g }) => `${x(p.atS).toFixed(1)} ${y(g).toFixed(1)}`).join('L')}L${x(track.at(-1)!.atS)} ${y(0)}Z`}
         fill="var(--sunk)"
         stroke="var(--contour)"
       />
@@ -97,6 +108,19 @@ export function FlightStrip({ result, cursor, onCursor }: Props) {
         stroke="var(--lake)"
         strokeWidth={2}
       />
+      {kept.map((k) => (
+        <path
+          key={k.id}
+          d={`M${k.result.track
+            .filter((_, i) => i % 4 === 0)
+            .map((p) => `${x(p.atS).toFixed(1)} ${y(p.heightM).toFixed(1)}`)
+            .join('L')}`}
+          fill="none"
+          stroke="var(--soft)"
+          strokeWidth={1}
+          strokeDasharray={`${2 + 2 * (k.id % 3)} 3`}
+        />
+      ))}
       <text x={0} y={TOP + PROFILE + 28} fontSize={13} fill="var(--soft)">
         link
       </text>

@@ -4,18 +4,28 @@ import type { RehearsalResult, TrackPoint } from '#core/formats/rehearsalResult.
 import { type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
 import { DEG, wrapBearingDeg } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
+import type { KeptFlight } from '../../store/rehearsalSlice.ts';
 import { homeOnGround, torvholm } from '../../store/selectors.ts';
 
-/** Drawing units: 100 m a unit of the terrain grid, north up, the grid's corner at the origin. */
-const CELL = torvholm.cellM;
-const px = (eastM: number) => (eastM - torvholm.westM) / CELL;
-const py = (northM: number) => torvholm.rows - 1 - (northM - torvholm.southM) / CELL;
+/** Drawing units of 100 m, north up, the grid's upper left corner at the origin. */
+const UNIT_M = 100;
+const NORTH_M = torvholm.southM + (torvholm.rows - 1) * torvholm.cellM;
+const px = (eastM: number) => (eastM - torvholm.westM) / UNIT_M;
+const py = (northM: number) => (NORTH_M - northM) / UNIT_M;
 
 const LEVELS = [0, 25, 50, 75, 100, 150, 200, 250, 300, 350, 400];
-const heights = Array.from(torvholm.heights);
+/** Contours are drawn from every third cell: finer ones cannot be told apart at this scale. */
+const STRIDE = 3;
+const columns = Math.ceil(torvholm.columns / STRIDE);
+const rows = Math.ceil(torvholm.rows / STRIDE);
+const coarse = Array.from(
+  { length: columns * rows },
+  (_, k) => torvholm.heights[Math.floor(k / columns) * STRIDE * torvholm.columns + (k % columns) * STRIDE]!,
+);
+const unit = (torvholm.cellM * STRIDE) / UNIT_M;
 const rings = contours()
-  .size([torvholm.columns, torvholm.rows])
-  .thresholds(LEVELS)(heights)
+  .size([columns, rows])
+  .thresholds(LEVELS)(coarse)
   .map((c) => ({
     level: c.value,
     // d3 puts a value at the middle of its cell, half a unit in.
@@ -24,7 +34,7 @@ const rings = contours()
         poly
           .map(
             (ring) =>
-              `M${ring.map(([a, b]) => `${(a! - 0.5).toFixed(2)} ${(b! - 0.5).toFixed(2)}`).join('L')}Z`,
+              `M${ring.map(([a, b]) => `${((a! - 0.5) * unit).toFixed(2)} ${((b! - 0.5) * unit).toFixed(2)}`).join('L')}Z`,
           )
           .join(''),
       )
@@ -68,14 +78,16 @@ interface Props {
   readonly result: RehearsalResult | null;
   /** Index of the track point looked at. */
   readonly cursor: number;
+  readonly kept: readonly KeptFlight[];
   readonly onOutbound: (bearingDeg: number, distanceM: number) => void;
+  readonly onWind: (fromDeg: number, speedMps: number) => void;
 }
 
 const colorOf = (mode: string) =>
   mode === 'return' ? 'var(--forest)' : mode === 'level' ? 'var(--lake)' : 'var(--yaw)';
 
 /** Torvholm with the track on it; the outbound point is a handle. */
-export function IslandMap({ scenario, result, cursor, onOutbound }: Props) {
+export function IslandMap({ scenario, result, kept, cursor, onOutbound, onWind }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { homeEastM, homeNorthM } = homeOnGround;
   const b = scenario.outbound.bearingDeg * DEG;
@@ -87,10 +99,7 @@ export function IslandMap({ scenario, result, cursor, onOutbound }: Props) {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    move(
-      p.x * CELL + torvholm.westM - homeEastM,
-      (torvholm.rows - 1 - p.y) * CELL + torvholm.southM - homeNorthM,
-    );
+    move(p.x * UNIT_M + torvholm.westM - homeEastM, NORTH_M - p.y * UNIT_M - homeNorthM);
   };
   const move = (east: number, north: number) => {
     const distance = Math.min(9000, Math.max(300, Math.round(Math.hypot(east, north) / 50) * 50));
@@ -112,6 +121,24 @@ export function IslandMap({ scenario, result, cursor, onOutbound }: Props) {
       aria-label="Map of Torvholm with the track"
     >
       <Ground />
+      {kept.map((k) => (
+        <g key={k.id}>
+          <path
+            d={`M${k.result.track
+              .map((p) =>
+                at(p)
+                  .map((v) => v.toFixed(2))
+                  .join(' '),
+              )
+              .join('L')}`}
+            fill="none"
+            stroke="var(--soft)"
+            strokeWidth={0.3}
+            strokeDasharray={`${0.4 + 0.5 * (k.id % 3)} 0.6`}
+          />
+          <NumberMark id={k.id} at={at(k.result.track[Math.floor(k.result.track.length * 0.6)]!)} />
+        </g>
+      ))}
       {result &&
         segments(result.track).map((s) => (
           <path
@@ -176,21 +203,76 @@ export function IslandMap({ scenario, result, cursor, onOutbound }: Props) {
         </g>
       )}
       {here && <circle cx={at(here)[0]} cy={at(here)[1]} r={0.9} fill="var(--ink)" />}
-      <g transform={`translate(110 56)`} aria-hidden="true">
-        <circle r={4.6} fill="var(--sheet)" stroke="var(--line)" strokeWidth={0.2} />
-        <g transform={`rotate(${wind.fromDeg + 180})`}>
-          <path
-            d="M0 2.800V-2.600M-1.200 -1.200L0 -2.800 1.200 -1.200"
-            fill="none"
-            stroke="var(--lake)"
-            strokeWidth={0.5}
-          />
-        </g>
-        <text y={7.4} textAnchor="middle" fontSize={2.3} className="num" fill="var(--soft)">
-          {wind.speedMps} m/s
-        </text>
-      </g>
+      <WindHandle wind={wind} onWind={onWind} />
     </svg>
+  );
+}
+
+/** A kept flight's number on its track. */
+function NumberMark({ id, at }: { readonly id: number; readonly at: readonly [number, number] }) {
+  return (
+    <g transform={`translate(${at[0]} ${at[1]})`}>
+      <circle r={1.3} fill="var(--sheet)" stroke="var(--soft)" strokeWidth={0.25} />
+      <text y={0.75} textAnchor="middle" fontSize={2} className="num" fill="var(--ink)">
+        {id}
+      </text>
+    </g>
+  );
+}
+
+/** The wind as an arrow that can be turned; Shift with the arrow keys changes its strength. */
+function WindHandle({
+  wind,
+  onWind,
+}: {
+  readonly wind: Scenario['wind'];
+  readonly onWind: (fromDeg: number, speedMps: number) => void;
+}) {
+  return (
+    <g
+      transform="translate(110 56)"
+      role="slider"
+      tabIndex={0}
+      aria-label="Wind: drag to turn it; arrows turn it, with Shift stronger or weaker"
+      aria-valuenow={wind.fromDeg}
+      aria-valuemin={0}
+      aria-valuemax={360}
+      aria-valuetext={`${wind.speedMps} m/s from ${wind.fromDeg}°`}
+      className="cursor-grab touch-none"
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => {
+        if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+        const box = e.currentTarget.querySelector('circle')!.getBoundingClientRect();
+        const dx = e.clientX - (box.left + box.right) / 2;
+        const dy = e.clientY - (box.top + box.bottom) / 2;
+        if (Math.hypot(dx, dy) < 4) return;
+        // The head of the arrow shows where it blows to.
+        const to = Math.atan2(dx, -dy) / DEG;
+        onWind(wrapBearingDeg(Math.round((to + 180) / 5) * 5), wind.speedMps);
+      }}
+      onKeyDown={(e) => {
+        const up = e.key === 'ArrowRight' || e.key === 'ArrowUp';
+        const down = e.key === 'ArrowLeft' || e.key === 'ArrowDown';
+        if (!up && !down) return;
+        e.preventDefault();
+        const by = up ? 1 : -1;
+        if (e.shiftKey) onWind(wind.fromDeg, Math.min(40, Math.max(0, wind.speedMps + by)));
+        else onWind(wrapBearingDeg(wind.fromDeg + 5 * by), wind.speedMps);
+      }}
+    >
+      <circle r={4.6} fill="var(--sheet)" stroke="var(--line)" strokeWidth={0.2} />
+      <g transform={`rotate(${wind.fromDeg + 180})`}>
+        <path
+          d="M0 2.800V-2.600M-1.200 -1.200L0 -2.800 1.200 -1.200"
+          fill="none"
+          stroke="var(--lake)"
+          strokeWidth={0.5}
+        />
+      </g>
+      <text y={7.4} textAnchor="middle" fontSize={2.3} className="num" fill="var(--soft)">
+        {wind.speedMps} m/s
+      </text>
+    </g>
   );
 }
 

@@ -1,22 +1,30 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
-import { verdictWords } from '#core/formats/rehearsalResult.ts';
+import { type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
 import { type ModeId, modeNames } from '#core/modes/modes.ts';
 import { formatClock, formatDuration, formatQuantity } from '#core/units/units.ts';
 import { saveText, slug } from '../../files.ts';
 import { cancelRehearsal, rehearse } from '../../session.ts';
-import { scenarioChanged } from '../../store/rehearsalSlice.ts';
+import { flightKept, flightLetGo, scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectChanges, selectFlightPrint } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { Decisions } from './Decisions.tsx';
+import { EventLine } from './EventLine.tsx';
 import { FlightStrip } from './FlightStrip.tsx';
 import { IslandMap } from './IslandMap.tsx';
+import { Replay } from './Replay.tsx';
+
+const InTheAir = lazy(() => import('./InTheAir.tsx'));
 
 /** One flight of the drafted settings: out, the radio silent, home or not. */
 export default function OneFlightStation() {
-  const { scenario, run, result, flownWith } = useApp((s) => s.rehearsal);
+  const { scenario, run, result, kept, flownWith } = useApp((s) => s.rehearsal);
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const [inAir, setInAir] = useState(false);
   const name = useApp((s) => s.craft.file?.name ?? 'craft');
   const known = useApp((s) => s.craft.file?.bench !== undefined);
   const pending = useApp(selectChanges).length;
@@ -24,7 +32,6 @@ export default function OneFlightStation() {
   const dispatch = useAppDispatch();
   const [cursor, setCursor] = useState(0);
   useEffect(() => setCursor(result ? result.track.length - 1 : 0), [result]);
-  const lostAt = scenario.events.find((e) => e.do === 'link-lost')?.atS ?? 180;
   const flying = run.kind === 'flying';
   return (
     <div className="flex h-full min-h-[520px] flex-col">
@@ -32,7 +39,7 @@ export default function OneFlightStation() {
         <div className="flex-1">
           <Lead title="One flight">
             The settings {pending > 0 ? `with the ${pending} waiting edits ` : ''}fly in the bench, faster
-            than time. The radio goes silent {formatClock(lostAt)} after launch.
+            than time. What happens on the way stands on the line of time.
           </Lead>
         </div>
         {flying ? (
@@ -44,27 +51,65 @@ export default function OneFlightStation() {
         )}
       </div>
       <ScenarioBar />
-      <div className="relative -mx-6 mt-2 min-h-0 flex-1">
-        <IslandMap
-          scenario={scenario}
-          result={result}
-          cursor={cursor}
-          onOutbound={(bearingDeg, distanceM) =>
-            dispatch(scenarioChanged({ outbound: { ...scenario.outbound, bearingDeg, distanceM } }))
-          }
-        />
-        {flying && (
-          <div
-            role="status"
-            className="absolute top-3 left-6 rounded-[4px] border border-line bg-sheet px-3 py-1.5 text-lake shadow-sm"
-          >
-            In the air for {formatClock(run.seconds)}
-            {run.rate > 0 && <span className="num"> · {run.rate.toFixed(0)} × real time</span>}
-          </div>
-        )}
-        {result && <Moment index={cursor} />}
+      <EventLine
+        events={scenario.events}
+        limitS={scenario.limitS}
+        onChange={(events) => dispatch(scenarioChanged({ events }))}
+      />
+      <div
+        className={`-mx-6 mt-1 grid min-h-[260px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
+      >
+        <div className="relative min-h-0 overflow-hidden">
+          {result && inAir ? (
+            <Suspense fallback={<p className="p-6 text-soft">Opening the view…</p>}>
+              <InTheAir airframe={airframe} result={result} cursor={cursor} />
+            </Suspense>
+          ) : (
+            <IslandMap
+              scenario={scenario}
+              result={result}
+              kept={kept}
+              cursor={cursor}
+              onOutbound={(bearingDeg, distanceM) =>
+                dispatch(scenarioChanged({ outbound: { ...scenario.outbound, bearingDeg, distanceM } }))
+              }
+              onWind={(fromDeg, speedMps) =>
+                dispatch(scenarioChanged({ wind: { ...scenario.wind, fromDeg, speedMps } }))
+              }
+            />
+          )}
+          {flying && (
+            <div
+              role="status"
+              className="absolute top-3 left-6 rounded-[4px] border border-line bg-sheet px-3 py-1.5 text-lake shadow-sm"
+            >
+              In the air for {formatClock(run.seconds)}
+              {run.rate > 0 && <span className="num"> · {run.rate.toFixed(0)} × real time</span>}
+            </div>
+          )}
+          {result && <Moment index={cursor} />}
+          {result && !flying && (
+            <div className="absolute top-3 left-6 flex items-center gap-2">
+              <Replay track={result.track} cursor={cursor} onCursor={setCursor} />
+              <div className="flex rounded-[4px] border border-line bg-sheet" role="group" aria-label="View">
+                {(['map', 'in the air'] as const).map((view) => (
+                  <button
+                    key={view}
+                    type="button"
+                    aria-pressed={inAir === (view === 'in the air')}
+                    className="px-2 py-1 text-[13px] aria-pressed:bg-lake-wash"
+                    onClick={() => setInAir(view === 'in the air')}
+                  >
+                    {view}
+                  </button>
+                ))}
+              </div>
+            </div>
+          )}
+        </div>
+        {result && <Decisions result={result} cursor={cursor} onCursor={setCursor} />}
       </div>
-      {result && <FlightStrip result={result} cursor={cursor} onCursor={setCursor} />}
+      {result && <FlightStrip result={result} kept={kept} cursor={cursor} onCursor={setCursor} />}
       {run.kind === 'failed' && (
         <p role="alert" className="mt-3 rounded-[4px] bg-red-wash px-3.5 py-2 text-red">
           {run.why}
@@ -107,8 +152,12 @@ export default function OneFlightStation() {
           >
             Save track
           </Button>
+          <Button onClick={() => dispatch(flightKept(keptName(name, scenario, kept.length)))}>
+            Keep beside
+          </Button>
         </div>
       )}
+      {kept.length > 0 && <Beside result={result} />}
       {!result && !flying && (
         <p className="mt-3 max-w-[660px] text-soft">
           Drag the blue point to where the craft should be when the link dies, set the wind, and fly. The
@@ -116,6 +165,67 @@ export default function OneFlightStation() {
         </p>
       )}
     </div>
+  );
+}
+
+/** What a kept flight is called: what was different about it. */
+const keptName = (craft: string, scenario: Scenario, count: number) =>
+  `${craft}, ${scenario.wind.speedMps} m/s from ${scenario.wind.fromDeg}°${count > 0 ? '' : ', the first'}`;
+
+/** Flights put aside, compared line by line. */
+function Beside({ result }: { readonly result: RehearsalResult | null }) {
+  const kept = useApp((s) => s.rehearsal.kept);
+  const units = useApp((s) => s.ui.units);
+  const dispatch = useAppDispatch();
+  const row = (r: RehearsalResult) => (
+    <>
+      <td className={r.verdict === 'home' ? 'text-forest' : 'text-red'}>{verdictWords[r.verdict]}</td>
+      <td className="num text-right">{formatClock(r.seconds)}</td>
+      <td className="num text-right">{formatQuantity(r.usedWh, 'wh', 'metric', 1)}</td>
+      <td className="num text-right">{formatQuantity(r.closestM, 'm', units, 0)}</td>
+    </>
+  );
+  return (
+    <table className="mb-2 w-full text-[13px] [&_td]:border-line [&_td]:border-t [&_td]:py-0.5 [&_td]:pr-3 [&_th]:pr-3 [&_th]:text-left [&_th]:font-normal [&_th]:text-soft">
+      <caption className="label py-1 text-left">Flights side by side</caption>
+      <thead>
+        <tr>
+          <th>flight</th>
+          <th>verdict</th>
+          <th className="!text-right">took</th>
+          <th className="!text-right">used</th>
+          <th className="!text-right">nearest to home</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {kept.map((k) => (
+          <tr key={k.id}>
+            <td>
+              <span className="num mr-1 rounded-full border border-line px-1">{k.id}</span> {k.name}
+            </td>
+            {row(k.result)}
+            <td className="text-right">
+              <button
+                type="button"
+                aria-label={`Let flight ${k.id} go`}
+                className="rounded-[3px] underline decoration-dotted"
+                onClick={() => dispatch(flightLetGo(k.id))}
+              >
+                let go
+              </button>
+            </td>
+          </tr>
+        ))}
+        {result && (
+          <tr>
+            <td>the one shown</td>
+            {row(result)}
+            <td />
+          </tr>
+        )}
+      </tbody>
+    </table>
   );
 }
 
@@ -197,7 +307,13 @@ function ScenarioBar() {
           min={10}
           max={1400}
           step={10}
-          onChange={(atS) => put({ events: [{ atS, do: 'link-lost' }] })}
+          onChange={(atS) =>
+            put({
+              events: scenario.events.some((e) => e.do === 'link-lost')
+                ? scenario.events.map((e) => (e.do === 'link-lost' ? { ...e, atS } : e))
+                : [...scenario.events, { atS, do: 'link-lost' }],
+            })
+          }
         />
       </span>
       <span>

@@ -77,7 +77,8 @@ export default function WhichMovedStation() {
     choose(next?.output ?? output);
   };
 
-  const k = Math.min(440 / widthOf(airframe), 340 / airframe.lengthM);
+  const { length, ahead } = topView(airframe);
+  const k = Math.min(440 / widthOf(airframe), 340 / (length + ahead));
   return (
     <div className="flex h-full min-h-[350px] flex-col">
       <Lead title="Which one moved?">
@@ -135,7 +136,7 @@ export default function WhichMovedStation() {
           </ol>
           <div className="relative min-h-0">
             <svg
-              viewBox={`-260 -16 520 ${airframe.lengthM * k + 30}`}
+              viewBox={`-260 ${-ahead * k - 16} 520 ${(length + ahead) * k + 30}`}
               className="h-full w-full"
               aria-label="The craft from above: click what moved"
             >

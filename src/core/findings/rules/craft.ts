@@ -1,5 +1,6 @@
+import { isMotor, isRotorcraft, kindNames, kinds } from '../../airframe/airframe.ts';
 import { performanceOf, STATIC_MARGIN_LEAST, STATIC_MARGIN_MOST } from '../../airframe/performance.ts';
-import { finding, num, type Rule } from '../rule.ts';
+import { finding, num, outputsOf, type Rule } from '../rule.ts';
 
 const batteryCells: Rule = ({ values, airframe }) => {
   const cells = num(values, 'battery.cells');
@@ -21,6 +22,7 @@ const batteryCells: Rule = ({ values, airframe }) => {
 };
 
 const balance: Rule = ({ airframe }) => {
+  if (isRotorcraft(airframe)) return [];
   const p = performanceOf(airframe);
   if (p.staticMargin < STATIC_MARGIN_LEAST) {
     const back = p.staticMargin < 0 ? 'behind' : 'close to';
@@ -50,4 +52,58 @@ const balance: Rule = ({ airframe }) => {
   return [];
 };
 
-export const craftRules: readonly Rule[] = [batteryCells, balance];
+const kindOfCraft: Rule = ({ values, airframe }) => {
+  const set = kinds.find((k) => k === values['craft.kind']);
+  if (set === undefined || set === airframe.kind) return [];
+  return [
+    finding(
+      'craft-kind',
+      'blocks',
+      'starting-values',
+      `The board flies a ${kindNames[set]}; the craft is a ${kindNames[airframe.kind]}`,
+      'Commands would go to motors and surfaces that answer otherwise.',
+      ['craft.kind'],
+      { label: `Fly a ${kindNames[airframe.kind]}`, edits: { 'craft.kind': airframe.kind } },
+    ),
+  ];
+};
+
+const heading: Rule = ({ values, airframe }) => {
+  if (!isRotorcraft(airframe) || values['compass.fitted'] !== false) return [];
+  return [
+    finding(
+      'no-heading',
+      'blocks',
+      'lost-link',
+      'Without a compass this craft does not know its heading',
+      'It can neither hold a place nor return home; it would come down where it is.',
+      ['compass.fitted'],
+      { label: 'A compass is fitted', edits: { 'compass.fitted': true } },
+    ),
+  ];
+};
+
+const slowRotors: Rule = ({ values, airframe, description }) => {
+  if (!isRotorcraft(airframe)) return [];
+  const motors = new Set(outputsOf(values).flatMap((o) => (isMotor(o.drives) ? [o.n] : [])));
+  const slow = new Set(
+    (description?.pads ?? [])
+      .filter((p) => motors.has(p.output) && Number(values[`timer.${p.timer}.rate`]) < 200)
+      .map((p) => p.timer),
+  );
+  if (slow.size === 0) return [];
+  const keys = [...slow].map((t) => `timer.${t}.rate`);
+  return [
+    finding(
+      'slow-rotors',
+      'blocks',
+      'which-moved',
+      `Rotors get their pulses only ${values[keys[0]!]} times a second`,
+      'A craft that hovers needs an answer within a few milliseconds.',
+      keys,
+      { label: 'Motors at 400 Hz', edits: Object.fromEntries(keys.map((k) => [k, '400'])) },
+    ),
+  ];
+};
+
+export const craftRules: readonly Rule[] = [batteryCells, balance, kindOfCraft, heading, slowRotors];

@@ -1,4 +1,5 @@
-import { stallSpeed, turnRadius } from '../../airframe/performance.ts';
+import { isRotorcraft } from '../../airframe/airframe.ts';
+import { hoverOf, stallSpeed, turnRadius } from '../../airframe/performance.ts';
 import { groundHeight } from '../../flight/terrain.ts';
 import { DEG } from '../../math/scalar.ts';
 import { type FindingInput, finding, num, type Rule } from '../rule.ts';
@@ -60,7 +61,20 @@ const returnHeight: Rule = ({ values, ground }) => {
   ];
 };
 
-function highestAround(ground: NonNullable<FindingInput['ground']>): { heightM: number; distanceM: number } {
+type Ground = NonNullable<FindingInput['ground']>;
+type Top = { readonly heightM: number; readonly distanceM: number };
+/** Ground does not change while it is looked at with every edit. */
+const tops = new WeakMap<Ground, Top>();
+
+function highestAround(ground: Ground): Top {
+  const known = tops.get(ground);
+  if (known) return known;
+  const top = findHighest(ground);
+  tops.set(ground, top);
+  return top;
+}
+
+function findHighest(ground: Ground): Top {
   const { terrain: t, homeEastM, homeNorthM } = ground;
   let heightM = 0;
   let distanceM = 0;
@@ -80,7 +94,8 @@ function highestAround(ground: NonNullable<FindingInput['ground']>): { heightM: 
   return { heightM, distanceM };
 }
 
-const loiterRadius: Rule = ({ values }) => {
+const loiterRadius: Rule = ({ values, airframe }) => {
+  if (isRotorcraft(airframe)) return [];
   const least = turnRadius(num(values, 'return.speed'), num(values, 'level.bank') * DEG);
   const radius = num(values, 'loiter.radius');
   if (radius >= least) return [];
@@ -102,6 +117,7 @@ const loiterRadius: Rule = ({ values }) => {
 };
 
 const returnSpeed: Rule = ({ values, airframe }) => {
+  if (isRotorcraft(airframe)) return [];
   const least = 1.3 * stallSpeed(airframe);
   const speed = num(values, 'return.speed');
   if (speed >= least) return [];
@@ -123,6 +139,7 @@ const returnSpeed: Rule = ({ values, airframe }) => {
 };
 
 const bankStall: Rule = ({ values, airframe }) => {
+  if (isRotorcraft(airframe)) return [];
   const bank = num(values, 'level.bank') * DEG;
   const stall = stallSpeed(airframe) / Math.sqrt(Math.cos(bank));
   const slowest = Math.min(num(values, 'nav.speed'), num(values, 'return.speed'));
@@ -144,6 +161,7 @@ const bankStall: Rule = ({ values, airframe }) => {
 };
 
 const speedFloor: Rule = ({ values, airframe }) => {
+  if (isRotorcraft(airframe)) return [];
   const least = 1.1 * stallSpeed(airframe);
   if (num(values, 'nav.speedFloor') >= least) return [];
   const better = Math.ceil(2 * 1.25 * stallSpeed(airframe)) / 2;
@@ -163,4 +181,32 @@ const speedFloor: Rule = ({ values, airframe }) => {
   ];
 };
 
-export const wayHomeRules: readonly Rule[] = [returnHeight, loiterRadius, returnSpeed, bankStall, speedFloor];
+/** A rotorcraft makes way by leaning; wind takes part of what its tilt limit gives. */
+const leanLimit: Rule = ({ values, airframe }) => {
+  if (!isRotorcraft(airframe)) return [];
+  const tilt = num(values, 'hover.tilt');
+  const top = hoverOf(airframe).topSpeedMps(tilt * DEG);
+  const speed = num(values, 'return.speed');
+  if (speed <= 0.85 * top) return [];
+  const better = Math.max(5, Math.floor(2 * 0.6 * top) / 2);
+  return [
+    finding(
+      'return-fast',
+      'caution',
+      'way-home',
+      `Leaning ${tilt}° it flies ${top.toFixed(0)} m/s in still air, hardly more than the return speed`,
+      'Any headwind then leaves it slower than asked, or standing.',
+      ['return.speed', 'hover.tilt'],
+      { label: `Return at ${better} m/s`, edits: { 'return.speed': better } },
+    ),
+  ];
+};
+
+export const wayHomeRules: readonly Rule[] = [
+  returnHeight,
+  loiterRadius,
+  returnSpeed,
+  bankStall,
+  speedFloor,
+  leanLimit,
+];

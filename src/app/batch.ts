@@ -1,0 +1,64 @@
+import { type Remote, wrap } from 'comlink';
+import { batchScenarios } from '#core/formats/batch.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
+import { batchBegun, batchEnded, batchFlown } from './store/batchSlice.ts';
+import { selectFlightPrint, selectValues } from './store/selectors.ts';
+import { store } from './store/store.ts';
+import type { WorkshopApi } from './workers/workshop.worker.ts';
+
+/** Flies one scenario in many winds, in as many workers as the machine has to spare. */
+
+const MOST_WORKERS = 4;
+let stop: (() => void) | null = null;
+
+export async function flyBatch(): Promise<void> {
+  const state = store.getState();
+  const { airframe, file } = state.craft;
+  if (!airframe || state.batch.run.kind === 'flying') return;
+  const values = selectValues(state);
+  const truth = file?.bench ?? null;
+  const waiting: Scenario[] = batchScenarios(state.rehearsal.scenario);
+  store.dispatch(batchBegun({ total: waiting.length, flownWith: selectFlightPrint(state) }));
+  const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
+  const workers = Array.from(
+    { length: count },
+    () => new Worker(new URL('./workers/workshop.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  let stopped = false;
+  const end = (kind: 'none' | 'cancelled') => {
+    for (const w of workers) w.terminate();
+    if (store.getState().batch.run.kind === 'flying') store.dispatch(batchEnded({ kind }));
+    stop = null;
+  };
+  stop = () => {
+    stopped = true;
+    end('cancelled');
+  };
+  const work = async (shop: Remote<WorkshopApi>) => {
+    for (let next = waiting.shift(); next && !stopped; next = waiting.shift()) {
+      const outcome = await shop.flyToVerdict(airframe, values, truth, next);
+      if (stopped) return;
+      if (outcome.kind === 'refused') {
+        stopped = true;
+        store.dispatch(batchEnded({ kind: 'failed', why: outcome.why }));
+        return;
+      }
+      const { fromDeg, speedMps } = next.wind;
+      const { verdict, reason, seconds } = outcome;
+      store.dispatch(batchFlown({ fromDeg, speedMps, seed: next.seed, verdict, reason, seconds }));
+    }
+  };
+  try {
+    await Promise.all(workers.map((w) => work(wrap<WorkshopApi>(w))));
+    end('none');
+  } catch (error) {
+    stopped = true;
+    const why = error instanceof Error ? error.message : String(error);
+    store.dispatch(batchEnded({ kind: 'failed', why: `The batch stopped by a fault of ours: ${why}.` }));
+    end('none');
+  }
+}
+
+export function stopBatch(): void {
+  stop?.();
+}

@@ -1,0 +1,277 @@
+import { useRef, useState } from 'react';
+import {
+  type FaultDevice,
+  type FaultKind,
+  faultDevices,
+  faultKinds,
+  type ScenarioEvent,
+} from '#core/formats/scenario.ts';
+import { formatClock } from '#core/units/units.ts';
+import { QuantityField } from '../../ui/Quantity.tsx';
+
+const LEFT = 64;
+const WIDTH = 700;
+const SHORTEST_S = 300;
+
+const words: Readonly<Record<Exclude<ScenarioEvent['do'], 'fault' | 'wind'>, string>> = {
+  'link-lost': 'link lost',
+  'link-back': 'link back',
+  'return-switch-on': 'return switch on',
+  'return-switch-off': 'return switch off',
+};
+const deviceWords: Readonly<Record<FaultDevice, string>> = {
+  gyro: 'gyro',
+  barometer: 'barometer',
+  compass: 'compass',
+  airspeed: 'airspeed sensor',
+  rangefinder: 'rangefinder',
+  gnss: 'GNSS receiver',
+  voltage: 'voltage sensor',
+};
+const faultWords: Readonly<Record<FaultKind, string>> = {
+  none: 'works again',
+  dead: 'falls silent',
+  stuck: 'says always the same',
+  noisy: 'becomes noisy',
+  slow: 'becomes slow',
+  intermittent: 'comes and goes',
+  jammed: 'is jammed',
+};
+
+export function eventText(e: ScenarioEvent): string {
+  if (e.do === 'fault') return `${deviceWords[e.device]} ${faultWords[e.fault]}`;
+  if (e.do === 'wind') return `wind ${e.speedMps} m/s from ${e.fromDeg}°`;
+  return words[e.do];
+}
+
+const additions: readonly { readonly name: string; readonly make: (atS: number) => ScenarioEvent }[] = [
+  { name: 'the link is lost', make: (atS) => ({ atS, do: 'link-lost' }) },
+  { name: 'the link comes back', make: (atS) => ({ atS, do: 'link-back' }) },
+  { name: 'the return switch goes on', make: (atS) => ({ atS, do: 'return-switch-on' }) },
+  { name: 'the return switch goes off', make: (atS) => ({ atS, do: 'return-switch-off' }) },
+  { name: 'the wind changes', make: (atS) => ({ atS, do: 'wind', speedMps: 12, fromDeg: 270 }) },
+  { name: 'a device fails', make: (atS) => ({ atS, do: 'fault', device: 'gnss', fault: 'dead' }) },
+];
+
+interface Props {
+  readonly events: readonly ScenarioEvent[];
+  readonly limitS: number;
+  readonly onChange: (events: ScenarioEvent[]) => void;
+}
+
+/** What happens on the flight, on a line of time: flags to drag, and the picked one's particulars below. */
+export function EventLine({ events, limitS, onChange }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [picked, setPicked] = useState<number | null>(null);
+  const end = Math.min(limitS, Math.max(SHORTEST_S, ...events.map((e) => 1.25 * e.atS)));
+  const x = (s: number) => LEFT + (s / end) * WIDTH;
+  const change = (i: number, next: ScenarioEvent) => onChange(events.map((e, k) => (k === i ? next : e)));
+  const drag = (e: React.PointerEvent, i: number) => {
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+    const atS = Math.round(Math.min(limitS, Math.max(5, ((p.x - LEFT) / WIDTH) * end)) / 5) * 5;
+    if (atS !== events[i]!.atS) change(i, { ...events[i]!, atS });
+  };
+  const event = picked === null ? undefined : events[picked];
+  return (
+    <div className="mt-1.5">
+      <svg ref={svg} viewBox="0 0 776 40" className="w-full" role="group" aria-label="What happens, and when">
+        <text x={0} y={30} fontSize={13} fill="var(--soft)">
+          happens
+        </text>
+        <path d={`M${LEFT} 32H${LEFT + WIDTH}`} stroke="var(--contour)" />
+        {Array.from({ length: Math.floor(end / 60) + 1 }, (_, m) => (
+          <path key={m} d={`M${x(60 * m)} 32v${m % 5 === 0 ? 6 : 3}`} stroke="var(--contour)" />
+        ))}
+        {events.map((e, i) => {
+          const danger = e.do === 'link-lost' || (e.do === 'fault' && e.fault !== 'none');
+          const color = danger ? 'var(--red)' : e.do === 'wind' ? 'var(--lake)' : 'var(--forest)';
+          const right = x(e.atS) > LEFT + WIDTH - 130;
+          return (
+            <g
+              key={`${i}-${e.do}`}
+              role="slider"
+              tabIndex={0}
+              aria-label={`${eventText(e)}: arrows move it, Delete takes it away`}
+              aria-valuenow={e.atS}
+              aria-valuemin={0}
+              aria-valuemax={limitS}
+              aria-valuetext={formatClock(e.atS)}
+              className="cursor-ew-resize touch-none"
+              onFocus={() => setPicked(i)}
+              onPointerDown={(p) => {
+                p.currentTarget.setPointerCapture(p.pointerId);
+                setPicked(i);
+              }}
+              onPointerMove={(p) => drag(p, i)}
+              onKeyDown={(k) => {
+                const by = k.key === 'ArrowRight' ? 5 : k.key === 'ArrowLeft' ? -5 : 0;
+                if (by !== 0) {
+                  k.preventDefault();
+                  const atS = Math.min(limitS, Math.max(5, e.atS + by * (k.shiftKey ? 6 : 1)));
+                  change(i, { ...e, atS });
+                } else if (k.key === 'Delete' || k.key === 'Backspace') {
+                  k.preventDefault();
+                  setPicked(null);
+                  onChange(events.filter((_, n) => n !== i));
+                }
+              }}
+            >
+              <path
+                d={`M${x(e.atS)} 33V${12 - (i % 2) * 8}`}
+                stroke={color}
+                strokeWidth={picked === i ? 2.6 : 1.6}
+              />
+              <circle
+                cx={x(e.atS)}
+                cy={32}
+                r={picked === i ? 4.5 : 3.5}
+                fill="var(--sheet)"
+                stroke={color}
+                strokeWidth={2}
+              />
+              <text
+                x={x(e.atS) + (right ? -5 : 5)}
+                y={18 - (i % 2) * 8}
+                textAnchor={right ? 'end' : 'start'}
+                fontSize={12}
+                fill={color}
+                stroke="var(--sheet)"
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
+                {eventText(e)}
+              </text>
+              <rect x={x(e.atS) - 9} y={0} width={18} height={40} fill="transparent" />
+            </g>
+          );
+        })}
+      </svg>
+      <div className="flex min-h-[28px] flex-wrap items-baseline gap-x-4 gap-y-1 text-soft">
+        <select
+          aria-label="Let something happen"
+          value=""
+          className="rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-[13px]"
+          onChange={(e) => {
+            const add = additions.find((a) => a.name === e.target.value);
+            if (!add) return;
+            const last = Math.max(60, ...events.map((x) => x.atS));
+            onChange([...events, add.make(Math.min(limitS, last + 30))]);
+            setPicked(events.length);
+          }}
+        >
+          <option value="" disabled>
+            let something happen…
+          </option>
+          {additions.map((a) => (
+            <option key={a.name}>{a.name}</option>
+          ))}
+        </select>
+        {event && picked !== null && (
+          <EventFields
+            event={event}
+            limitS={limitS}
+            onChange={(next) => change(picked, next)}
+            onRemove={() => {
+              setPicked(null);
+              onChange(events.filter((_, n) => n !== picked));
+            }}
+          />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function EventFields({
+  event: e,
+  limitS,
+  onChange,
+  onRemove,
+}: {
+  readonly event: ScenarioEvent;
+  readonly limitS: number;
+  readonly onChange: (next: ScenarioEvent) => void;
+  readonly onRemove: () => void;
+}) {
+  const select = 'rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-[13px] text-ink';
+  return (
+    <>
+      <span>
+        after{' '}
+        <QuantityField
+          label="Happens after"
+          unit="s"
+          value={e.atS}
+          min={1}
+          max={limitS}
+          step={5}
+          onChange={(atS) => onChange({ ...e, atS })}
+        />
+      </span>
+      {e.do === 'fault' && (
+        <span>
+          the{' '}
+          <select
+            aria-label="Device that fails"
+            className={select}
+            value={e.device}
+            onChange={(x) => onChange({ ...e, device: faultDevices.find((d) => d === x.target.value)! })}
+          >
+            {faultDevices.map((d) => (
+              <option key={d} value={d}>
+                {deviceWords[d]}
+              </option>
+            ))}
+          </select>{' '}
+          <select
+            aria-label="How it fails"
+            className={select}
+            value={e.fault}
+            onChange={(x) => onChange({ ...e, fault: faultKinds.find((k) => k === x.target.value)! })}
+          >
+            {faultKinds
+              .filter((k) => k !== 'jammed' || e.device === 'gnss')
+              .map((k) => (
+                <option key={k} value={k}>
+                  {faultWords[k]}
+                </option>
+              ))}
+          </select>
+        </span>
+      )}
+      {e.do === 'wind' && (
+        <>
+          <span>
+            wind{' '}
+            <QuantityField
+              label="Changed wind"
+              unit="m/s"
+              value={e.speedMps}
+              min={0}
+              max={40}
+              step={1}
+              onChange={(speedMps) => onChange({ ...e, speedMps })}
+            />
+          </span>
+          <span>
+            from{' '}
+            <QuantityField
+              label="Changed wind from"
+              unit="deg"
+              value={e.fromDeg}
+              min={0}
+              max={360}
+              step={5}
+              onChange={(fromDeg) => onChange({ ...e, fromDeg })}
+            />
+          </span>
+        </>
+      )}
+      <button type="button" className="rounded-[3px] underline decoration-dotted" onClick={onRemove}>
+        take away
+      </button>
+    </>
+  );
+}

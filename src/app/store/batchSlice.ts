@@ -1,0 +1,52 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Verdict } from '#core/formats/rehearsalResult.ts';
+
+/** One flight of a batch, as far as the rose shows it. */
+export interface BatchFlight {
+  readonly fromDeg: number;
+  readonly speedMps: number;
+  readonly seed: number;
+  readonly verdict: Verdict;
+  readonly reason: string;
+  readonly seconds: number;
+}
+
+export interface BatchState {
+  readonly flights: readonly BatchFlight[];
+  /** How many there are to be; 0 before the first batch. */
+  readonly total: number;
+  readonly run:
+    | { readonly kind: 'none' }
+    | { readonly kind: 'flying' }
+    | { readonly kind: 'cancelled' }
+    | { readonly kind: 'failed'; readonly why: string };
+  /** Settings, airframe and scenario it was flown with. */
+  readonly flownWith: string;
+}
+
+const initialState: BatchState = { flights: [], total: 0, run: { kind: 'none' }, flownWith: '' };
+
+const slice = createSlice({
+  name: 'batch',
+  initialState,
+  reducers: {
+    batchBegun: (_s, { payload }: PayloadAction<{ total: number; flownWith: string }>): BatchState => ({
+      flights: [],
+      total: payload.total,
+      run: { kind: 'flying' },
+      flownWith: payload.flownWith,
+    }),
+    batchFlown: (state, { payload }: PayloadAction<BatchFlight>): BatchState => ({
+      ...state,
+      flights: [...state.flights, payload],
+    }),
+    batchEnded: (state, { payload }: PayloadAction<BatchState['run']>): BatchState => ({
+      ...state,
+      run: payload,
+    }),
+    batchDropped: (): BatchState => initialState,
+  },
+});
+
+export const { batchBegun, batchFlown, batchEnded, batchDropped } = slice.actions;
+export const batchReducer = slice.reducer;
