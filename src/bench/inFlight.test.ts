@@ -27,7 +27,9 @@ function airborne(wind = { speedMps: 0, fromDeg: 0, gustMps: 0 }, change: Values
   expect(f.pfad.controller.blockers()).toEqual([]);
   expect(f.pfad.controller.armed).toBe(true);
   f.held = false;
-  f.plant.velocity[0] = 16;
+  // Sixteen metres a second through the air, whichever way that blows.
+  f.plant.velocity[0] = 16 + f.wind.velocity[0]!;
+  f.plant.velocity[1] = f.wind.velocity[1]!;
   f.radio.throttle = 0.5;
   return f;
 }

@@ -1,7 +1,7 @@
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
-import { rehearse } from '#bench/rehearsal.ts';
+import { type RehearsalInput, rehearse } from '#bench/rehearsal.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { findAll } from '#core/findings/findings.ts';
 import type { Terrain } from '#core/flight/terrain.ts';
@@ -17,7 +17,7 @@ import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
 const USAGE = `wanderweg check CRAFT.wanderweg.json [--json]
-wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--batch]
 wanderweg serve [--port N]
 `;
 
@@ -98,7 +98,8 @@ function check(file: string, json: boolean): number {
   return blocked ? 1 : 0;
 }
 
-function fly(craftFile: string, scenarioFile: string, json: boolean, gpx: string | undefined): number {
+/** Everything a rehearsal needs, from the two files. */
+function readRehearsal(craftFile: string, scenarioFile: string): { craft: CraftFile; input: RehearsalInput } {
   const { craft, values } = readCraft(craftFile);
   let raw: unknown;
   try {
@@ -116,13 +117,42 @@ function fly(craftFile: string, scenarioFile: string, json: boolean, gpx: string
       `${craftFile}: the board would refuse these settings: ${refusals[0]!.why} Nothing was flown.`,
     );
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
-  const result = rehearse({
-    airframe: craft.airframe,
-    values,
-    truth,
-    scenario: parsed.scenario,
-    terrain: ground,
+  return {
+    craft,
+    input: { airframe: craft.airframe, values, truth, scenario: parsed.scenario, terrain: ground },
+  };
+}
+
+/** The batch in words: one line a strength, how many of each direction come home. */
+async function flyBatch(craftFile: string, scenarioFile: string, json: boolean): Promise<number> {
+  const { input } = readRehearsal(craftFile, scenarioFile);
+  const { rehearseBatch } = await import('./batch.ts');
+  const tell = process.stderr.isTTY;
+  const flights = await rehearseBatch(input, undefined, (done, total) => {
+    if (tell) process.stderr.write(`\r${done} of ${total} flown`);
   });
+  if (tell) process.stderr.write('\n');
+  const home = flights.filter((f) => f.verdict === 'home').length;
+  if (json) process.stdout.write(`${JSON.stringify({ flights, home, total: flights.length })}\n`);
+  else {
+    const speeds = [...new Set(flights.map((f) => f.speedMps))];
+    const directions = [...new Set(flights.map((f) => f.fromDeg))];
+    process.stdout.write(`wind from  ${directions.map((d) => String(Math.round(d)).padStart(4)).join('')}\n`);
+    for (const speed of speeds) {
+      const cells = directions.map((d) => {
+        const here = flights.filter((f) => f.speedMps === speed && f.fromDeg === d);
+        return ` ${here.filter((f) => f.verdict === 'home').length}/${here.length}`;
+      });
+      process.stdout.write(`${String(speed).padStart(4)} m/s   ${cells.join('')}\n`);
+    }
+    process.stdout.write(`${home} of ${flights.length} come home.\n`);
+  }
+  return home === flights.length ? 0 : 1;
+}
+
+function fly(craftFile: string, scenarioFile: string, json: boolean, gpx: string | undefined): number {
+  const { craft, input } = readRehearsal(craftFile, scenarioFile);
+  const result = rehearse(input);
   if (gpx !== undefined) {
     try {
       writeFileSync(gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS));
@@ -135,6 +165,8 @@ function fly(craftFile: string, scenarioFile: string, json: boolean, gpx: string
   if (json) process.stdout.write(`${JSON.stringify(result)}\n`);
   else {
     process.stdout.write(`${verdictWords[result.verdict]}. ${result.reason}\n`);
+    for (const d of result.decisions)
+      process.stdout.write(`  ${formatClock(Math.max(0, d.atS))}  ${d.text}\n`);
     for (const s of result.lostLink) process.stdout.write(`  ${formatClock(s.atS)}  link ${s.state}\n`);
     process.stdout.write(
       `  nearest ${result.closestM.toFixed(0)} m from home, ${result.usedWh.toFixed(1)} Wh used\n`,
@@ -156,6 +188,7 @@ export async function main(argv: readonly string[]): Promise<number> {
       options: {
         json: { type: 'boolean' },
         gpx: { type: 'string' },
+        batch: { type: 'boolean' },
         port: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
@@ -166,6 +199,8 @@ export async function main(argv: readonly string[]): Promise<number> {
       return command === undefined && !values.help ? 2 : 0;
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false);
+    if (command === 'rehearse' && files.length === 2 && values.batch)
+      return await flyBatch(files[0]!, files[1]!, values.json ?? false);
     if (command === 'rehearse' && files.length === 2)
       return fly(files[0]!, files[1]!, values.json ?? false, values.gpx);
     if (command === 'serve' && files.length === 0) {

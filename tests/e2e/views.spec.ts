@@ -15,6 +15,7 @@ const views = [
   '/return/way-home',
   '/refine',
   '/rehearse/one-flight',
+  '/rehearse/many-winds',
   '/field',
 ]; // prettier-ignore
 

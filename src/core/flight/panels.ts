@@ -62,6 +62,8 @@ export class PanelModel {
   readonly table: Float64Array;
   readonly surfaceOf: Int8Array;
   readonly wakeShare: Float64Array;
+  /** Panels that lie in some propeller's wake. */
+  private readonly blown: Uint8Array;
   readonly wingPanels: number;
   readonly tailPanels: number;
   readonly count: number;
@@ -94,6 +96,8 @@ export class PanelModel {
     this.table = Float64Array.from(rows.flat());
     this.surfaceOf = Int8Array.from(owners);
     this.wakeShare = Float64Array.from(shares);
+    const n = airframe.motors.length;
+    this.blown = Uint8Array.from(rows, (_, i) => (shares.slice(i * n, i * n + n).some((s) => s > 0) ? 1 : 0));
     const wing = airframe.planforms.find((p) => p.id === 'wing');
     this.wingArea = wing ? planformArea(wing) : 1;
     this.wingAspect = wing ? wing.spanM ** 2 / this.wingArea : 1;
@@ -199,7 +203,8 @@ export class PanelModel {
     const p = w[0]!;
     const q = w[1]!;
     const r = w[2]!;
-    const motors = this.wake.length;
+    const { wake, wakeShare, surfaceOf, blown, count, wingPanels, tailPanels } = this;
+    const motors = wake.length;
     let fx = 0;
     let fy = 0;
     let fz = 0;
@@ -208,19 +213,19 @@ export class PanelModel {
     let mz = 0;
     let liftArea = 0;
     let epsilon = 0;
-    for (let i = 0; i < this.count; i++) {
+    for (let i = 0; i < count; i++) {
       const o = i * PANEL_STRIDE;
-      if (i === this.wingPanels) {
+      if (i === wingPanels) {
         this.wingLift = liftArea / this.wingArea;
         epsilon = this.downwash * this.wingLift;
-      } else if (i === this.tailPanels) epsilon = 0;
+      } else if (i === tailPanels) epsilon = 0;
       const x = t[o + X]!;
       const y = t[o + Y]!;
       const z = t[o + Z]!;
       let vx = vx0 + q * z - r * y;
       const vy = vy0 + r * x - p * z;
       const vz = vz0 + p * y - q * x;
-      for (let k = 0; k < motors; k++) vx += this.wakeShare[i * motors + k]! * this.wake[k]!;
+      if (blown[i] !== 0) for (let k = 0; k < motors; k++) vx += wakeShare[i * motors + k]! * wake[k]!;
       const cx = t[o + CX]!;
       const cz = t[o + CZ]!;
       const nx = t[o + NX]!;
@@ -234,7 +239,7 @@ export class PanelModel {
       const sin = down / speed;
       const cos = along / speed;
       const alpha = flowAngle(down, along);
-      const owner = this.surfaceOf[i]!;
+      const owner = surfaceOf[i]!;
       const slope = t[o + SLOPE]!;
       const stall = t[o + STALL]!;
       const deflection = owner >= 0 ? deflections[owner]! : 0;
@@ -255,7 +260,7 @@ export class PanelModel {
         turn = (1 - stalled) * turn - stalled * 0.25 * sin;
       }
       const area = t[o + AREA]!;
-      if (i < this.wingPanels) liftArea += lift * area;
+      if (i < wingPanels) liftArea += lift * area;
       const pressure = 0.5 * rho * speed2 * area;
       // Lift is at right angles to the flow, drag along it, both in the panel's own plane.
       const alongN = pressure * (lift * cos + drag * sin);

@@ -24,7 +24,7 @@ export function AirframeDrawing({ airframe, picked, onPick }: Props) {
     <svg
       viewBox={`${-half - 30} ${top - 44} ${2 * half + (rotors ? 60 : 112)} ${bottom - top + 66}`}
       className="max-h-[345px] w-full"
-      role="img"
+      role="group"
       aria-label={`${airframe.name} from above, to scale`}
     >
       <defs>

@@ -1,0 +1,343 @@
+import { describe, expect, it } from 'vitest';
+import type { Airframe } from '../airframe/airframe.ts';
+import { avocet, dunlin, flock, knot, plainCraft, ruff, sandpiper, turnstone } from '../airframe/library.ts';
+import {
+  deflectionsFor,
+  hoverOf,
+  performanceOf,
+  stallSpeed,
+  supplyUnderLoad,
+  trimLevel,
+  turnRadius,
+} from '../airframe/performance.ts';
+import { pitchOf, setEuler, toEarth } from '../math/quaternion.ts';
+import { DEG, GRAVITY } from '../math/scalar.ts';
+import { SEA_LEVEL_DENSITY } from './atmosphere.ts';
+import { PanelModel } from './panels.ts';
+import { Plant } from './plant.ts';
+import { MotorUnit, powerCoefficient, thrustCoefficient } from './propulsion.ts';
+
+/** The table in docs/flight.md: numbers of the plant against closed forms and other sources. */
+
+const still = new Float64Array(3);
+const wings = flock.filter((a) => a.planforms.length > 0);
+const named = (list: readonly Airframe[]) => list.map((a) => ({ name: a.name, a }));
+
+/** A craft without propellers (they would drag), in the air at a speed, trimmed by its own surfaces. */
+function glider(a: Airframe, speed: number): { plant: Plant; alpha: number } {
+  const bare = { ...a, motors: [] };
+  const plant = new Plant(bare);
+  plant.position[2] = 0;
+  const trim = trimLevel(bare, speed);
+  if (!trim) throw new Error(`${a.name} has no trim at ${speed} m/s`);
+  deflectionsFor(bare, 'pitch', trim.pitch, plant.deflections);
+  return { plant, alpha: trim.alpha };
+}
+
+describe('a clean glide', () => {
+  it.each(named(wings))('$name: best glide lies where zero-lift drag equals induced drag', ({ a }) => {
+    const p = performanceOf(a);
+    const ratioAt = (speed: number) => {
+      const trim = trimLevel({ ...a, motors: [] }, speed);
+      // In a shallow glide thrust needed over weight is the slope.
+      return trim ? (a.massKg * GRAVITY) / trim.thrust : 0;
+    };
+    let best = 0;
+    let at = 0;
+    for (let v = 1.05 * p.stallMps; v < 2.6 * p.stallMps; v += 0.1) {
+      const r = ratioAt(v);
+      if (r > best) {
+        best = r;
+        at = v;
+      }
+    }
+    // Closed form: C_D0 = C_L^2/(pi e A). Tails and washout carry some lift of their own, which it leaves out.
+    expect(Math.abs(at / p.bestGlideMps - 1)).toBeLessThan(0.14);
+    expect(best / p.bestGlideRatio).toBeGreaterThan(0.72);
+    expect(best / p.bestGlideRatio).toBeLessThan(1.12);
+  });
+
+  it('swings with Lanchester’s phugoid period sqrt(2) pi V/g, within a tenth', () => {
+    // Lanchester 1908: no drag, attack held constant. With little drag and firm pitch stability it comes close.
+    const slick: Airframe = { ...turnstone, bodyDragM2: 0 };
+    const speed = 18;
+    const { plant, alpha } = glider(slick, speed);
+    setEuler(plant.attitude, 0, alpha - 0.07, 0);
+    plant.velocity[0] = speed + 1.5;
+    plant.velocity[2] = (speed * 0.07) as number;
+    const crossings: number[] = [];
+    let last = 0;
+    let mean = 0;
+    for (let k = 0; k < 60_000; k++) {
+      plant.step(still, 0.001);
+      const climb = -plant.velocity[2]!;
+      mean += (climb - mean) / 6000;
+      const off = climb - mean;
+      if (k > 3000 && last < 0 && off >= 0) crossings.push(k / 1000);
+      last = off;
+    }
+    expect(crossings.length).toBeGreaterThan(4);
+    const period = (crossings.at(-1)! - crossings[0]!) / (crossings.length - 1);
+    const flown = Math.hypot(...plant.velocity);
+    const lanchester = (Math.SQRT2 * Math.PI * flown) / GRAVITY;
+    expect(period / lanchester).toBeGreaterThan(0.9);
+    expect(period / lanchester).toBeLessThan(1.1);
+  });
+});
+
+describe('stall', () => {
+  it.each(named(wings))('$name carries its weight at the stall speed and no slower', ({ a }) => {
+    const panels = new PanelModel({ ...a, motors: [] });
+    const d = new Float64Array(panels.surfaceIds.length);
+    const most = (speed: number) => {
+      let lift = 0;
+      for (let alpha = 0; alpha < 0.6; alpha += 0.005) {
+        panels.evaluate(
+          Float64Array.of(speed * Math.cos(alpha), 0, speed * Math.sin(alpha)),
+          still,
+          d,
+          SEA_LEVEL_DENSITY,
+        );
+        lift = Math.max(lift, -panels.force[2]!);
+      }
+      return lift;
+    };
+    const stall = stallSpeed(a);
+    // The wing alone is counted; tail and body add a little, washout takes a little away.
+    expect(most(1.12 * stall)).toBeGreaterThan(a.massKg * GRAVITY);
+    expect(most(0.85 * stall)).toBeLessThan(a.massKg * GRAVITY);
+  });
+
+  it('drops the nose behind the stall, on every craft', () => {
+    for (const a of wings) {
+      const panels = new PanelModel({ ...a, motors: [] });
+      const d = new Float64Array(panels.surfaceIds.length);
+      const v = 1.3 * stallSpeed(a);
+      panels.evaluate(Float64Array.of(v * Math.cos(0.6), 0, v * Math.sin(0.6)), still, d, SEA_LEVEL_DENSITY);
+      expect(panels.moment[1]).toBeLessThan(0);
+    }
+  });
+});
+
+describe('a coordinated turn of thirty degrees', () => {
+  it.each(named(wings))('$name: forces balance at radius V^2/(g tan bank) within three hundredths', ({ a }) => {
+    const bank = 30 * DEG;
+    const speed = 1.9 * stallSpeed(a);
+    const rate = (GRAVITY * Math.tan(bank)) / speed;
+    // Lift for 1/cos(bank) of the weight, at the body rates of a level turn.
+    const heavy = { ...a, motors: [], massKg: a.massKg / Math.cos(bank) };
+    const trim = trimLevel(heavy, speed)!;
+    const panels = new PanelModel({ ...a, motors: [] });
+    const d = new Float64Array(panels.surfaceIds.length);
+    deflectionsFor(a, 'pitch', trim.pitch, d);
+    const q = setEuler(new Float64Array(4), bank, trim.alpha * Math.cos(bank), 0);
+    const w = Float64Array.of(0, rate * Math.sin(bank), rate * Math.cos(bank));
+    panels.evaluate(
+      Float64Array.of(speed * Math.cos(trim.alpha), 0, speed * Math.sin(trim.alpha)),
+      w,
+      d,
+      SEA_LEVEL_DENSITY,
+    );
+    const f = toEarth(new Float64Array(3), q, panels.force);
+    // The level part of the force across the path is m V^2/R.
+    const radius = (a.massKg * speed * speed) / Math.abs(f[1]!);
+    expect(radius / turnRadius(speed, bank)).toBeGreaterThan(0.97);
+    expect(radius / turnRadius(speed, bank)).toBeLessThan(1.03);
+  });
+});
+
+describe('each craft answers the right way', () => {
+  it.each(named([...wings, plainCraft('conventional')]))('$name', ({ a }) => {
+    const speed = 1.8 * stallSpeed(a);
+    const trim = trimLevel({ ...a, motors: [] }, speed)!;
+    const panels = new PanelModel({ ...a, motors: [] });
+    const d = new Float64Array(panels.surfaceIds.length);
+    const v = Float64Array.of(speed * Math.cos(trim.alpha), 0, speed * Math.sin(trim.alpha));
+    const moment = (axis: 'roll' | 'pitch' | 'yaw', command: number) => {
+      deflectionsFor(a, axis, command, d);
+      panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+      return panels.moment[{ roll: 0, pitch: 1, yaw: 2 }[axis]]!;
+    };
+    expect(moment('roll', 0.5)).toBeGreaterThan(0.05);
+    expect(moment('pitch', 0.5)).toBeGreaterThan(moment('pitch', 0) + 0.02);
+    const yaws = a.surfaces.some((s) => s.id.includes('rudder'));
+    if (yaws) expect(moment('yaw', 0.5)).toBeGreaterThan(0.01);
+    // Weathercock: slipping to the right turns the nose to the right.
+    d.fill(0);
+    panels.evaluate(Float64Array.of(v[0]!, 0.1 * speed, v[2]!), still, d, SEA_LEVEL_DENSITY);
+    expect(panels.moment[2]).toBeGreaterThan(0);
+  });
+
+  it('flaps lift, and flaperons would: more lift at the same attack', () => {
+    const panels = new PanelModel({ ...sandpiper, motors: [] });
+    const d = new Float64Array(panels.surfaceIds.length);
+    const v = Float64Array.of(12, 0, 0.5);
+    panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+    const clean = -panels.force[2]!;
+    for (const [i, id] of panels.surfaceIds.entries()) if (id.endsWith('flap')) d[i] = 20 * DEG;
+    panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+    expect(-panels.force[2]!).toBeGreaterThan(1.2 * clean);
+  });
+
+  it('a propeller’s wake makes the surfaces behind it stronger', () => {
+    // A single puller ahead of the tail, on the axis.
+    const a = plainCraft('conventional');
+    const panels = new PanelModel(a);
+    const d = new Float64Array(panels.surfaceIds.length);
+    const v = Float64Array.of(8, 0, 0.2);
+    const yaw = (wake: number) => {
+      panels.wake.fill(wake);
+      d[panels.surfaceIds.indexOf('rudder')] = -0.2;
+      panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+      return panels.moment[2]!;
+    };
+    expect(yaw(8)).toBeGreaterThan(1.15 * yaw(0));
+  });
+});
+
+describe('propulsion', () => {
+  it.each(named(flock))('$name: static thrust and current are those of its own C_T, C_P and motor', ({ a }) => {
+    const m = a.motors[0]!;
+    const unit = new MotorUnit(m);
+    const supply = supplyUnderLoad(a);
+    for (let k = 0; k < 4000; k++) unit.step(0.6, supply, 0, SEA_LEVEL_DENSITY, 0.001);
+    const n = unit.omega / (2 * Math.PI);
+    const d = m.propDiameterM;
+    expect(unit.thrust).toBeCloseTo(thrustCoefficient(unit.curve, 0) * SEA_LEVEL_DENSITY * n * n * d ** 4, 6);
+    // P = 2 pi n Q: shaft power from C_P equals the motor's (I - I_0)/K_v times its speed.
+    const power = powerCoefficient(unit.curve, 0) * SEA_LEVEL_DENSITY * n ** 3 * d ** 5;
+    const current = unit.currentA / 0.6;
+    const shaft = (current - m.idleCurrentA) * unit.torqueConstant * unit.omega;
+    expect(shaft / power).toBeCloseTo(1, 2);
+    // Momentum theory bounds the figure of merit of a real propeller: T^1.5/sqrt(2 rho A) below the shaft power.
+    const ideal = unit.thrust ** 1.5 / Math.sqrt((2 * SEA_LEVEL_DENSITY * Math.PI * d * d) / 4);
+    expect(ideal / power).toBeGreaterThan(0.35);
+    expect(ideal / power).toBeLessThan(0.9);
+  });
+
+  it.each(named([avocet, ruff, plainCraft('hex'), plainCraft('y6'), plainCraft('quad-plus')]))('$name hovers at its hover throttle: thrust equals weight within two hundredths',
+    ({ a }) => {
+      const { throttle } = hoverOf(a);
+      const plant = new Plant(a);
+      let force = 0;
+      for (let k = 0; k < 1500; k++) {
+        plant.duties.fill((throttle * supplyUnderLoad(a)) / plant.battery.voltage);
+        plant.velocity.fill(0);
+        plant.rates.fill(0);
+        plant.attitude.set([1, 0, 0, 0]);
+        plant.step(still, 0.001);
+        force = -plant.specificForce[2]!;
+      }
+      expect(force / GRAVITY).toBeGreaterThan(0.98);
+      expect(force / GRAVITY).toBeLessThan(1.02);
+    },
+  );
+
+  it('rotors of a quad cancel their torque; a tricopter’s tail servo turns it', () => {
+    const settle = (a: Airframe, servo: number) => {
+      const plant = new Plant(a);
+      for (let k = 0; k < 800; k++) {
+        plant.duties.fill(hoverOf(a).throttle);
+        plant.deflections.fill(servo);
+        plant.velocity.fill(0);
+        plant.rates.fill(0);
+        plant.attitude.set([1, 0, 0, 0]);
+        plant.step(still, 0.001);
+      }
+      return plant.rates[2]! / 0.001;
+    };
+    expect(Math.abs(settle(avocet, 0))).toBeLessThan(0.3);
+    expect(settle(ruff, 0.3) - settle(ruff, 0)).toBeGreaterThan(2);
+  });
+});
+
+describe('conservation', () => {
+  it('keeps angular momentum of body and rotors together without air, while motors speed up', () => {
+    const plant = new Plant(avocet);
+    plant.position[2] = -43_000;
+    plant.rates.set([0.4, -0.3, 0.2]);
+    for (const m of plant.motors) m.omega = 0;
+    const momentum = () => {
+      const l = Float64Array.of(
+        plant.ix * plant.rates[0]!,
+        plant.iy * plant.rates[1]!,
+        plant.iz * plant.rates[2]!,
+      );
+      plant.motors.forEach((m, i) => {
+        const h = plant.senses[i]! * m.inertia * m.omega;
+        for (let k = 0; k < 3; k++) l[k]! += h * plant.axes[3 * i + k]!;
+      });
+      return toEarth(new Float64Array(3), plant.attitude, l);
+    };
+    const before = momentum();
+    plant.duties.set([0.5, 0.2, 0.35, 0.1]);
+    for (let k = 0; k < 1500; k++) plant.step(still, 0.0005);
+    const after = momentum();
+    expect(plant.motors[0]!.omega).toBeGreaterThan(200);
+    for (let i = 0; i < 3; i++) expect(Math.abs(after[i]! - before[i]!)).toBeLessThan(2.5e-5);
+  });
+
+  it.each(named([turnstone, knot, dunlin]))('$name: half the time step changes a flight of 60 s by less than a hundredth',
+    ({ a }) => {
+      const fly = (dt: number) => {
+        const speed = 1.8 * stallSpeed(a);
+        const plant = new Plant(a);
+        const trim = trimLevel(a, speed)!;
+        deflectionsFor(a, 'pitch', trim.pitch, plant.deflections);
+        setEuler(plant.attitude, 0, trim.alpha, 0);
+        plant.velocity[0] = speed;
+        plant.position[2] = -400;
+        plant.duties.fill(0.5);
+        let way = 0;
+        for (let k = 0; k < 60 / dt; k++) {
+          plant.step(still, dt);
+          way += Math.hypot(...plant.velocity) * dt;
+        }
+        return { north: plant.position[0]!, east: plant.position[1]!, height: plant.height, way };
+      };
+      const [a1, b1] = [fly(0.001), fly(0.0005)];
+      const apart = Math.hypot(a1.north - b1.north, a1.east - b1.east, a1.height - b1.height);
+      expect(apart / b1.way).toBeLessThan(0.01);
+    },
+  );
+});
+
+describe('the ground', () => {
+  it('carries a standing rotorcraft at rest on its feet', () => {
+    const plant = new Plant(avocet);
+    plant.ground = 38;
+    plant.position[2] = -(38 + plant.contact.depth + 0.05);
+    for (let k = 0; k < 3000; k++) plant.step(still, 0.001);
+    expect(plant.contact.touching).toBe(true);
+    expect(Math.hypot(...plant.velocity)).toBeLessThan(0.01);
+    expect(plant.height - 38 - plant.contact.depth).toBeGreaterThan(-0.04);
+    // At rest an accelerometer feels the ground push up with one g.
+    expect(plant.specificForce[2]).toBeCloseTo(-GRAVITY, 1);
+  });
+
+  it('stops a sliding craft by friction, and lets wheels roll much farther', () => {
+    const slide = (launch: 'hand' | 'wheels') => {
+      const plant = new Plant({ ...turnstone, launch });
+      plant.ground = 0;
+      plant.position[2] = -plant.contact.depth;
+      plant.velocity[0] = 4;
+      for (let k = 0; k < 4000; k++) plant.step(still, 0.001);
+      return { way: plant.position[0]!, upright: Math.abs(pitchOf(plant.attitude)) };
+    };
+    const belly = slide('hand');
+    // v^2/(2 mu g) with mu = 0.5.
+    expect(belly.way).toBeGreaterThan(0.9);
+    expect(belly.way).toBeLessThan(2.6);
+    expect(slide('wheels').way).toBeGreaterThan(2 * belly.way);
+  });
+
+  it('remembers how hard it was hit', () => {
+    const plant = new Plant(avocet);
+    plant.ground = 0;
+    plant.position[2] = -3;
+    for (let k = 0; k < 1500; k++) plant.step(still, 0.001);
+    // Free fall through 3 m less the feet: sqrt(2 g h) = 7.5 m/s, a little less for the drag.
+    expect(plant.contact.impactMps).toBeGreaterThan(6.8);
+    expect(plant.contact.impactMps).toBeLessThan(7.7);
+  });
+});
