@@ -12,7 +12,7 @@ import { DEG } from '../../src/core/math/scalar.ts';
 
 const DIR = '.cache/yardstick';
 const STEPS = 60_000;
-const ROUNDS = 9;
+const ROUNDS = 25;
 
 export interface Yardstick {
   /** Our time over that of C. */

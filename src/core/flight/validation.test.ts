@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Airframe } from '../airframe/airframe.ts';
 import { avocet, dunlin, flock, knot, plainCraft, ruff, sandpiper, turnstone } from '../airframe/library.ts';
+import { inertiaOf } from '../airframe/massModel.ts';
 import {
   deflectionsFor,
   hoverOf,
@@ -57,32 +58,64 @@ describe('a clean glide', () => {
     expect(best / p.bestGlideRatio).toBeLessThan(1.12);
   });
 
-  it('swings with Lanchester’s phugoid period sqrt(2) pi V/g, within a tenth', () => {
-    // Lanchester 1908: no drag, attack held constant. With little drag and firm pitch stability it comes close.
-    const slick: Airframe = { ...turnstone, bodyDragM2: 0 };
-    const speed = 18;
-    const { plant, alpha } = glider(slick, speed);
-    setEuler(plant.attitude, 0, alpha - 0.07, 0);
-    plant.velocity[0] = speed + 1.5;
-    plant.velocity[2] = (speed * 0.07) as number;
-    const crossings: number[] = [];
-    let last = 0;
+  /** Period of the slow swing of speed, and the mean speed, after a small upset. */
+  const phugoid = (a: Airframe, speed: number) => {
+    const { plant, alpha } = glider(a, speed);
+    setEuler(plant.attitude, 0, alpha - 0.05, 0);
+    plant.velocity[0] = speed + 1;
+    plant.velocity[2] = 0.05 * speed;
+    const slowest: number[] = [];
+    let last = speed;
+    let falling = false;
     let mean = 0;
     for (let k = 0; k < 60_000; k++) {
       plant.step(still, 0.001);
-      const climb = -plant.velocity[2]!;
-      mean += (climb - mean) / 6000;
-      const off = climb - mean;
-      if (k > 3000 && last < 0 && off >= 0) crossings.push(k / 1000);
-      last = off;
+      const v = Math.hypot(...plant.velocity);
+      if (falling && v > last && k > 2000) slowest.push(k / 1000);
+      falling = v < last;
+      last = v;
+      mean += v / 60_000;
     }
-    expect(crossings.length).toBeGreaterThan(4);
-    const period = (crossings.at(-1)! - crossings[0]!) / (crossings.length - 1);
-    const flown = Math.hypot(...plant.velocity);
-    const lanchester = (Math.SQRT2 * Math.PI * flown) / GRAVITY;
-    expect(period / lanchester).toBeGreaterThan(0.9);
-    expect(period / lanchester).toBeLessThan(1.1);
+    return { period: (slowest.at(-1)! - slowest[0]!) / (slowest.length - 1), mean };
+  };
+  const lanchester = (speed: number) => (Math.SQRT2 * Math.PI * speed) / GRAVITY;
+
+  it('swings with Lanchester’s phugoid period sqrt(2) pi V/g, within a tenth, where attack stays as he held it', () => {
+    // Lanchester 1908 holds the angle of attack constant: far forward balance makes the nose follow the flow.
+    const firm: Airframe = { ...turnstone, bodyDragM2: 0, cgAftM: 0.27 };
+    for (const k of [1.5, 2.1]) {
+      const { period, mean } = phugoid(firm, k * stallSpeed(firm));
+      expect(period / lanchester(mean)).toBeGreaterThan(0.9);
+      expect(period / lanchester(mean)).toBeLessThan(1.1);
+    }
   });
+
+  it.each(named([turnstone, sandpiper]))(
+    '$name as balanced: the period is longer by what pitch damping takes from the attack, within a twentieth',
+    ({ a: base }) => {
+      const a = { ...base, bodyDragM2: 0, motors: [] };
+      const { period, mean } = phugoid(a, 1.8 * stallSpeed(a));
+      // Etkin and Reid 1996, 6.3: omega^2 = (2 g^2/V^2) M_a/(M_a - M_q Z_a/V) from the panel model's own derivatives.
+      const trim = trimLevel(a, mean)!;
+      const panels = new PanelModel(a);
+      const d = new Float64Array(panels.surfaceIds.length);
+      deflectionsFor(a, 'pitch', trim.pitch, d);
+      const at = (alpha: number, q: number) => {
+        const v = Float64Array.of(mean * Math.cos(alpha), 0, mean * Math.sin(alpha));
+        panels.evaluate(v, Float64Array.of(0, q, 0), d, SEA_LEVEL_DENSITY);
+        return [panels.moment[1]! / inertiaOf(a).yy, panels.force[2]! / a.massKg] as const;
+      };
+      const [m0, z0] = at(trim.alpha, 0);
+      const [m1, z1] = at(trim.alpha + 1e-4, 0);
+      const damping = (at(trim.alpha, 1e-3)[0] - m0) / 1e-3;
+      const stiffness = (m1 - m0) / 1e-4;
+      const lift = (z1 - z0) / 1e-4;
+      const longer = Math.sqrt(1 - (damping * lift) / mean / stiffness);
+      expect(longer).toBeGreaterThan(1.2);
+      expect(period / (lanchester(mean) * longer)).toBeGreaterThan(0.95);
+      expect(period / (lanchester(mean) * longer)).toBeLessThan(1.05);
+    },
+  );
 });
 
 describe('stall', () => {
@@ -120,30 +153,37 @@ describe('stall', () => {
 });
 
 describe('a coordinated turn of thirty degrees', () => {
-  it.each(named(wings))('$name: forces balance at radius V^2/(g tan bank) within three hundredths', ({ a }) => {
-    const bank = 30 * DEG;
-    const speed = 1.9 * stallSpeed(a);
-    const rate = (GRAVITY * Math.tan(bank)) / speed;
-    // Lift for 1/cos(bank) of the weight, at the body rates of a level turn.
-    const heavy = { ...a, motors: [], massKg: a.massKg / Math.cos(bank) };
-    const trim = trimLevel(heavy, speed)!;
-    const panels = new PanelModel({ ...a, motors: [] });
-    const d = new Float64Array(panels.surfaceIds.length);
-    deflectionsFor(a, 'pitch', trim.pitch, d);
-    const q = setEuler(new Float64Array(4), bank, trim.alpha * Math.cos(bank), 0);
-    const w = Float64Array.of(0, rate * Math.sin(bank), rate * Math.cos(bank));
-    panels.evaluate(
-      Float64Array.of(speed * Math.cos(trim.alpha), 0, speed * Math.sin(trim.alpha)),
-      w,
-      d,
-      SEA_LEVEL_DENSITY,
-    );
-    const f = toEarth(new Float64Array(3), q, panels.force);
-    // The level part of the force across the path is m V^2/R.
-    const radius = (a.massKg * speed * speed) / Math.abs(f[1]!);
-    expect(radius / turnRadius(speed, bank)).toBeGreaterThan(0.97);
-    expect(radius / turnRadius(speed, bank)).toBeLessThan(1.03);
-  });
+  it.each(named(wings))(
+    '$name: forces balance at radius V^2/(g tan bank) within three hundredths',
+    ({ a }) => {
+      const bank = 30 * DEG;
+      const speed = 1.9 * stallSpeed(a);
+      const rate = (GRAVITY * Math.tan(bank)) / speed;
+      // Lift for 1/cos(bank) of the weight, at the body rates of a level turn.
+      const heavy = { ...a, motors: [], massKg: a.massKg / Math.cos(bank) };
+      const trim = trimLevel(heavy, speed)!;
+      const panels = new PanelModel({ ...a, motors: [] });
+      const d = new Float64Array(panels.surfaceIds.length);
+      deflectionsFor(a, 'pitch', trim.pitch, d);
+      const q = setEuler(new Float64Array(4), bank, trim.alpha * Math.cos(bank), 0);
+      const w = Float64Array.of(0, rate * Math.sin(bank), rate * Math.cos(bank));
+      const v = Float64Array.of(speed * Math.cos(trim.alpha), 0, speed * Math.sin(trim.alpha));
+      // Coordinated: the slip at which no side force is felt.
+      for (let k = 0; k < 12; k++) {
+        panels.evaluate(v, w, d, SEA_LEVEL_DENSITY);
+        const f0 = panels.force[1]!;
+        v[1]! += 0.01;
+        panels.evaluate(v, w, d, SEA_LEVEL_DENSITY);
+        v[1]! += -0.01 - (f0 * 0.01) / (panels.force[1]! - f0);
+      }
+      panels.evaluate(v, w, d, SEA_LEVEL_DENSITY);
+      const f = toEarth(new Float64Array(3), q, panels.force);
+      // The level part of the force across the path is m V^2/R.
+      const radius = (a.massKg * speed * speed) / Math.abs(f[1]!);
+      expect(radius / turnRadius(speed, bank)).toBeGreaterThan(0.97);
+      expect(radius / turnRadius(speed, bank)).toBeLessThan(1.03);
+    },
+  );
 });
 
 describe('each craft answers the right way', () => {
@@ -196,26 +236,33 @@ describe('each craft answers the right way', () => {
 });
 
 describe('propulsion', () => {
-  it.each(named(flock))('$name: static thrust and current are those of its own C_T, C_P and motor', ({ a }) => {
-    const m = a.motors[0]!;
-    const unit = new MotorUnit(m);
-    const supply = supplyUnderLoad(a);
-    for (let k = 0; k < 4000; k++) unit.step(0.6, supply, 0, SEA_LEVEL_DENSITY, 0.001);
-    const n = unit.omega / (2 * Math.PI);
-    const d = m.propDiameterM;
-    expect(unit.thrust).toBeCloseTo(thrustCoefficient(unit.curve, 0) * SEA_LEVEL_DENSITY * n * n * d ** 4, 6);
-    // P = 2 pi n Q: shaft power from C_P equals the motor's (I - I_0)/K_v times its speed.
-    const power = powerCoefficient(unit.curve, 0) * SEA_LEVEL_DENSITY * n ** 3 * d ** 5;
-    const current = unit.currentA / 0.6;
-    const shaft = (current - m.idleCurrentA) * unit.torqueConstant * unit.omega;
-    expect(shaft / power).toBeCloseTo(1, 2);
-    // Momentum theory bounds the figure of merit of a real propeller: T^1.5/sqrt(2 rho A) below the shaft power.
-    const ideal = unit.thrust ** 1.5 / Math.sqrt((2 * SEA_LEVEL_DENSITY * Math.PI * d * d) / 4);
-    expect(ideal / power).toBeGreaterThan(0.35);
-    expect(ideal / power).toBeLessThan(0.9);
-  });
+  it.each(named(flock))(
+    '$name: static thrust and current are those of its own C_T, C_P and motor',
+    ({ a }) => {
+      const m = a.motors[0]!;
+      const unit = new MotorUnit(m);
+      const supply = supplyUnderLoad(a);
+      for (let k = 0; k < 4000; k++) unit.step(0.6, supply, 0, SEA_LEVEL_DENSITY, 0.001);
+      const n = unit.omega / (2 * Math.PI);
+      const d = m.propDiameterM;
+      expect(unit.thrust).toBeCloseTo(
+        thrustCoefficient(unit.curve, 0) * SEA_LEVEL_DENSITY * n * n * d ** 4,
+        6,
+      );
+      // P = 2 pi n Q: shaft power from C_P equals the motor's (I - I_0)/K_v times its speed.
+      const power = powerCoefficient(unit.curve, 0) * SEA_LEVEL_DENSITY * n ** 3 * d ** 5;
+      const current = unit.currentA / 0.6;
+      const shaft = (current - m.idleCurrentA) * unit.torqueConstant * unit.omega;
+      expect(shaft / power).toBeCloseTo(1, 2);
+      // Momentum theory bounds the figure of merit of a real propeller: T^1.5/sqrt(2 rho A) below the shaft power.
+      const ideal = unit.thrust ** 1.5 / Math.sqrt((2 * SEA_LEVEL_DENSITY * Math.PI * d * d) / 4);
+      expect(ideal / power).toBeGreaterThan(0.35);
+      expect(ideal / power).toBeLessThan(0.9);
+    },
+  );
 
-  it.each(named([avocet, ruff, plainCraft('hex'), plainCraft('y6'), plainCraft('quad-plus')]))('$name hovers at its hover throttle: thrust equals weight within two hundredths',
+  it.each(named([avocet, ruff, plainCraft('hex'), plainCraft('y6'), plainCraft('quad-plus')]))(
+    '$name hovers at its hover throttle: thrust equals weight within two hundredths',
     ({ a }) => {
       const { throttle } = hoverOf(a);
       const plant = new Plant(a);
@@ -277,7 +324,8 @@ describe('conservation', () => {
     for (let i = 0; i < 3; i++) expect(Math.abs(after[i]! - before[i]!)).toBeLessThan(2.5e-5);
   });
 
-  it.each(named([turnstone, knot, dunlin]))('$name: half the time step changes a flight of 60 s by less than a hundredth',
+  it.each(named([turnstone, knot, dunlin]))(
+    '$name: half the time step changes a flight of 60 s by less than a hundredth',
     ({ a }) => {
       const fly = (dt: number) => {
         const speed = 1.8 * stallSpeed(a);
