@@ -18,6 +18,15 @@ export interface BatchOutcome {
 }
 
 const MOST_WORKERS = 8;
+/** A thread begins without the loader that reads our sources, so it is given that first. */
+const BOOT = `
+const { workerData } = require('node:worker_threads');
+import(workerData.loader).then((m) => {
+  m.register();
+  return import(workerData.module);
+});`;
+const LOADER = import.meta.resolve('tsx/esm/api');
+const WORKER = new URL('./batchWorker.ts', import.meta.url).href;
 
 /** Flies a scenario in every wind of the usual batch, on worker threads. Results in the order of the batch. */
 export async function rehearseBatch(
@@ -42,9 +51,9 @@ export async function flyAll(
   let done = 0;
   const work = () =>
     new Promise<void>((resolve, reject) => {
-      const worker = new Worker(new URL('./batchWorker.ts', import.meta.url), {
-        workerData: fixed,
-        execArgv: ['--import', 'tsx'],
+      const worker = new Worker(BOOT, {
+        eval: true,
+        workerData: { loader: LOADER, module: WORKER, fixed },
       });
       const send = () => {
         if (next >= scenarios.length) {

@@ -1,6 +1,6 @@
 import { EnergyLoop } from '#core/control/energyLoop.ts';
 import { HoverLoops } from '#core/control/hoverLoops.ts';
-import { clamp, GRAVITY, wrapPi } from '#core/math/scalar.ts';
+import { clamp, DEG, GRAVITY, wrapPi } from '#core/math/scalar.ts';
 import type { ModeId } from '#core/modes/modes.ts';
 import type { Config } from './config.ts';
 import { type Goal, newGoal, Steering } from './goal.ts';
@@ -8,6 +8,8 @@ import type { AttitudeDemand } from './loops.ts';
 import type { Sensing } from './sensing.ts';
 import type { Sticks } from './sticks.ts';
 
+/** Nose attitude of a glide just above the stall speed, rad. */
+const GLIDE_PITCH = -3.5 * DEG;
 /** Stick movement that counts as a wish, not as noise. */
 const STICK_REST = 0.08;
 
@@ -154,8 +156,11 @@ export class Autopilot {
       return;
     }
     if (!Number.isNaN(g.flare)) {
+      // Nose up as long as there is speed to spare; should the ground be lower than thought, it glides down to it.
+      const floor = c.energy.speedFloor;
+      const spare = clamp((s.airspeed - floor) / Math.max(1, 1.25 * floor - floor), 0, 1);
       d.roll = 0;
-      d.pitch = g.flare;
+      d.pitch = spare * g.flare + (1 - spare) * GLIDE_PITCH;
       this.throttle = 0;
       return;
     }

@@ -31,6 +31,8 @@ const PROGRESS_M = 10;
 const SLOW_SINK_M = 8;
 /** Rotors sink only this close to above home, m. */
 const OVER_HOME_M = 15;
+/** How far behind home the approach's line ends, m. */
+const BEYOND_M = 500;
 
 /**
  * The way home: climb if asked to, along the straight line, then circle or land. When wind holds it up it flies
@@ -207,22 +209,31 @@ export class HomeFlight {
           this.say('On the approach.');
         }
         break;
-      case 'final':
+      case 'final': {
+        const n = this.homeNorth - this.gateNorth;
+        const e = this.homeEast - this.gateEast;
+        const length = Math.hypot(n, e);
+        const left = ((this.homeNorth - p.north) * n + (this.homeEast - p.east) * e) / length;
+        // The line goes on behind home, so that it is flown straight to the flare.
         g.kind = 'line';
         g.fromNorth = this.gateNorth;
         g.fromEast = this.gateEast;
-        g.north = this.homeNorth;
-        g.east = this.homeEast;
+        g.north = this.homeNorth + (n / length) * BEYOND_M;
+        g.east = this.homeEast + (e / length) * BEYOND_M;
         g.speed = c.land.speed;
-        g.height = this.homeHeight + Math.min(c.land.height, distance * c.land.slope);
+        // Height follows its demand by the height time: that much earlier it is asked for.
+        const speed = Math.hypot(p.velocityNorth, p.velocityEast);
+        const slope = (left - speed * c.energy.heightTime) * c.land.slope;
+        g.height = this.homeHeight + Math.min(c.land.height, Math.max(slope, -c.land.flare));
         if (above < c.land.flare) {
           this.phase = 'flare';
           this.say('Flares: motor off, nose up.');
-        } else if (distance < 12 && above > 3 * c.land.flare) {
+        } else if (left < 10 && above > 4 * c.land.flare) {
           this.phase = 'circling';
           this.say('Too high over home: goes round.');
         }
         break;
+      }
       case 'flare':
         g.flare = c.land.pitch;
         break;

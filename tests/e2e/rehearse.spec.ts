@@ -70,7 +70,9 @@ test('the first craft comes back on request, whole', async ({ page }) => {
   await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
 });
 
-test('many winds are flown in workers and drawn as a rose; stopping keeps what was flown', async ({ page }) => {
+test('many winds are flown in workers and drawn as a rose; stopping keeps what was flown', async ({
+  page,
+}) => {
   test.setTimeout(180_000);
   await open(page);
   await page.getByLabel('Craft file').setInputFiles({

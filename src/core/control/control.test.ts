@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { DEG } from '../math/scalar.ts';
 import { EnergyLoop } from './energyLoop.ts';
+import { HoverLoops } from './hoverLoops.ts';
 import { LowPass } from './lowPass.ts';
+import { Notch } from './notch.ts';
 import { RateLoop } from './rateLoop.ts';
 
 describe('one-pole low-pass', () => {
@@ -86,5 +88,71 @@ describe('energy loop', () => {
     }
     expect(h).toBeCloseTo(60, 0);
     expect(v).toBeCloseTo(18, 0);
+  });
+});
+
+describe('the notch', () => {
+  const gain = (centre: number, hz: number) => {
+    const notch = new Notch(centre, 3, 0.001);
+    let most = 0;
+    for (let k = 0; k < 4000; k++) {
+      const y = notch.step(Math.sin(2 * Math.PI * hz * k * 0.001));
+      if (k > 2000) most = Math.max(most, Math.abs(y));
+    }
+    return most;
+  };
+
+  it('takes its own frequency out, halves the power at its edges, and lets the rest through', () => {
+    expect(gain(150, 150)).toBeLessThan(0.02);
+    // Q is the centre over the width between the half-power points (bilinear transform bends the axis a little).
+    expect(gain(150, 127)).toBeGreaterThan(0.6);
+    expect(gain(150, 127)).toBeLessThan(0.8);
+    expect(gain(150, 20)).toBeGreaterThan(0.98);
+    expect(gain(0, 150)).toBeGreaterThan(0.99);
+  });
+});
+
+describe('hover loops', () => {
+  const settings = {
+    throttle: 0.4,
+    tilt: 30 * DEG,
+    velocityP: 1,
+    velocityI: 0.25,
+    positionP: 0.35,
+    climbP: 0.08,
+    climbI: 0.03,
+    heightP: 0.6,
+    climbMps: 3,
+    sinkMps: 2,
+  };
+
+  it('lean towards where they want to go, whichever way the nose points, and never beyond the limit', () => {
+    const loops = new HoverLoops(settings, 0.02);
+    loops.move(2, 0, 0, 0, 0, settings.tilt);
+    // North with the nose north: nose down, wings level.
+    expect(loops.pitch).toBeLessThan(-0.1);
+    expect(Math.abs(loops.roll)).toBeLessThan(1e-9);
+    loops.reset();
+    loops.move(2, 0, 0, 0, Math.PI / 2, settings.tilt);
+    // North with the nose east is to the left.
+    expect(loops.roll).toBeLessThan(-0.1);
+    for (let k = 0; k < 2000; k++) loops.move(40, 30, 0, 0, 0.7, settings.tilt);
+    const lean = Math.acos(Math.cos(loops.roll) * Math.cos(loops.pitch));
+    expect(lean / DEG).toBeLessThan(30.5);
+  });
+
+  it('find the throttle that carries an unknown weight, and give a lean its due', () => {
+    const loops = new HoverLoops(settings, 0.02);
+    // A point mass whose true hover throttle is 0.5, not the 0.4 that was set.
+    let climb = 0;
+    for (let k = 0; k < 3000; k++) {
+      loops.climb(0, climb, 0, 0.05, 1);
+      climb += 9.81 * (loops.throttle / 0.5 - 1) * 0.02;
+    }
+    expect(Math.abs(climb)).toBeLessThan(0.02);
+    expect(loops.throttle).toBeCloseTo(0.5, 2);
+    const straight = loops.throttle;
+    loops.climb(0, 0, 25 * DEG, 0.05, 1);
+    expect(loops.throttle - straight).toBeCloseTo(settings.throttle * (1 / Math.cos(25 * DEG) - 1), 2);
   });
 });

@@ -1,0 +1,342 @@
+import { describe, expect, it } from 'vitest';
+import { avocet, dunlin, ruff, sandpiper, turnstone } from '#core/airframe/library.ts';
+import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
+import { DEG, wrapPi } from '#core/math/scalar.ts';
+import { aloft, calm, farSwitch, onGround, run } from '../testing/aloft.ts';
+import type { FlyingCraft } from './flyingCraft.ts';
+
+const breeze = { speedMps: 5, fromDeg: 250, gustMps: 0.8 };
+const away = (f: FlyingCraft, north = 0, east = 0) =>
+  Math.hypot(f.plant.position[0]! - north, f.plant.position[1]! - east);
+const said = (f: FlyingCraft) => f.pfad.controller.journal.decisions.map((d) => d.text).join(' | ');
+
+describe('wings, by mode', () => {
+  it('Height hold keeps its height in wind, and climbs and sinks by the stick', () => {
+    const f = aloft(turnstone, { change: farSwitch('height'), wind: breeze });
+    run(f, 4);
+    f.radio.attitude = 2;
+    run(f, 25);
+    expect(f.pfad.controller.mode).toBe('height');
+    const height = f.plant.height;
+    let most = 0;
+    run(f, 40, () => {
+      most = Math.max(most, Math.abs(f.plant.height - height));
+    });
+    expect(most).toBeLessThan(6);
+    f.radio.pitch = 1;
+    run(f, 10);
+    f.radio.pitch = 0;
+    run(f, 10);
+    expect(f.plant.height - height).toBeGreaterThan(15);
+  });
+
+  it('Course hold flies a straight line over ground across the wind', () => {
+    const f = aloft(turnstone, {
+      change: farSwitch('course'),
+      wind: { ...breeze, speedMps: 7, fromDeg: 270 },
+    });
+    run(f, 6);
+    f.radio.attitude = 2;
+    run(f, 20);
+    const course = () => Math.atan2(f.plant.velocity[1]!, f.plant.velocity[0]!);
+    const held = course();
+    let most = 0;
+    run(f, 40, () => {
+      most = Math.max(most, Math.abs(wrapPi(course() - held)));
+    });
+    expect(most / DEG).toBeLessThan(8);
+    // It crabs: the nose points off the course into the wind.
+    expect(Math.abs(wrapPi(yawOf(f.plant.attitude) - course())) / DEG).toBeGreaterThan(15);
+  });
+
+  it('Loiter here circles about the place where it was asked for', () => {
+    const f = aloft(dunlin, { change: farSwitch('loiter'), wind: breeze });
+    run(f, 8);
+    f.radio.attitude = 2;
+    const [north, east] = [f.plant.position[0]!, f.plant.position[1]!];
+    run(f, 40);
+    const radius = f.pfad.controller.config.loiterRadius;
+    let near = Number.POSITIVE_INFINITY;
+    let far = 0;
+    run(f, 60, () => {
+      near = Math.min(near, away(f, north, east));
+      far = Math.max(far, away(f, north, east));
+    });
+    expect(near).toBeGreaterThan(0.6 * radius);
+    expect(far).toBeLessThan(1.5 * radius);
+  });
+
+  it('Horizon levels itself below the blend and turns freely beyond it', () => {
+    const f = aloft(turnstone, { change: farSwitch('horizon'), heightM: 400 });
+    run(f, 3);
+    f.radio.attitude = 2;
+    f.radio.roll = 0.4;
+    run(f, 5);
+    expect(rollOf(f.plant.attitude) / DEG).toBeGreaterThan(8);
+    expect(rollOf(f.plant.attitude) / DEG).toBeLessThan(30);
+    f.radio.roll = 1;
+    let most = 0;
+    run(f, 1.5, () => {
+      most = Math.max(most, rollOf(f.plant.attitude));
+    });
+    expect(most / DEG).toBeGreaterThan(70);
+    f.radio.roll = 0;
+    run(f, 5);
+    expect(Math.abs(rollOf(f.plant.attitude)) / DEG).toBeLessThan(8);
+  });
+
+  it('Route passes its points in order, loiters where told, and returns', () => {
+    const point = (n: number, todo: string, north: number, east: number, height = 120) => ({
+      [`route.${n}.do`]: todo,
+      [`route.${n}.north`]: north,
+      [`route.${n}.east`]: east,
+      [`route.${n}.height`]: height,
+      [`route.${n}.time`]: 30,
+    });
+    const f = aloft(turnstone, {
+      change: {
+        ...farSwitch('route'),
+        ...point(1, 'pass', 500, 0),
+        ...point(3, 'loiter', 500, 600, 150),
+        ...point(4, 'pass', 0, 600),
+        'return.height': 100,
+      },
+    });
+    run(f, 3);
+    f.radio.attitude = 2;
+    const near = [9999, 9999, 9999];
+    let returned = false;
+    run(f, 260, () => {
+      near[0] = Math.min(near[0]!, away(f, 500, 0));
+      near[1] = Math.min(near[1]!, Math.abs(away(f, 500, 600) - f.pfad.controller.config.loiterRadius));
+      near[2] = Math.min(near[2]!, away(f, 0, 600));
+      returned ||= f.pfad.controller.mode === 'return';
+    });
+    expect(near[0]).toBeLessThan(50);
+    expect(near[1]).toBeLessThan(15);
+    expect(near[2]).toBeLessThan(50);
+    expect(returned).toBe(true);
+    expect(said(f)).toMatch(/point 1 done.*point 2 done.*point 3 done.*all points done/);
+  });
+
+  it('Hand launch keeps the motor still until the throw, then climbs away by itself', () => {
+    const f = onGround(turnstone, farSwitch('launch'));
+    f.plant.position[2] = -(38 + 1.8);
+    f.radio.attitude = 2;
+    f.radio.throttle = 0.8;
+    f.radio.arm = true;
+    run(f, 2);
+    const c = f.pfad.controller;
+    expect([c.armed, c.mode]).toEqual([true, 'launch']);
+    expect(Math.max(...f.plant.motors.map((m) => m.omega))).toBe(0);
+    f.throw(11);
+    run(f, 8);
+    expect(f.plant.height - 38).toBeGreaterThan(15);
+    run(f, 4);
+    expect(said(f)).toMatch(/waits for the throw.*thrown.*done/);
+  });
+
+  it('turns back at the fence, and flies home when the battery is low and the settings ask for it', () => {
+    const f = aloft(turnstone, { change: { 'fence.radius': 400, 'return.height': 100 } });
+    run(f, 60);
+    expect(said(f)).toContain('Outside the fence: too far. Returns home.');
+    expect(away(f)).toBeLessThan(400);
+    const b = aloft(sandpiper, { change: { 'battery.lowAction': 'return', 'return.height': 100 } });
+    b.plant.battery.usedAs = 0.985 * b.plant.battery.capacityAs;
+    run(b, 12);
+    expect(said(b)).toContain('The battery is low: returns home.');
+    expect(b.pfad.controller.mode).toBe('return');
+  });
+
+  it('lands against the wind near home, softly, motor off, and disarms', () => {
+    const f = aloft(turnstone, {
+      change: { 'return.arrival': 'land', 'return.height': 80 },
+      wind: { speedMps: 4, fromDeg: 230, gustMps: 0.4 },
+      heightM: 90,
+    });
+    run(f, 2);
+    f.radio.returnHome = true;
+    let touched = false;
+    run(f, 400, () => {
+      if (touched || !f.plant.contact.touching) return;
+      touched = true;
+    });
+    expect(touched).toBe(true);
+    expect(f.plant.contact.impactMps).toBeLessThan(2.6);
+    expect(away(f)).toBeLessThan(120);
+    expect(said(f)).toMatch(/Lands against the wind.*On the approach.*Flares.*Landed: disarmed/);
+    expect(f.pfad.controller.armed).toBe(false);
+  });
+
+  it('keeps its height above the ground on the way home where terrain is on the card', () => {
+    const height = (above: string) => {
+      const f = aloft(turnstone, {
+        change: { 'return.above': above, 'return.height': 60, 'return.climb': 'at-least' },
+        heightM: 60,
+      });
+      // Lifted to behind Aldrygg's shoulder.
+      f.plant.position[0] = 3900;
+      f.plant.position[1] = -3000;
+      f.plant.position[2] = -330;
+      const p = f.pfad.controller.position;
+      p.north = 3900;
+      p.east = -3000;
+      p.height = 330;
+      run(f, 3);
+      f.radio.returnHome = true;
+      let least = Number.POSITIVE_INFINITY;
+      run(f, 200, () => {
+        if (away(f) > 400) least = Math.min(least, f.aboveGround);
+      });
+      return least;
+    };
+    expect(height('ground')).toBeGreaterThan(20);
+  });
+});
+
+describe('rotors, by mode', () => {
+  it.each([avocet, ruff].map((a) => ({ name: a.name, a })))(
+    '$name hovers on the spot in a gusty wind',
+    ({ a }) => {
+      const f = aloft(a, {
+        change: farSwitch('hover'),
+        wind: { speedMps: 5, fromDeg: 30, gustMps: 1 },
+        heightM: 40,
+      });
+      run(f, 3);
+      f.radio.attitude = 2;
+      run(f, 15);
+      const [north, east, height] = [f.plant.position[0]!, f.plant.position[1]!, f.plant.height];
+      let drift = 0;
+      let off = 0;
+      run(f, 40, () => {
+        drift = Math.max(drift, away(f, north, east));
+        off = Math.max(off, Math.abs(f.plant.height - height));
+      });
+      expect(drift).toBeLessThan(7);
+      expect(off).toBeLessThan(2.5);
+      // Leaning into the wind.
+      expect(Math.hypot(rollOf(f.plant.attitude), pitchOf(f.plant.attitude)) / DEG).toBeGreaterThan(2);
+    },
+  );
+
+  it('Position hold moves as fast as the stick asks, stops when it is let go, and climbs by the throttle', () => {
+    const f = aloft(avocet, { change: farSwitch('position'), heightM: 40 });
+    run(f, 3);
+    f.radio.attitude = 2;
+    f.radio.throttle = 0.5;
+    run(f, 5);
+    f.radio.pitch = -1;
+    run(f, 6);
+    const speed = Math.hypot(f.plant.velocity[0]!, f.plant.velocity[1]!);
+    expect(Math.abs(speed - 8)).toBeLessThan(1.5);
+    f.radio.pitch = 0;
+    run(f, 8);
+    expect(Math.hypot(f.plant.velocity[0]!, f.plant.velocity[1]!)).toBeLessThan(0.8);
+    const height = f.plant.height;
+    f.radio.throttle = 0.9;
+    run(f, 5);
+    expect(f.plant.height - height).toBeGreaterThan(6);
+  });
+
+  it('Rate turns as fast as the stick asks, and Level stays upright hands off', () => {
+    const f = aloft(avocet, { change: farSwitch('rate'), heightM: 100 });
+    run(f, 3);
+    expect(Math.abs(rollOf(f.plant.attitude)) / DEG).toBeLessThan(3);
+    f.radio.attitude = 2;
+    f.radio.roll = 0.6;
+    run(f, 0.4);
+    let mean = 0;
+    run(f, 0.3, () => {
+      mean += f.plant.rates[0]! / 300;
+    });
+    const c = f.pfad.controller;
+    expect(mean / (c.sticks.roll * c.loops.set.rollMax)).toBeGreaterThan(0.85);
+    expect(mean / (c.sticks.roll * c.loops.set.rollMax)).toBeLessThan(1.15);
+  });
+
+  it('comes down level where it is when it has no fix and the link is lost', () => {
+    const f = aloft(avocet, { heightM: 25, change: { 'lost.blind': 5 } });
+    run(f, 2);
+    f.devices.fail('gnss', 'dead');
+    run(f, 7);
+    f.radio.on = false;
+    run(f, 80);
+    expect(said(f)).toContain('Comes down where it is.');
+    expect(f.plant.contact.impactMps).toBeLessThan(2.6);
+    expect(f.pfad.controller.armed).toBe(false);
+  });
+});
+
+describe('devices that fail in flight', () => {
+  it.each([
+    ['airspeed', 'dead', /airspeed from ground speed and wind/],
+    ['airspeed', 'stuck', /airspeed from ground speed and wind/],
+    ['barometer', 'dead', /./],
+    ['gnss', 'slow', /./],
+    ['gnss', 'noisy', /./],
+    ['barometer', 'noisy', /./],
+    ['gyro', 'noisy', /./],
+  ] as const)('%s %s: the way home is flown all the same', (device, fault, words) => {
+    const f = aloft(turnstone, { change: { 'return.height': 150 }, wind: breeze, heightM: 150 });
+    run(f, 25);
+    expect(f.devices.fail(device, fault)).toBe(true);
+    run(f, 5);
+    f.radio.on = false;
+    run(f, 130);
+    const c = f.pfad.controller;
+    expect([c.pilot, c.home.phase]).toEqual(['return', 'circling']);
+    expect(away(f)).toBeLessThan(420);
+    expect(f.plant.height).toBeGreaterThan(70);
+    expect(said(f)).toMatch(words);
+  });
+
+  it('a jammed GNSS receiver says so by having no satellites, and the board flies on blind for a while', () => {
+    const f = aloft(turnstone, { change: { 'return.height': 150 }, heightM: 150 });
+    run(f, 20);
+    f.devices.fail('gnss', 'jammed');
+    run(f, 3);
+    const c = f.pfad.controller;
+    expect(c.satellitesUsed).toBe(0);
+    expect(c.position.place.health).toBe('degraded');
+    f.devices.fail('gnss', 'none');
+    run(f, 15);
+    expect(c.position.place.health).toBe('good');
+    expect(said(f)).toContain('The fix is back.');
+  });
+
+  it('a compass that the current pulls aside is not believed once it is far off', () => {
+    const f = aloft(avocet, { heightM: 60, truth: { iron: { x: 0, y: 0, z: 0, perAmp: 6 } } });
+    run(f, 3);
+    expect(f.pfad.controller.sensing.compassHealthy).toBe(false);
+  });
+});
+
+describe('receivers and their ways of losing the link', () => {
+  const lost = (
+    onLoss: 'stop' | 'hold' | 'preset',
+    change = {},
+    protocol: 'crsf' | 'sbus' | 'pulse-train' = 'crsf',
+  ) => {
+    const f = aloft(turnstone, {
+      change: { 'rx.protocol': protocol, 'return.height': 150, ...change },
+      truth: { receiver: { protocol, onLoss } },
+      wind: calm,
+    });
+    run(f, 3);
+    f.radio.on = false;
+    run(f, 6);
+    return f.pfad.controller.lost.state;
+  };
+
+  it('silence is noticed by every protocol', () => {
+    for (const protocol of ['crsf', 'sbus', 'pulse-train'] as const)
+      expect(lost('stop', {}, protocol)).toBe('acting');
+  });
+
+  it('made-up values hide the loss, unless the board knows what they look like', () => {
+    expect(lost('hold')).toBe('fine');
+    expect(lost('preset')).toBe('fine');
+    expect(lost('preset', { 'rx.lossBelow': 970 })).toBe('acting');
+  });
+});

@@ -1,0 +1,100 @@
+import { describe, expect, it } from 'vitest';
+import { turnstone } from '#core/airframe/library.ts';
+import { decodeCborSequence } from '#core/formats/flightLog.ts';
+import { demoValues } from '../testing/demoCraft.ts';
+import { compileConfig } from './config.ts';
+import { FlightController } from './flightController.ts';
+import { FlightLog, logFields } from './flightLog.ts';
+
+/** A controller that only says that it is armed; the log reads nothing else of it that matters here. */
+function controller(change = {}): FlightController {
+  return new FlightController(compileConfig({ ...demoValues('turnstone'), ...change }), 0.001);
+}
+
+function fly(log: FlightLog, c: FlightController, seconds: number): void {
+  c.armed = true;
+  for (let k = 0; k < seconds * 1000; k++) {
+    c.uptimeS += 0.001;
+    if (k === 500) c.journal.say(c.uptimeS, `Flight begun with ${turnstone.name}.`);
+    log.step(c, 0.001);
+  }
+  c.armed = false;
+  log.step(c, 0.001);
+}
+
+const whole = (log: FlightLog, flight: number) => log.read(flight, 0, 10_000_000)!;
+
+describe('the flight log', () => {
+  it('is a CBOR sequence: a head that names the fields, samples at the chosen rate, decisions in words', () => {
+    const log = new FlightLog();
+    const c = controller();
+    fly(log, c, 3);
+    const items = decodeCborSequence(whole(log, 1));
+    const head = items[0] as { flight: number; fields: string[] };
+    expect(head.flight).toBe(1);
+    expect(head.fields).toEqual([...logFields]);
+    const samples = items.filter((x): x is number[] => Array.isArray(x) && x.length === logFields.length);
+    expect(samples.length).toBeGreaterThanOrEqual(29);
+    expect(samples.length).toBeLessThanOrEqual(31);
+    expect(samples[10]![0]! - samples[0]![0]!).toBeCloseTo(1, 2);
+    const texts = items.filter((x): x is [number, string] => Array.isArray(x) && typeof x[1] === 'string');
+    expect(texts.map((t) => t[1])).toContain('Flight begun with Turnstone 1600.');
+  });
+
+  it('writes as often as it is set to, more fields when asked, nothing when off', () => {
+    const count = (change: object) => {
+      const log = new FlightLog();
+      fly(log, controller(change), 2);
+      return log.list()[0]?.bytes ?? 0;
+    };
+    expect(count({ 'log.rate': '50' })).toBeGreaterThan(4 * count({ 'log.rate': '10' }));
+    expect(count({ 'log.loops': true })).toBeGreaterThan(1.2 * count({}));
+    expect(count({ 'log.rate': '0' })).toBe(0);
+  });
+
+  it('is bounded: the oldest flight goes as a whole, the others stay readable', () => {
+    const log = new FlightLog(12_000);
+    const c = controller();
+    for (let k = 0; k < 6; k++) fly(log, c, 2.5);
+    const flights = log.list();
+    expect(flights.length).toBeLessThan(6);
+    expect(flights.at(-1)!.flight).toBe(6);
+    expect(flights.reduce((s, f) => s + f.bytes, 0)).toBeLessThanOrEqual(12_000);
+    for (const f of flights) {
+      expect(f.whole).toBe(true);
+      expect((decodeCborSequence(whole(log, f.flight))[0] as { flight: number }).flight).toBe(f.flight);
+    }
+    expect(log.read(1, 0, 100)).toBeNull();
+  });
+
+  it('of one endless flight keeps the beginning, and is read in parts', () => {
+    const log = new FlightLog(5000);
+    fly(log, controller(), 20);
+    expect(log.list()).toEqual([{ flight: 1, startedS: expect.any(Number), bytes: 5000, whole: true }]);
+    const parts = [log.read(1, 0, 3000)!, log.read(1, 3000, 3000)!];
+    expect(parts.map((p) => p.length)).toEqual([3000, 2000]);
+    expect([...parts[0]!, ...parts[1]!]).toEqual([...whole(log, 1)]);
+  });
+});
+
+describe('control sets', () => {
+  it('are chosen by a switch on the ground, and stay in the air', () => {
+    const c = controller({ 'set.active': '2', 'set.2.level.bank': 20 });
+    expect(c.loops.set.bank).toBeCloseTo((20 * Math.PI) / 180, 9);
+    const s = controller({ 'set.channel': 9, 'set.3.rate.roll.p': 0.5 });
+    const choose = (us: number) => {
+      s.input.channels[8] = us;
+      s.input.fresh = true;
+      (s as unknown as { listen(): void }).listen();
+      return s.loops.set.roll.proportional;
+    };
+    const first = choose(1000);
+    expect(choose(2000)).toBe(0.5);
+    s.armed = true;
+    s.input.armWanted = true;
+    expect(choose(1000)).toBe(0.5);
+    s.armed = false;
+    s.input.armWanted = false;
+    expect(choose(1000)).toBe(first);
+  });
+});
