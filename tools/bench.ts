@@ -2,12 +2,18 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { Rehearsal } from '../src/bench/rehearsal.ts';
-import { Plant } from '../src/core/flight/plant.ts';
+import { chanceLoss } from '../src/bench/chanceLoss.ts';
+import { Rehearsal, type RehearsalInput } from '../src/bench/rehearsal.ts';
+import { flyAll, rehearseBatch } from '../src/cli/batch.ts';
+import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
+import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { readBoard } from '../src/link/board.ts';
 import { benchRig } from '../src/testing/benchRig.ts';
-import { demoCraft, demoValues, torvholm } from '../src/testing/demoCraft.ts';
+import { torvholm } from '../src/testing/demoCraft.ts';
+import { yardstick } from './yardstick/yardstick.ts';
+
+const RETURNS = 200;
 
 interface Figure {
   readonly name: string;
@@ -19,8 +25,19 @@ interface Figure {
 
 const say = (text: string) => process.stderr.write(`${text}\n`);
 
-function flight(): Rehearsal {
-  const craft = demoCraft('turnstone');
+function demo(name: string): CraftFile {
+  const read = readCraftFile(readFileSync(`demo/${name}.wanderweg.json`, 'utf8'));
+  if (!read.ok) throw new Error(read.why);
+  return read.craft;
+}
+
+function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
+  const craft = demo(name);
+  const values = { ...pfadCatalogue.defaults(), ...craft.settings };
+  return { airframe: craft.airframe, values, truth: craft.bench!, terrain: torvholm };
+}
+
+function flight(name = 'turnstone'): Rehearsal {
   const scenario = parseScenario(
     {
       seed: 3,
@@ -32,22 +49,16 @@ function flight(): Rehearsal {
     torvholm,
   );
   if (!scenario.ok) throw new Error(scenario.why);
-  return new Rehearsal({
-    airframe: craft.airframe,
-    values: demoValues('turnstone'),
-    truth: craft.bench!,
-    scenario: scenario.scenario,
-    terrain: torvholm,
-  });
+  return new Rehearsal({ ...setUp(name), scenario: scenario.scenario });
 }
 
 /** Best of several, since only disturbances make it slower. */
-function realTimeFactor(): number {
+function realTimeFactor(name: string): number {
   let best = 0;
-  const warm = flight();
-  warm.advance(60_000);
-  for (let k = 0; k < 4; k++) {
-    const r = flight();
+  const warm = flight(name);
+  warm.advance(120_000);
+  for (let k = 0; k < 6; k++) {
+    const r = flight(name);
     const start = performance.now();
     r.advance(120_000);
     best = Math.max(best, 120_000 / (performance.now() - start));
@@ -55,29 +66,27 @@ function realTimeFactor(): number {
   return best;
 }
 
-function plantStepsPerSecond(): number {
-  const plant = new Plant(demoCraft('turnstone').airframe);
-  const wind = new Float64Array(3);
-  plant.velocity[0] = 16;
-  plant.position[2] = -500;
-  plant.duties.fill(0.55);
-  let best = 0;
-  for (let k = 0; k < 5; k++) {
-    const start = performance.now();
-    for (let i = 0; i < 200_000; i++) {
-      if (i % 5000 === 0) {
-        plant.position[2] = -500;
-        plant.velocity.fill(0);
-        plant.velocity[0] = 16;
-        plant.rates.fill(0);
-        plant.attitude.fill(0);
-        plant.attitude[0] = 1;
-      }
-      plant.step(wind, 0.001);
-    }
-    best = Math.max(best, 200_000 / ((performance.now() - start) / 1000));
-  }
-  return best;
+/** The whole batch of the demo scenario on two threads, s. */
+async function batchSeconds(): Promise<{ seconds: number; home: number; total: number }> {
+  const raw = JSON.parse(readFileSync('demo/scenarios/northeast-in-wind.json', 'utf8'));
+  const scenario = parseScenario(raw, torvholm);
+  if (!scenario.ok) throw new Error(scenario.why);
+  const start = performance.now();
+  const flights = await rehearseBatch({ ...setUp('turnstone'), scenario: scenario.scenario }, 2);
+  const home = flights.filter((f) => f.verdict === 'home').length;
+  return { seconds: (performance.now() - start) / 1000, home, total: flights.length };
+}
+
+/** Share of lost links by chance that end at home, percent; every flight that does not is told. */
+async function returnRate(name: string, outage: boolean): Promise<number> {
+  const input = setUp(name);
+  const scenarios = Array.from({ length: RETURNS }, (_, seed) =>
+    chanceLoss(input.airframe, torvholm, seed, outage),
+  );
+  const flights = await flyAll(input, scenarios, 2);
+  for (const [seed, f] of flights.entries())
+    if (f.verdict !== 'home') say(`  ${name}, seed ${seed}: ${f.verdict}. ${f.reason}`);
+  return (100 * flights.filter((f) => f.verdict === 'home').length) / flights.length;
 }
 
 function heapGrowthMb(): number {
@@ -105,7 +114,7 @@ async function roundTrips(): Promise<{ trips: number; settings: number }> {
 }
 
 /** Script the first page needs before its first leg can be used: the entry and what it imports at once, gzip. */
-function firstLoadKb(): { main: number; withWorker: number } | null {
+function firstLoadKb(): { main: number; withWorker: number; withBench: number } | null {
   const dir = 'dist/app/assets';
   if (!existsSync('dist/app/index.html')) execFileSync('npm', ['run', 'build'], { stdio: ['ignore', 2, 2] });
   const seen = new Set<string>();
@@ -119,8 +128,11 @@ function firstLoadKb(): { main: number; withWorker: number } | null {
   for (const m of html.matchAll(/assets\/([\w.-]+\.js)/g)) follow(m[1]!);
   const size = (file: string) => gzipSync(readFileSync(join(dir, file))).length / 1000;
   const main = [...seen].reduce((sum, f) => sum + size(f), 0);
-  const worker = readdirSync(dir).find((f) => f.startsWith('bench.worker'));
-  return { main, withWorker: main + (worker ? size(worker) : 0) };
+  // The worker that knows the firmware's catalogue, and the bench that it loads with the first craft.
+  const begins = (name: string) => readdirSync(dir).find((f) => f.startsWith(name));
+  const [worker, kit] = [begins('bench.worker'), begins('benchKit')];
+  const withWorker = main + (worker ? size(worker) : 0);
+  return { main, withWorker, withBench: withWorker + (kit ? size(kit) : 0) };
 }
 
 /** Runs in the page: presses a key, and resolves with the time until the new leg is painted. As text, since it is not ours to compile. */
@@ -179,17 +191,33 @@ async function legChangeMs(): Promise<number | null> {
   }
 }
 
-export async function main(json: boolean): Promise<void> {
+/** @param returns also fly two hundred lost links a craft, which takes some twenty minutes */
+export async function main(json: boolean, returns: boolean): Promise<void> {
   const figures: Figure[] = [];
   const add = (name: string, value: number, unit: string, budget: number, better: Figure['better']) => {
     figures.push({ name, value: Number(value.toPrecision(4)), unit, budget, better });
     say(`${name}: ${value.toPrecision(4)} ${unit} (budget ${budget}, ${better} is better)`);
   };
-  say('Flying Turnstone…');
-  add('bench.realtime.turnstone', realTimeFactor(), 'x', 300, 'higher');
-  add('plant.steps', plantStepsPerSecond() / 1e6, 'million/s', 0.6, 'higher');
+  say('Flying Turnstone and Avocet…');
+  add('bench.realtime.turnstone', realTimeFactor('turnstone'), 'x', 300, 'higher');
+  add('bench.realtime.avocet', realTimeFactor('avocet'), 'x', 200, 'higher');
+  const c = yardstick();
+  if (c) {
+    add('plant.time-over-c', c.ratio, 'x', 1.6, 'lower');
+    add('plant.apart-from-c', c.apartM, 'm after 60 s', 1e-3, 'lower');
+  }
   const heap = heapGrowthMb();
   if (Number.isFinite(heap)) add('bench.heapgrowth.10min', heap, 'MB', 1, 'lower');
+  say('Flying one scenario in 240 winds on two threads…');
+  const batch = await batchSeconds();
+  add('batch.240', batch.seconds, `s (${batch.home} of ${batch.total} home)`, 180, 'lower');
+  if (returns) {
+    for (const name of ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff']) {
+      say(`Losing the link ${RETURNS} times with ${name}…`);
+      add(`returns.${name}`, await returnRate(name, false), '% home', 100, 'higher');
+      add(`returns.${name}.gnss-out-20s`, await returnRate(name, true), '% home', 98, 'higher');
+    }
+  }
   say('Reading a board…');
   const read = await roundTrips();
   add('link.roundtrips.settings', read.trips, `round trips for ${read.settings} settings`, 8, 'lower');
@@ -197,7 +225,8 @@ export async function main(json: boolean): Promise<void> {
   const load = firstLoadKb();
   if (load) {
     add('app.firstload.script', load.main, 'kB gzip', 250, 'lower');
-    add('app.firstload.script-and-bench-worker', load.withWorker, 'kB gzip', 250, 'lower');
+    add('app.firstload.script-and-catalogue-worker', load.withWorker, 'kB gzip', 250, 'lower');
+    say(`  and ${load.withBench.toFixed(0)} kB once the simulated bench has been loaded behind it`);
   }
   say('Changing legs…');
   const change = await legChangeMs();

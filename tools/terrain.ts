@@ -1,6 +1,7 @@
 /**
  * Makes Torvholm's ground: demo/terrain/torvholm.asc (ESRI ASCII grid of 30 m, metres from the island's centre) and
- * demo/terrain/N61W013.hgt (a tile of 3 arc seconds): `npx tsx tools/terrain.ts`.
+ * demo/terrain/N61W013.hgt (a tile of 3 arc seconds), and torvholm-map.asc, the 90 m grid of the highest ground in each
+ * cell that the page draws and checks against: `npx tsx tools/terrain.ts`.
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { groundHeight, type Terrain } from '../src/core/flight/terrain.ts';
@@ -78,19 +79,43 @@ const middle = Math.floor(COLUMNS / 2);
 peak(0, middle, 412);
 peak(middle, COLUMNS, 287);
 
-const header = [
-  `ncols ${COLUMNS}`,
-  `nrows ${ROWS}`,
-  `xllcenter ${WEST}`,
-  `yllcenter ${SOUTH}`,
-  `cellsize ${CELL}`,
-  'NODATA_value -9999',
-];
+function write(
+  name: string,
+  cell: number,
+  lines: readonly (readonly number[])[],
+  west: number,
+  south: number,
+) {
+  const header = [
+    `ncols ${lines[0]!.length}`,
+    `nrows ${lines.length}`,
+    `xllcenter ${west}`,
+    `yllcenter ${south}`,
+    `cellsize ${cell}`,
+    'NODATA_value -9999',
+  ];
+  const rows = lines.map((line) => line.map((h) => Math.round(h)).join(' '));
+  writeFileSync(`demo/terrain/${name}`, `${[...header, ...rows].join('\n')}\n`);
+}
+
 mkdirSync('demo/terrain', { recursive: true });
-writeFileSync(
-  'demo/terrain/torvholm.asc',
-  `${[...header, ...grid.map((line) => line.map((h) => Math.round(h)).join(' '))].join('\n')}\n`,
-);
+write('torvholm.asc', CELL, grid, WEST, SOUTH);
+
+const POOL = 3;
+const map: number[][] = [];
+for (let row = 0; row + POOL <= ROWS; row += POOL) {
+  const line: number[] = [];
+  for (let col = 0; col + POOL <= COLUMNS; col += POOL) {
+    let top = Number.NEGATIVE_INFINITY;
+    for (let j = row; j < row + POOL; j++)
+      for (let i = col; i < col + POOL; i++) top = Math.max(top, grid[j]![i]!);
+    line.push(top);
+  }
+  map.push(line);
+}
+// The middle of the lowest block of three, and of the leftmost.
+const rowsLeft = ROWS - map.length * POOL;
+write('torvholm-map.asc', CELL * POOL, map, WEST + CELL, SOUTH + (rowsLeft + 1) * CELL);
 
 /** A tile as terrain missions publish it: big-endian metres, row 0 in the north, named by its south-west corner. */
 const SIDE = 1201;

@@ -1,9 +1,7 @@
 import { lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
 import { type LegId, legIds, legs, type StationId } from '#core/findings/stations.ts';
-import { AirframeStation } from './legs/build/AirframeStation.tsx';
 import { BoardStation } from './legs/build/BoardStation.tsx';
-import { StartingValuesStation } from './legs/build/StartingValuesStation.tsx';
 import { LaterLeg } from './legs/LaterLeg.tsx';
 import { Notices } from './notify.tsx';
 import { BenchDrawer } from './shell/BenchDrawer.tsx';
@@ -21,6 +19,8 @@ const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
 const Help = lazy(() => import('./shell/Help.tsx'));
 const loadPalette = () => import('./shell/Palette.tsx');
 const Palette = lazy(loadPalette);
+const AirframeStation = lazy(() => import('./legs/build/AirframeStation.tsx'));
+const StartingValuesStation = lazy(() => import('./legs/build/StartingValuesStation.tsx'));
 const WhichMovedStation = lazy(() => import('./legs/steer/WhichMovedStation.tsx'));
 const SticksStation = lazy(() => import('./legs/steer/SticksStation.tsx'));
 const SwitchesStation = lazy(() => import('./legs/steer/SwitchesStation.tsx'));

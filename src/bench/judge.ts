@@ -12,7 +12,7 @@ import type { FlyingCraft } from './flyingCraft.ts';
 const ARRIVED_S = 25;
 const ARRIVED_ROTOR_S = 12;
 /** No nearer home for this long is no progress. */
-const HELD_UP_S = 200;
+const HELD_UP_S = 150;
 /** The ground is reached gently below this, m/s. */
 const GENTLE_MPS = 2.6;
 const LANDED_WITHIN_M = 120;

@@ -200,6 +200,7 @@ export class Rehearsal {
       lat: round(latitudeAt(home.lat, p[0]!), 7),
       lon: round(longitudeAt(home.lat, home.lon, p[1]!), 7),
       heightM: round(plant.height, 1),
+      groundM: round(Math.max(0, plant.ground), 1),
       airspeedMps: round(plant.airspeed, 2),
       groundspeedMps: round(Math.hypot(plant.velocity[0]!, plant.velocity[1]!), 2),
       mode: pfad.controller.mode,

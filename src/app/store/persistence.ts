@@ -125,7 +125,8 @@ export async function loadFlash(): Promise<readonly [Uint8Array, Uint8Array] | n
   }
 }
 
-export async function saveFlash(pages: readonly [Uint8Array, Uint8Array]): Promise<void> {
+export async function saveFlash(pages: readonly [Uint8Array, Uint8Array] | null): Promise<void> {
+  if (!pages) return;
   try {
     await (await open()).put('bench', pages, 'flash');
   } catch {

@@ -9,10 +9,10 @@ import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { Catalogue } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
-import torvholmText from '#demo/terrain/torvholm.asc?raw';
+import torvholmText from '#demo/terrain/torvholm-map.asc?raw';
 import type { AppState } from './store.ts';
 
-/** Ground of Torvholm, and home at Mossvik on it, m from the grid's centre. */
+/** Ground of Torvholm by its highest point in each 90 m, and home at Mossvik on it, m from the grid's centre. */
 export const torvholm = parseAsciiGrid(torvholmText);
 export const homeOnGround = {
   terrain: torvholm,

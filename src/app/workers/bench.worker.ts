@@ -1,7 +1,6 @@
 import { expose } from 'comlink';
-import { type BenchControls, BenchWorld } from '#bench/benchWorld.ts';
-import { flashWith } from '#bench/flashImage.ts';
-import { MemoryFlash } from '#bench/memoryFlash.ts';
+import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
+import type { MemoryFlash } from '#bench/memoryFlash.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
@@ -29,9 +28,16 @@ export interface BenchState {
   readonly controls: BenchControls;
 }
 
+/** The firmware's catalogue is asked for at once; the bench itself is loaded with the first craft. */
+const kit = () => import('#bench/benchKit.ts');
 let world: BenchWorld | null = null;
-let flash = new MemoryFlash();
+let flash: MemoryFlash | null = null;
 let cable: MessagePort | null = null;
+/** Settled once the first craft is on the bench: hands that reach for it sooner wait. */
+let begun = () => {};
+const ready = new Promise<void>((resolve) => {
+  begun = resolve;
+});
 let last = performance.now();
 
 function cutCable(): void {
@@ -59,12 +65,13 @@ const api = {
   },
 
   /** Puts a craft on the bench. Its board's flash is the kept one, or holds the given settings. */
-  setUp(
+  async setUp(
     airframe: Airframe,
     truth: BenchTruth,
     settings: Values,
     kept: readonly [Uint8Array, Uint8Array] | null,
-  ): void {
+  ): Promise<void> {
+    const { BenchWorld, flashWith, MemoryFlash } = await kit();
     cutCable();
     flash = kept ? new MemoryFlash(kept) : flashWith(settings);
     const controls = world?.controls;
@@ -74,9 +81,11 @@ const api = {
     world.onPower = (running) => {
       if (!running) cutCable();
     };
+    begun();
   },
 
-  control(change: Partial<BenchControls>): void {
+  async control(change: Partial<BenchControls>): Promise<void> {
+    await ready;
     if (!world) return;
     Object.assign(world.controls, change);
     if (change.usb === false) cutCable();
@@ -85,7 +94,8 @@ const api = {
   },
 
   /** Plugs the application's end of a cable in. False when no powered board is there. */
-  plug(port: MessagePort): boolean {
+  async plug(port: MessagePort): Promise<boolean> {
+    await ready;
     cutCable();
     if (!world?.pfad || !world.controls.usb) {
       port.close();
@@ -112,8 +122,9 @@ const api = {
     };
   },
 
-  flashPages(): readonly [Uint8Array, Uint8Array] {
-    return [flash.pages[0].slice(), flash.pages[1].slice()];
+  /** Null before a craft is on the bench. */
+  flashPages(): readonly [Uint8Array, Uint8Array] | null {
+    return flash && [flash.pages[0].slice(), flash.pages[1].slice()];
   },
 };
 

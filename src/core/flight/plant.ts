@@ -164,7 +164,7 @@ export class Plant {
       let py = unit.thrust * ay;
       let pz = unit.thrust * az;
       if (this.lifting && unit.omega > 50) {
-        const drag = (ROTOR_DRAG * unit.thrust) / (unit.omega * 0.5 * unit.motor.propDiameterM);
+        const drag = (ROTOR_DRAG * unit.thrust) / (unit.omega * 0.5 * unit.diameterM);
         px -= drag * (vx - axial * ax);
         py -= drag * (vy - axial * ay);
         pz -= drag * (vz - axial * az);

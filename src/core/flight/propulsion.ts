@@ -41,6 +41,11 @@ export class MotorUnit {
   readonly d4: number;
   readonly d5: number;
   private readonly discArea: number;
+  /** Copied from the motor: read in every step. */
+  private readonly resistanceOhm: number;
+  private readonly idleCurrentA: number;
+  private readonly maxCurrentA: number;
+  readonly diameterM: number;
   /** Shaft speed, rad/s. */
   omega = 0;
   thrust = 0;
@@ -55,7 +60,11 @@ export class MotorUnit {
   constructor(readonly motor: Motor) {
     this.curve = propellerCurve(motor.propDiameterM, motor.propPitchM);
     this.torqueConstant = 60 / (2 * Math.PI * motor.kvRpmPerV);
+    this.resistanceOhm = motor.resistanceOhm;
+    this.idleCurrentA = motor.idleCurrentA;
+    this.maxCurrentA = motor.maxCurrentA;
     const d = motor.propDiameterM;
+    this.diameterM = d;
     this.d4 = d ** 4;
     this.d5 = d ** 5;
     this.discArea = (Math.PI * d * d) / 4;
@@ -66,16 +75,16 @@ export class MotorUnit {
   /** @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3 */
   step(duty: number, supplyV: number, airspeed: number, rho: number, dt: number): void {
     const back = this.omega * this.torqueConstant;
-    const drive = (duty * supplyV - back) / this.motor.resistanceOhm;
+    const drive = (duty * supplyV - back) / this.resistanceOhm;
     // A controller does not brake: below back-EMF the bridge is open and no current flows.
-    const limit = this.motor.maxCurrentA;
+    const limit = this.maxCurrentA;
     const current = duty > 0.01 && drive > 0 ? Math.min(drive, limit) : 0;
     this.currentA = current * duty;
     const n = this.omega / (2 * Math.PI);
     const turning = n > 0.5;
     if (this.propellerFitted && turning) {
       const forward = Math.max(airspeed, 0);
-      const advance = forward / (n * this.motor.propDiameterM);
+      const advance = forward / (n * this.diameterM);
       const head = rho * n * n;
       this.thrust = thrustCoefficient(this.curve, advance) * head * this.d4;
       this.torque = (powerCoefficient(this.curve, advance) * head * this.d5) / (2 * Math.PI);
@@ -86,7 +95,7 @@ export class MotorUnit {
       this.torque = 0;
       this.wake = 0;
     }
-    const friction = turning ? this.motor.idleCurrentA * this.torqueConstant : 0;
+    const friction = turning ? this.idleCurrentA * this.torqueConstant : 0;
     this.drive = current * this.torqueConstant - friction;
     const accel = (this.drive - this.torque) / (this.propellerFitted ? this.inertia : BELL_INERTIA);
     const next = this.omega + (accel > 20000 ? 20000 : Math.max(accel, -20000)) * dt;

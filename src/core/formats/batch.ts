@@ -9,7 +9,7 @@ export interface BatchPlan {
 
 export const usualBatch: BatchPlan = {
   directionsDeg: Array.from({ length: 16 }, (_, i) => i * 22.5),
-  strengthsMps: [2, 5, 8, 11, 14],
+  strengthsMps: [2, 5, 8, 10, 12],
   seeds: [1, 2, 3],
 };
 

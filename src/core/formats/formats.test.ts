@@ -150,6 +150,7 @@ describe('a track as GPX', () => {
           lat: 61.883,
           lon: -12.43,
           heightM: 120.26,
+          groundM: 0,
           airspeedMps: 1,
           groundspeedMps: 1,
           rollDeg: 0,

@@ -8,6 +8,8 @@ export const trackPointSchema = z.object({
   lat: z.number(),
   lon: z.number(),
   heightM: z.number(),
+  /** Ground under it, above the sea. */
+  groundM: z.number(),
   airspeedMps: z.number(),
   groundspeedMps: z.number(),
   mode: z.string(),

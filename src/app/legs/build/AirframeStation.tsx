@@ -20,7 +20,7 @@ import { AirframeDrawing } from './AirframeDrawing.tsx';
 import { PartEditor, type PartId, partsOf } from './PartEditor.tsx';
 
 /** The craft drawn from its dimensions, its parts to edit, and the numbers that follow. */
-export function AirframeStation() {
+export default function AirframeStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const dispatch = useAppDispatch();
   const [picked, setPicked] = useState<PartId | null>(null);

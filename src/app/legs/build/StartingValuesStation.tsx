@@ -10,7 +10,7 @@ import { valueText } from '../../ui/SettingField.tsx';
 import { workshop } from '../../workers/index.ts';
 
 /** Values computed for this craft, each with its reason, to be put into the tray. */
-export function StartingValuesStation() {
+export default function StartingValuesStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const catalogue = useApp(selectCatalogue);
   const values = useApp(selectValues);

@@ -1,11 +1,7 @@
 import { useMemo, useRef } from 'react';
-import { groundHeight } from '#core/flight/terrain.ts';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
-import { TORVHOLM } from '#core/formats/scenario.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { formatClock, formatQuantity } from '#core/units/units.ts';
 import type { KeptFlight } from '../../store/rehearsalSlice.ts';
-import { torvholm } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 
 const LEFT = 64;
@@ -34,13 +30,7 @@ export function FlightStrip({ result, kept, cursor, onCursor }: Props) {
   const units = useApp((s) => s.ui.units);
   const { track } = result;
   const end = Math.max(1, track.at(-1)!.atS, ...kept.map((k) => k.result.seconds));
-  const ground = useMemo(
-    () =>
-      track.map((p) =>
-        groundHeight(torvholm, eastOf(TORVHOLM.lat, TORVHOLM.lon, p.lon), northOf(TORVHOLM.lat, p.lat)),
-      ),
-    [track],
-  );
+  const ground = useMemo(() => track.map((p) => p.groundM), [track]);
   const top =
     Math.max(
       120,

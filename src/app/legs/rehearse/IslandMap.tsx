@@ -14,18 +14,10 @@ const px = (eastM: number) => (eastM - torvholm.westM) / UNIT_M;
 const py = (northM: number) => (NORTH_M - northM) / UNIT_M;
 
 const LEVELS = [0, 25, 50, 75, 100, 150, 200, 250, 300, 350, 400];
-/** Contours are drawn from every third cell: finer ones cannot be told apart at this scale. */
-const STRIDE = 3;
-const columns = Math.ceil(torvholm.columns / STRIDE);
-const rows = Math.ceil(torvholm.rows / STRIDE);
-const coarse = Array.from(
-  { length: columns * rows },
-  (_, k) => torvholm.heights[Math.floor(k / columns) * STRIDE * torvholm.columns + (k % columns) * STRIDE]!,
-);
-const unit = (torvholm.cellM * STRIDE) / UNIT_M;
+const unit = torvholm.cellM / UNIT_M;
 const rings = contours()
-  .size([columns, rows])
-  .thresholds(LEVELS)(coarse)
+  .size([torvholm.columns, torvholm.rows])
+  .thresholds(LEVELS)(Array.from(torvholm.heights))
   .map((c) => ({
     level: c.value,
     // d3 puts a value at the middle of its cell, half a unit in.

@@ -29,14 +29,12 @@ import { torvholm } from '../../store/selectors.ts';
 
 /** The craft is drawn larger than it is, or it would be a dot. */
 const ENLARGED = 3;
-const TERRAIN_STRIDE = 3;
 
 const token = (name: string) =>
   new Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888888');
 
 function terrainMesh(): Mesh {
-  const columns = Math.ceil(torvholm.columns / TERRAIN_STRIDE);
-  const rows = Math.ceil(torvholm.rows / TERRAIN_STRIDE);
+  const { columns, rows } = torvholm;
   const places = new Float32Array(columns * rows * 3);
   const colors = new Float32Array(columns * rows * 3);
   const low = token('--forest-wash');
@@ -45,13 +43,11 @@ function terrainMesh(): Mesh {
   const color = new Color();
   for (let j = 0; j < rows; j++) {
     for (let i = 0; i < columns; i++) {
-      const row = Math.min(torvholm.rows - 1, j * TERRAIN_STRIDE);
-      const col = Math.min(torvholm.columns - 1, i * TERRAIN_STRIDE);
-      const h = torvholm.heights[row * torvholm.columns + col]!;
+      const h = torvholm.heights[j * columns + i]!;
       const at = 3 * (j * columns + i);
-      places[at] = torvholm.westM + col * torvholm.cellM;
+      places[at] = torvholm.westM + i * torvholm.cellM;
       places[at + 1] = Math.max(h, -8);
-      places[at + 2] = -(torvholm.southM + (torvholm.rows - 1 - row) * torvholm.cellM);
+      places[at + 2] = -(torvholm.southM + (rows - 1 - j) * torvholm.cellM);
       if (h <= 0.5) color.copy(sea);
       else color.copy(low).lerp(high, Math.min(1, h / 330));
       color.toArray(colors, at);
