@@ -70,6 +70,9 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
   await usb.click();
   await usb.click();
   await expect(page.getByText('no board plugged in')).toBeVisible();
+  // Both presses have to have reached the bench before the next.
+  await page.waitForTimeout(400);
+  await expect(usb).toHaveAttribute('aria-checked', 'false');
   await plugIn(page);
   await page.getByRole('textbox', { name: 'Return height' }).fill('300');
   await page.keyboard.press('Enter');

@@ -87,7 +87,7 @@ export async function stick(page: Page, which: 'Left' | 'Right', key: string, ti
 /** Opens something by name. */
 export async function find(page: Page, words: string): Promise<void> {
   await page.keyboard.press('Control+k');
-  await page.getByRole('combobox').fill(words);
+  await page.locator('input[role=combobox]').fill(words);
   await page.waitForTimeout(200);
   await page.keyboard.press('Enter');
 }

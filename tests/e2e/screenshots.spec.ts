@@ -75,9 +75,9 @@ test('the main views', async ({ page }) => {
   await page.mouse.click(box.x + box.width * 0.62, box.y + 40);
   await shot(page, 'rehearse-one-flight');
   await page.keyboard.press('Control+k');
-  await page.getByRole('combobox').fill('return');
+  await page.locator('input[role=combobox]').fill('return');
   await shot(page, 'find-anything');
-  await page.getByRole('combobox').fill('dusk');
+  await page.locator('input[role=combobox]').fill('dusk');
   await page.waitForTimeout(200);
   await page.keyboard.press('Enter');
   await shot(page, 'dusk');
