@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { chromiumArgs, findChromium } from './tools/chromium.mjs';
 
 const port = Number(process.env.E2E_PORT ?? 4379);
 
@@ -12,16 +13,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
+      executablePath: findChromium() ?? '/usr/bin/chromium',
+      args: chromiumArgs,
     },
   },
   webServer: {

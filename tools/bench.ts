@@ -11,6 +11,7 @@ import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { readBoard } from '../src/link/board.ts';
 import { benchRig } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
+import { chromiumArgs, findChromium } from './chromium.mjs';
 import { yardstick } from './yardstick/yardstick.ts';
 
 const RETURNS = 200;
@@ -150,7 +151,7 @@ const CHANGE_LEG = `(key) => new Promise((resolve) => {
 
 /** Median time from the key that changes the leg to the paint of the new one, in Chromium. Null without one. */
 async function legChangeMs(): Promise<number | null> {
-  const executablePath = [process.env.CHROMIUM, '/usr/bin/chromium'].find((p) => p && existsSync(p));
+  const executablePath = findChromium();
   if (!executablePath) return null;
   const { chromium } = await import('playwright-core');
   const { createServer } = await import('../src/server/serve.ts');
@@ -158,18 +159,7 @@ async function legChangeMs(): Promise<number | null> {
   await new Promise((resolve) => server.once('listening', resolve));
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : 0;
-  const browser = await chromium.launch({
-    executablePath,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await chromium.launch({ executablePath, args: chromiumArgs });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${port}/`);

@@ -2,16 +2,12 @@
 // Builds the application and walks it in Chromium; installs Debian's chromium where it is missing and may be.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
+import { findChromium } from './chromium.mjs';
 
 const run = (command, args, env = {}) => {
   const { status } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } });
   return status ?? 1;
 };
-
-export function findChromium() {
-  const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].filter(Boolean);
-  return places.find((p) => existsSync(p));
-}
 
 if (!findChromium()) {
   if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {

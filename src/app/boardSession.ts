@@ -61,6 +61,7 @@ export async function connect(): Promise<void> {
       ['receiver', 25],
       ['power', 4],
       ['navigation', 4],
+      ['estimates', 4],
       ['status', 10],
     ] as const) {
       await mine.request('subscribe', { group, hz });

@@ -10,7 +10,7 @@ export async function notify(
 ): Promise<void> {
   mount?.();
   const { toast } = await import('sonner');
-  toast(text, action ? { action, duration: 12_000 } : {});
+  toast(text, action ? { action, duration: 8000 } : {});
 }
 
 export function Notices() {

@@ -31,6 +31,8 @@ describe('the demo bench as found', () => {
   it('has the motors on each other’s pads', async () => {
     rig = benchRig(undefined, 1, 'turnstone-as-found');
     rig.bench.controls.battery = true;
+    // The motor controllers wake up first.
+    rig.run(1);
     await rig.client.request('bench-allow', { propellersOff: true });
     await rig.client.request('bench-move', { output: 1, run: 1 });
     rig.run(0.2);

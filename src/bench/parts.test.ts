@@ -121,6 +121,21 @@ describe('the wiring', () => {
     expect(wiring.surfaces[surface('left-aileron')]).toBeLessThan(0.02);
   });
 
+  it('lets a motor run only after its controller has seen no throttle', () => {
+    const { plant, wiring, pulses } = rig();
+    // A servo's middle on a motor's pad: the settings of another craft.
+    for (let k = 0; k < 3000; k++) wiring.step(pulses, plant, true, 0.001);
+    expect(Math.max(...plant.duties)).toBe(0);
+    pulses.fill(1000);
+    for (let k = 0; k < 600; k++) wiring.step(pulses, plant, true, 0.001);
+    pulses.fill(1500);
+    wiring.step(pulses, plant, true, 0.001);
+    expect(Math.max(...plant.duties)).toBeCloseTo(0.5, 9);
+    wiring.step(pulses, plant, false, 0.001);
+    wiring.step(pulses, plant, true, 0.001);
+    expect(Math.max(...plant.duties)).toBe(0);
+  });
+
   it('stands still without power or pulses', () => {
     const { plant, wiring, pulses } = rig();
     pulses.fill(2000);

@@ -3,6 +3,9 @@ import type { Plant } from '#core/flight/plant.ts';
 import { Servo } from '#core/flight/servo.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 
+/** A motor controller wants to see no throttle for this long after power-on, s. */
+const WAKES_AFTER_S = 0.2;
+
 /** What is soldered where: turns pulses on pads into moving surfaces and turning motors. */
 export class Wiring {
   /** Position of each surface, -1..1 of its throw, in the order of the airframe's surfaces. */
@@ -11,6 +14,8 @@ export class Wiring {
   private readonly surfaceOutput: Int8Array;
   private readonly surfaceSign: Float64Array;
   private readonly motorOutput: Int8Array;
+  /** How long each motor controller has seen its lowest pulse, s; it does not run before it is sure of that. */
+  private readonly sawLow: Float64Array;
 
   constructor(airframe: Airframe, truth: BenchTruth) {
     const pad = (id: string) => truth.pads.find((p) => p.actuator === id);
@@ -19,6 +24,7 @@ export class Wiring {
     this.surfaceOutput = Int8Array.from(airframe.surfaces, (s) => (pad(s.id)?.output ?? 0) - 1);
     this.surfaceSign = Float64Array.from(airframe.surfaces, (s) => pad(s.id)?.direction ?? 1);
     this.motorOutput = Int8Array.from(airframe.motors, (m) => (pad(m.id)?.output ?? 0) - 1);
+    this.sawLow = new Float64Array(airframe.motors.length);
     for (const p of truth.pads) {
       const fitted = isMotor(p.actuator) ? airframe.motors.some((m) => m.id === p.actuator) : true;
       if (!fitted) throw new Error(`no ${p.actuator} on ${airframe.name}`);
@@ -38,7 +44,11 @@ export class Wiring {
       const out = this.motorOutput[i]!;
       const pulse = out >= 0 && out < pulses.length ? pulses[out]! : 0;
       const duty = (pulse - 1000) / 1000;
-      plant.duties[i] = powered && duty > 0.02 ? Math.min(1, duty) : 0;
+      const low = pulse > 800 && duty < 0.05;
+      if (!powered) this.sawLow[i] = 0;
+      else if (low && this.sawLow[i]! < WAKES_AFTER_S) this.sawLow[i]! += dt;
+      const awake = this.sawLow[i]! >= WAKES_AFTER_S;
+      plant.duties[i] = awake && duty > 0.02 ? Math.min(1, duty) : 0;
     }
   }
 }

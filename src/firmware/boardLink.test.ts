@@ -7,6 +7,7 @@ import { encodeFrame, FrameReader, MAX_FRAME_BYTES } from '#core/wire/frames.ts'
 import { answerSchemas, type RequestKind, telemetryGroups, telemetrySchemas } from '#core/wire/messages.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { BoardLink } from './boardLink.ts';
+import { FlightLog } from './flightLog.ts';
 import { Pfad } from './pfad.ts';
 import { Readings } from './readings.ts';
 
@@ -27,7 +28,7 @@ let longest: number;
 
 beforeEach(() => {
   readings = new Readings();
-  pfad = new Pfad(fellF7, flashWith(demoValues('turnstone')), 'TEST-1', 'power on');
+  pfad = new Pfad(fellF7, flashWith(demoValues('turnstone')), 'TEST-1', 'power on', new FlightLog());
   answers = [];
   longest = 0;
   const reader = new FrameReader((m) => answers.push(m as FromBoard));
@@ -62,6 +63,8 @@ const requests: readonly (readonly [RequestKind, object])[] = [
   ['bench-allow', { propellersOff: true }],
   ['bench-stop', {}],
   ['restart', {}],
+  ['decisions', { from: 0 }],
+  ['log-list', {}],
 ];
 
 describe('the board’s end of the link', () => {
@@ -192,5 +195,44 @@ describe('a board that starts', () => {
     expect(odd.values['return.height']).toBe(60);
     expect(odd.values['loiter.radius']).toBe(90);
     expect(odd.values['no.such']).toBeUndefined();
+  });
+});
+
+describe('decisions and the flight log over the link', () => {
+  it('are read from where one left off, in parts that fit a frame', () => {
+    const { journal } = pfad.controller;
+    for (let k = 0; k < 90; k++) journal.say(k, `Decision ${k}.`);
+    const first = ask({ t: 'decisions', id: 1, from: 0 })!.a as { total: number; items: { text: string }[] };
+    expect([first.total, first.items.length, first.items[0]!.text]).toEqual([90, 64, 'Decision 0.']);
+    const rest = ask({ t: 'decisions', id: 2, from: 64 })!.a as { items: { text: string }[] };
+    expect([rest.items.length, rest.items.at(-1)!.text]).toEqual([26, 'Decision 89.']);
+    expect((ask({ t: 'decisions', id: 3, from: 90 })!.a as { items: unknown[] }).items).toEqual([]);
+    expect(longest).toBeLessThan(MAX_FRAME_BYTES);
+  });
+
+  it('gives a flight byte for byte, and says so when there is none', () => {
+    pfad.controller.armed = true;
+    run(6);
+    pfad.controller.armed = false;
+    run(0.1);
+    const list = ask({ t: 'log-list', id: 4 })!.a as {
+      flights: { flight: number; bytes: number; whole: boolean }[];
+    };
+    expect(list.flights).toHaveLength(1);
+    const { flight, bytes, whole } = list.flights[0]!;
+    expect(whole).toBe(true);
+    let read = new Uint8Array(0);
+    while (read.length < bytes) {
+      const part = answerSchemas['log-read'].parse(
+        ask({ t: 'log-read', id: 5, flight, from: read.length, count: 100_000 })!.a,
+      );
+      expect(part.bytes.length).toBeLessThanOrEqual(4096);
+      read = Uint8Array.from([...read, ...part.bytes]);
+    }
+    expect(read).toEqual(pfad.log!.read(flight, 0, bytes));
+    expect(ask({ t: 'log-read', id: 6, flight: 99, from: 0, count: 10 })).toMatchObject({
+      t: 'no',
+      why: 'There is no flight 99 on the board.',
+    });
   });
 });

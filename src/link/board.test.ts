@@ -136,6 +136,8 @@ describe('moving outputs on the bench', () => {
   it('stops within 300 ms of board time once the link goes quiet', async () => {
     rig = benchRig();
     rig.bench.controls.battery = true;
+    // The motor controllers wake up first.
+    rig.run(1);
     await rig.client.request('bench-allow', { propellersOff: true });
     await rig.client.request('bench-move', { output: 1, run: 7 });
     const world = rig.bench;

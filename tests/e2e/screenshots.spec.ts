@@ -20,6 +20,7 @@ const go = async (page: Page, view: string) => {
 };
 
 test('the main views', async ({ page }) => {
+  test.setTimeout(600_000);
   await open(page);
   await plugIn(page, true);
   await page.waitForTimeout(800);
@@ -74,11 +75,31 @@ test('the main views', async ({ page }) => {
   const box = (await strip.boundingBox())!;
   await page.mouse.click(box.x + box.width * 0.62, box.y + 40);
   await shot(page, 'rehearse-one-flight');
+  await page.getByRole('button', { name: 'in the air' }).click();
+  await page.mouse.click(box.x + box.width * 0.36, box.y + 40);
+  await page.waitForTimeout(1500);
+  await shot(page, 'rehearse-in-the-air');
+  await page.getByRole('button', { name: 'map' }).click();
+  await page.getByLabel('Outbound distance').fill('1200');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Link lost after').fill('90');
+  await page.keyboard.press('Enter');
+  await go(page, '/rehearse/many-winds');
+  await page.getByRole('button', { name: 'Fly all 240' }).click();
+  await expect(page.getByRole('button', { name: 'Fly them again' })).toBeVisible({ timeout: 400_000 });
+  await page.getByRole('option', { name: /^12 m\/s from 225°/ }).click();
+  await shot(page, 'rehearse-many-winds');
   await page.keyboard.press('Control+k');
   await page.locator('input[role=combobox]').fill('return');
   await shot(page, 'find-anything');
   await page.locator('input[role=combobox]').fill('dusk');
   await page.waitForTimeout(200);
   await page.keyboard.press('Enter');
+  await go(page, '/rehearse/one-flight');
   await shot(page, 'dusk');
+  await go(page, '/build/airframe');
+  await page.getByLabel('Begin from').selectOption('Ruff Tri');
+  await page.getByRole('button', { name: 'rear motor' }).last().click();
+  await page.waitForTimeout(9000);
+  await shot(page, 'build-tricopter');
 });

@@ -98,6 +98,7 @@ function Words() {
       receiver: liveNumbers('receiver'),
       power: liveNumbers('power'),
       nav: liveNumbers('navigation'),
+      estimates: liveNumbers('estimates'),
     }),
     250,
   );
@@ -116,7 +117,10 @@ function Words() {
   return (
     <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
       <dt>Mode</dt>
-      <dd>{modeNames[status.mode]}</dd>
+      <dd>
+        {modeNames[status.mode]}
+        {status.refusal && <span className="block text-[12px] text-amber leading-4">{status.refusal}</span>}
+      </dd>
       <dt>Armed</dt>
       <dd>
         {status.armed ? (
@@ -147,6 +151,16 @@ function Words() {
           `none, ${live.nav[0]} satellites`
         )}
       </dd>
+      {live.estimates && (
+        <>
+          <dt>Position</dt>
+          <dd className={live.estimates[2] === 0 ? 'text-lake' : ''}>
+            {live.estimates[2] === 2
+              ? 'not known'
+              : `${live.estimates[2] === 1 ? 'by reckoning, ' : ''}±${live.estimates[3]!.toFixed(0)} m`}
+          </dd>
+        </>
+      )}
       <dt>Battery</dt>
       <dd className={live.power && live.power[0]! > 1 ? 'num text-lake' : ''}>
         {live.power === null ? 'not live' : live.power[0]! > 1 ? `${live.power[0]!.toFixed(2)} V` : 'not in'}

@@ -53,6 +53,11 @@ export interface ModeView {
 const wingsOnly: readonly ModeId[] = ['manual', 'course', 'launch'];
 const rotorsOnly: readonly ModeId[] = ['hover', 'position'];
 
+/** Whether a kind of craft has this mode at all. */
+export function ofKind(mode: ModeId, rotorcraft: boolean): boolean {
+  return !(rotorcraft ? wingsOnly : rotorsOnly).includes(mode);
+}
+
 /** Null when a mode can be had now; otherwise why not, and what would give it. */
 export function whyNot(mode: ModeId, v: ModeView): string | null {
   if (v.rotorcraft && wingsOnly.includes(mode)) return 'A craft that hovers has no such mode.';

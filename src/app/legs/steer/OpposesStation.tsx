@@ -1,9 +1,9 @@
 import { useRef, useState } from 'react';
-import { actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
+import { type Airframe, actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
-import { opposingDirection } from '#core/proofs/surfaceAnswers.ts';
+import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
 import { liveNumbers } from '../../live/telemetry.ts';
@@ -35,6 +35,20 @@ function tiltOf(rollDeg: number, pitchDeg: number): Tilt | null {
 /** In self-level, every surface must move against a tilt. The person looks and confirms. */
 export default function OpposesStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
+  return answersTilt(airframe) ? <SurfacesOppose airframe={airframe} /> : <RotorsOppose />;
+}
+
+/** A craft that levels itself by its rotors has nothing to show while they stand still. */
+function RotorsOppose() {
+  return (
+    <Lead title="Does it oppose a tilt?">
+      This craft opposes a tilt with its rotors, and on the bench they stand still. Whether each pushes the
+      right way follows from which output turned which motor; Rehearse flies it and shows.
+    </Lead>
+  );
+}
+
+function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   const values = useApp(selectValues);
   const proofs = useApp((s) => s.craft.proofs);
   const pending = useApp((s) =>

@@ -1,4 +1,6 @@
-import { modeNames } from '#core/modes/modes.ts';
+import { useState } from 'react';
+import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { type ModeId, modeNames, ofKind, switchedModes } from '#core/modes/modes.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
 import { liveNumbers } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -7,12 +9,21 @@ import { Lead } from '../../ui/Lead.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { NeedsBoard } from './NeedsBoard.tsx';
 
-const bands = [
-  { key: 'arm', name: 'Arming', why: 'motors answer the throttle' },
-  { key: 'mode.rate', name: 'Rate', why: 'sticks ask for turn rates' },
-  { key: 'mode.level', name: 'Level', why: 'hands off it flies level' },
-  { key: 'mode.return', name: 'Return home', why: 'comes back and circles; wins over the others' },
-] as const;
+const whys: Readonly<Record<Exclude<ModeId, 'manual'>, string>> = {
+  rate: 'sticks ask for turn rates',
+  horizon: 'levels itself near the middle, turns freely at the ends',
+  level: 'hands off it flies level',
+  height: 'keeps its height by itself',
+  course: 'keeps height and course over ground',
+  hover: 'stays in the air where it is',
+  position: 'stays where it is; sticks move it',
+  loiter: 'circles here',
+  route: 'flies its points in order',
+  launch: 'waits for the throw, then climbs by itself',
+  return: 'comes back; wins over the others',
+};
+/** Always shown; the other modes once they have a switch. */
+const usual: readonly ModeId[] = ['rate', 'level', 'return'];
 
 const percent = (us: number) => Math.min(100, Math.max(0, ((us - 900) / 1200) * 100));
 
@@ -21,11 +32,28 @@ export default function SwitchesStation() {
   const values = useApp(selectValues);
   const status = useStatus();
   const channels = useSampled(() => liveNumbers('receiver'), 60);
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const [added, setAdded] = useState<readonly ModeId[]>([]);
+  const rotors = isRotorcraft(airframe);
+  const kind = switchedModes.filter((m) => ofKind(m, rotors));
+  const shown = kind.filter(
+    (m) => usual.includes(m) || added.includes(m) || (values[`mode.${m}.channel`] as number) > 0,
+  );
+  const bands = [
+    { key: 'arm', mode: null, name: 'Arming', why: 'motors answer the throttle' },
+    ...shown.map((m) => ({
+      key: `mode.${m}`,
+      mode: m,
+      name: modeNames[m],
+      why: whys[m as Exclude<ModeId, 'manual'>],
+    })),
+  ];
+  const unavailable = (mode: ModeId) => status?.unavailable.find((u) => u.mode === mode)?.why;
   return (
     <>
       <Lead title="Switches to modes">
-        Each band asks for something while its channel stands inside it. With none asked for the craft is in
-        Manual. The mark is where the switch stands now.
+        Each band asks for something while its channel stands inside it; the lower of two wins. With none
+        asked for the craft is in {rotors ? 'Rate' : 'Manual'}. The mark is where the switch stands now.
       </Lead>
       <NeedsBoard>
         <ul className="mt-4 max-w-[700px] space-y-3">
@@ -50,6 +78,9 @@ export default function SwitchesStation() {
                           : 'not asked for'}
                   </span>
                 </div>
+                {inside && b.mode && unavailable(b.mode) && (
+                  <p className="text-[13px] text-amber">Not to be had now. {unavailable(b.mode)}</p>
+                )}
                 <div className="relative mt-2 h-4" aria-hidden="true">
                   <i className="absolute top-2 right-0 left-0 border-contour border-t" />
                   {channel > 0 && (
@@ -80,6 +111,28 @@ export default function SwitchesStation() {
             );
           })}
         </ul>
+        {shown.length < kind.length && (
+          <select
+            aria-label="Give another mode a switch"
+            value=""
+            className="mt-3 rounded-[4px] border border-line bg-sheet px-2 py-1 text-[13px]"
+            onChange={(e) => {
+              const mode = kind.find((m) => m === e.target.value);
+              if (mode) setAdded([...added, mode]);
+            }}
+          >
+            <option value="" disabled>
+              give another mode a switch…
+            </option>
+            {kind
+              .filter((m) => !shown.includes(m))
+              .map((m) => (
+                <option key={m} value={m}>
+                  {modeNames[m]}
+                </option>
+              ))}
+          </select>
+        )}
         <p className="mt-4" role="status">
           {status ? (
             <>

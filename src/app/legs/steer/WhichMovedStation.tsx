@@ -214,6 +214,9 @@ export default function WhichMovedStation() {
   );
 }
 
+/** Parts in the middle whose names are led out to the left, so that two do not meet. */
+const onTheLeft: ReadonlySet<ActuatorId> = new Set(['rudder', 'motor', 'rear-motor', 'front-motor']);
+
 /** Names of what has been answered, led out beside the drawing. */
 function Labels({
   k,
@@ -234,9 +237,10 @@ function Labels({
         const motor = isMotor(id);
         const x = at[0] * k;
         const y = at[1] * k;
-        const side = Math.abs(at[0]) < 0.05 ? (id === 'rudder' ? -1 : 1) : Math.sign(at[0]);
+        const side = Math.abs(at[0]) < 0.05 ? (onTheLeft.has(id) ? -1 : 1) : Math.sign(at[0]);
         const far = Math.abs(at[0]) < 0.05 ? 96 : 0;
-        const ty = motor ? y - 22 : y + (far ? 16 : 30);
+        // A lower rotor stands under the upper one of the same arm.
+        const ty = motor ? y - (id.includes('lower') ? 38 : 22) : y + (far ? 16 : 30);
         const out = outputOf(id);
         return (
           <g key={id}>
