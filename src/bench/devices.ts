@@ -12,6 +12,8 @@ import { Uart } from './devices/uart.ts';
 import { Radio } from './radio.ts';
 
 const SLOW_STEPS = 20;
+/** Noise and bias of the second gyro over those of the first: another make. */
+const SECOND_MAKE = 1.7;
 
 /** Everything on a craft that the board hears: chips, sensors, receivers, each on its own wire. */
 export class Devices {
@@ -34,7 +36,9 @@ export class Devices {
   constructor(plant: Plant, truth: BenchTruth, values: Values, place: Place, seed: number, imus: 1 | 2 = 1) {
     const r = this.readings;
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
-    this.imus = r.imus.slice(0, imus).map((out, i) => new Imu(at(1 + i), plant, out, truth.mount));
+    this.imus = r.imus
+      .slice(0, imus)
+      .map((out, i) => new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, truth.mount));
     this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded);
     this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot) : null;
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;

@@ -156,14 +156,21 @@ describe('two gyros on one board', () => {
     const truth = truthFromSettings(turnstone, values);
     const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, 4, 2);
     const mean = [0, 0];
+    const squares = [0, 0];
     for (let k = 0; k < 20_000; k++) {
       devices.step(true, 0.001);
       devices.readings.receiver.clear();
       devices.readings.gnss.clear();
-      for (const i of [0, 1]) mean[i]! += devices.readings.imus[i]!.gyro[0]! / 20_000;
+      for (const i of [0, 1]) {
+        const rate = devices.readings.imus[i]!.gyro[0]!;
+        mean[i]! += rate / 20_000;
+        squares[i]! += rate ** 2 / 20_000;
+      }
     }
     expect(devices.readings.imus[1].samples).toBe(20_000);
     expect(mean[0]).not.toBeCloseTo(mean[1]!, 4);
+    const spread = (i: number) => Math.sqrt(squares[i]! - mean[i]! ** 2);
+    expect(spread(1) / spread(0)).toBeCloseTo(1.7, 1);
   });
 
   it('warm up: the bias of the first seconds is not that of later', () => {

@@ -102,7 +102,7 @@ class WingPilot implements ScriptedPilot {
       if (this.circling) aimOnCircle(this.aim, t.north, t.east, radius, 1, p[0]!, p[1]!, ahead);
       else aimOnLine(this.aim, 0, 0, t.north, t.east, p[0]!, p[1]!, ahead);
       bank = bankFor(
-        accelerationTowards(v[0]!, v[1]!, this.aim.north - p[0]!, this.aim.east - p[1]!),
+        accelerationTowards(v[0]!, v[1]!, this.aim.north - p[0]!, this.aim.east - p[1]!, ahead),
         38 * DEG,
       );
       this.energy.step(plant.height, -v[2]!, plant.airspeed, this.homeHeight + t.height, this.speed);

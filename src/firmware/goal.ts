@@ -62,7 +62,13 @@ export class Steering {
     if (g.kind === 'circle')
       aimOnCircle(aim, g.north, g.east, g.radius, c.loiterSense, p.north, p.east, ahead);
     else aimOnLine(aim, g.fromNorth, g.fromEast, g.north, g.east, p.north, p.east, ahead);
-    const a = accelerationTowards(p.velocityNorth, p.velocityEast, aim.north - p.north, aim.east - p.east);
+    const a = accelerationTowards(
+      p.velocityNorth,
+      p.velocityEast,
+      aim.north - p.north,
+      aim.east - p.east,
+      ahead,
+    );
     this.bank = bankFor(a, bankLimit);
   }
 

@@ -103,4 +103,26 @@ describe('the way home', () => {
     expect(turn('clockwise')).toBe(1);
     expect(turn('anticlockwise')).toBe(-1);
   });
+
+  it('does not circle for ever where it cannot climb', () => {
+    const c = compileConfig(demoValues('turnstone'));
+    const said: string[] = [];
+    const home = new HomeFlight(c, (text) => said.push(text));
+    home.setHome(0, 0, 38);
+    const p = new PositionEstimator();
+    [p.north, p.east, p.height] = [1000, 0, 150];
+    home.begin(p, true);
+    for (let k = 0; k < 40 * 50; k++) home.step(p, view, 0.02);
+    expect(home.phase).toBe('homeward');
+    expect(said.at(-1)).toContain('gained no height for 30 s');
+    expect(home.goal.height).toBe(150);
+  });
+
+  it('goes faster, then lower, then says that the wind is stronger', () => {
+    const r = fly({ 'return.watch': 20 }, [2000, 0, 458], [26, 0], 120);
+    expect(r.home.heldUp).toBe(3);
+    expect(r.said.join(' ')).toMatch(
+      /flies 3 m\/s faster.*goes down to \d+ m above home.*wind is stronger than the craft/,
+    );
+  });
 });

@@ -27,6 +27,9 @@ const LOOK_AHEAD_S = 25;
 const LOOK_EVERY_S = 0.5;
 /** A new least distance by this much is progress, m. */
 const PROGRESS_M = 10;
+/** A climb that gains less than this in so long is none, m and s. */
+const CLIMB_LEAST_M = 5;
+const CLIMB_WATCH_S = 30;
 /** Sinks at landing speed below this height above home, m. */
 const SLOW_SINK_M = 8;
 /** Rotors sink only this close to above home, m. */
@@ -58,6 +61,8 @@ export class HomeFlight {
   private gateNorth = 0;
   private gateEast = 0;
   private letdown = 0;
+  private climbMark = 0;
+  private sinceClimb = 0;
 
   /** @param say told of each decision in words */
   constructor(
@@ -88,6 +93,8 @@ export class HomeFlight {
     this.depart(p);
     this.heldUp = 0;
     this.seconds = 0;
+    this.climbMark = p.height;
+    this.sinceClimb = 0;
     this.groundHeight = Number.NEGATIVE_INFINITY;
     this.lookIn = 0;
     const metres = Math.round(this.cruiseHeight - this.homeHeight);
@@ -118,10 +125,10 @@ export class HomeFlight {
     switch (this.phase) {
       case 'climbing':
         this.about(this.startNorth, this.startEast);
-        if (p.height > g.height - 5) {
-          this.phase = 'homeward';
-          this.depart(p);
-          this.say('High enough: turns for home.');
+        if (p.height > g.height - 5) this.turnForHome(p, 'High enough: turns for home.');
+        else if (this.doesNotClimb(p, dt)) {
+          this.cruiseHeight = Math.max(p.height, this.homeHeight + c.floor);
+          this.turnForHome(p, `It gained no height for ${CLIMB_WATCH_S} s: turns for home as it is.`);
         }
         break;
       case 'homeward': {
@@ -142,6 +149,20 @@ export class HomeFlight {
       default:
         this.land(p, view, distance);
     }
+  }
+
+  private turnForHome(p: PositionEstimator, why: string): void {
+    this.phase = 'homeward';
+    this.depart(p);
+    this.say(why);
+  }
+
+  private doesNotClimb(p: PositionEstimator, dt: number): boolean {
+    if (p.height > this.climbMark + CLIMB_LEAST_M) {
+      this.climbMark = p.height;
+      this.sinceClimb = 0;
+    } else this.sinceClimb += dt;
+    return this.sinceClimb > CLIMB_WATCH_S;
   }
 
   private arrive(): void {

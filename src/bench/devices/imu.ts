@@ -39,12 +39,14 @@ export class Imu extends Device {
     seed: number,
     private readonly plant: Plant,
     private readonly out: ImuReading,
+    /** How much worse than the first make its noise and bias are. */
+    private readonly grade: number,
     mount: { readonly rollDeg: number; readonly pitchDeg: number; readonly yawDeg: number },
   ) {
     super(seed);
     const n = this.noise;
     for (let i = 0; i < 3; i++) {
-      this.bias[i] = GYRO_BIAS * n.next();
+      this.bias[i] = grade * GYRO_BIAS * n.next();
       this.drift[i] = COLD_BIAS * n.next();
       this.accelBias[i] = ACCEL_BIAS * n.next();
     }
@@ -95,8 +97,8 @@ export class Imu extends Device {
     accel[1] = p.specificForce[1]!;
     accel[2] = p.specificForce[2]!;
     toBody(accel, this.mount, accel);
-    const gn = GYRO_NOISE * loud;
-    const an = ACCEL_NOISE * loud;
+    const gn = GYRO_NOISE * loud * this.grade;
+    const an = ACCEL_NOISE * loud * this.grade;
     gyro[0]! += this.now[0]! + SHAKE_GYRO * shake + gn * n.next();
     gyro[1]! += this.now[1]! + 0.8 * SHAKE_GYRO * shake + gn * n.next();
     gyro[2]! += this.now[2]! + 0.3 * SHAKE_GYRO * push + gn * n.next();

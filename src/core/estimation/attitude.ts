@@ -128,13 +128,19 @@ export class AttitudeEstimator {
       b[1] = clamp(b[1]! - k * ey, -BIAS_MOST, BIAS_MOST);
     }
     const known = !Number.isNaN(aids.heading);
-    const turn = known ? aids.headingGain * wrapPi(aids.heading - this.yaw) : 0;
+    const off = known ? wrapPi(aids.heading - this.yaw) : 0;
+    const turn = aids.headingGain * off;
+    // A heading that keeps running away tells the bias about the vertical, which gravity cannot.
+    if (known && !aids.still && Math.abs(off) < 0.5) {
+      const k = 0.02 * turn * dt;
+      for (let i = 0; i < 3; i++) b[i] = clamp(b[i]! - k * d[i]!, -BIAS_MOST, BIAS_MOST);
+    }
     this.turn[0] = gain * ex + turn * d[0]!;
     this.turn[1] = gain * ey + turn * d[1]!;
     this.turn[2] = gain * ez + turn * d[2]!;
-    const off = Math.sqrt(ex * ex + ey * ey + ez * ez);
+    const error = Math.sqrt(ex * ex + ey * ey + ez * ez);
     const e = this.estimate;
-    e.accuracy += (dt / 3) * (0.01 + off + 0.002 * this.unaided - e.accuracy);
+    e.accuracy += (dt / 3) * (0.01 + error + 0.002 * this.unaided - e.accuracy);
     e.health = this.unaided > 20 ? 'lost' : e.accuracy > 0.25 || this.unaided > 5 ? 'degraded' : 'good';
   }
 

@@ -29,7 +29,7 @@ describe('path guidance', () => {
       // Clockwise seen from above: a quarter turn ahead of the bearing.
       const vn = -18 * Math.sin(bearing * DEG);
       const ve = 18 * Math.cos(bearing * DEG);
-      expect(accelerationTowards(vn, ve, aim.north - n, aim.east - e)).toBeCloseTo((18 * 18) / 80, 6);
+      expect(accelerationTowards(vn, ve, aim.north - n, aim.east - e, 40)).toBeCloseTo((18 * 18) / 80, 6);
     }
   });
 
@@ -50,6 +50,7 @@ describe('path guidance', () => {
           16 * Math.sin(course),
           aim.north - n,
           aim.east - e,
+          lookahead(16, 0.75, 16),
         );
         course += (GRAVITY * Math.tan(bankFor(a, 45 * DEG)) * 0.02) / 16;
         n += 16 * Math.cos(course) * 0.02;
@@ -68,6 +69,7 @@ describe('path guidance', () => {
         16 * Math.sin(course),
         aim.north - n,
         aim.east - e,
+        lookahead(16, 0.75, 16),
       );
       course += (GRAVITY * Math.tan(bankFor(a, 45 * DEG)) * 0.02) / 16;
       n += 16 * Math.cos(course) * 0.02;
@@ -77,7 +79,15 @@ describe('path guidance', () => {
   });
 
   it('turns fully round when the goal lies behind', () => {
-    expect(Math.abs(accelerationTowards(16, 0, -100, 1))).toBeGreaterThan(5);
+    expect(Math.abs(accelerationTowards(16, 0, -100, 1, 60))).toBeGreaterThan(5);
+  });
+
+  it('turns as sharply a kilometre off the path as near it', () => {
+    // Across the way to an aim far off to the side: the law's L1 counts, not how far the aim is.
+    expect(accelerationTowards(8, 0, 30, 900, 40)).toBeCloseTo(
+      (2 * 64 * Math.sin(Math.atan2(900, 30))) / 40,
+      9,
+    );
   });
 
   it('never banks past its limit', () => {

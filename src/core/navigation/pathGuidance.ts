@@ -7,13 +7,16 @@ export function lookahead(period: number, damping: number, groundSpeed: number):
 
 /**
  * Lateral acceleration 2 V^2/L1 sin(eta) that turns the ground velocity towards a point, m/s^2, right positive.
- * Behind the beam the full turn is asked for, so that a craft flying away turns round at once.
+ * Behind the beam the full turn is asked for, so that a craft flying away turns round at once. Far from the path
+ * the aim lies farther than L1; the turn towards it is as sharp as at L1.
+ * @param ahead L1, m
  */
 export function accelerationTowards(
   velocityNorth: number,
   velocityEast: number,
   toNorth: number,
   toEast: number,
+  ahead: number,
 ): number {
   const v2 = velocityNorth * velocityNorth + velocityEast * velocityEast;
   const l2 = toNorth * toNorth + toEast * toEast;
@@ -21,7 +24,7 @@ export function accelerationTowards(
   const dot = velocityNorth * toNorth + velocityEast * toEast;
   const size = Math.sqrt(v2 * l2) + 1e-9;
   const sine = dot > 0 ? cross / size : cross >= 0 ? 1 : -1;
-  return (2 * v2 * sine) / (Math.sqrt(l2) + 1e-9);
+  return (2 * v2 * sine) / (Math.min(Math.sqrt(l2), ahead) + 1e-9);
 }
 
 /** A point on the ground plane, m. Filled by the functions below, so that nothing is allocated in flight. */

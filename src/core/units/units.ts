@@ -23,6 +23,8 @@ export const unitIds = [
   'wh',
   'a',
   'ut',
+  'hpa',
+  'degc',
 ] as const;
 export type UnitId = (typeof unitIds)[number];
 
@@ -58,6 +60,8 @@ const METRIC: Readonly<Record<UnitId, string>> = {
   wh: 'Wh',
   a: 'A',
   ut: 'µT',
+  hpa: 'hPa',
+  degc: '°C',
 };
 
 const FEET: Display = { symbol: 'ft', factor: 1 / 0.3048 };

@@ -229,11 +229,15 @@ function Beside({ result }: { readonly result: RehearsalResult | null }) {
   );
 }
 
+/** The standard day at Mossvik, 38 m above the sea. */
+const STANDARD_AIR = { temperatureC: 15, pressureHpa: 1009 };
+
 /** Wind, distance and time of the loss, in one line. */
 function ScenarioBar() {
   const scenario = useApp((s) => s.rehearsal.scenario);
   const dispatch = useAppDispatch();
   const { wind, outbound } = scenario;
+  const air = scenario.air ?? STANDARD_AIR;
   const lostAt = scenario.events.find((e) => e.do === 'link-lost')?.atS ?? 180;
   const put = (change: Parameters<typeof scenarioChanged>[0]) => dispatch(scenarioChanged(change));
   return (
@@ -314,6 +318,27 @@ function ScenarioBar() {
                 : [...scenario.events, { atS, do: 'link-lost' }],
             })
           }
+        />
+      </span>
+      <span>
+        air{' '}
+        <QuantityField
+          label="Air temperature at home"
+          unit="degc"
+          value={air.temperatureC}
+          min={-40}
+          max={50}
+          step={1}
+          onChange={(temperatureC) => put({ air: { ...air, temperatureC } })}
+        />{' '}
+        <QuantityField
+          label="Air pressure at home"
+          unit="hpa"
+          value={air.pressureHpa}
+          min={870}
+          max={1085}
+          step={1}
+          onChange={(pressureHpa) => put({ air: { ...air, pressureHpa } })}
         />
       </span>
       <span>
