@@ -13,6 +13,7 @@ import { type Command, Outputs } from './outputs.ts';
 import { PilotInput } from './pilotInput.ts';
 import type { Readings } from './readings.ts';
 import { RouteFlight } from './routeFlight.ts';
+import { Sanity } from './sanity.ts';
 import { Sensing } from './sensing.ts';
 
 const NAV_DIVIDER = 20;
@@ -33,6 +34,7 @@ export class FlightController {
   readonly route: RouteFlight;
   readonly launch: HandLaunch;
   readonly journal: Journal;
+  readonly sanity: Sanity;
   readonly command: Command = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
   readonly demand: AttitudeDemand = newDemand();
   mode: ModeId = 'manual';
@@ -59,6 +61,7 @@ export class FlightController {
 
   private readonly autopilot: Autopilot;
   private readonly view: { -readonly [K in keyof ModeView]: ModeView[K] };
+  private readonly look = { armed: false, flown: false, homeSet: false, returning: false, supplyV: 0 };
   private readonly homeView = { aboveGround: Number.NaN, groundAt: null as FlightController['groundAt'] };
   private servoRailV = 0;
   private tick = 0;
@@ -66,15 +69,8 @@ export class FlightController {
   private set: number;
   private armHeight = 0;
   private everArmed = false;
-  private batteryLowFor = 0;
-  private batteryReturn = false;
-  private outsideFence = false;
-  private fewFor = 0;
   private stillFor = 0;
-  private gaveUp = false;
   private launchUsed = false;
-  private positionHealth = 'lost';
-  private airHealth = 'lost';
 
   /** @param from the controller before a change of settings */
   constructor(
@@ -92,6 +88,7 @@ export class FlightController {
     this.home = new HomeFlight(c, say);
     this.route = new RouteFlight(c, this.home, say);
     this.launch = new HandLaunch(c, say);
+    this.sanity = new Sanity(c, say);
     this.autopilot = new Autopilot(c, dt * NAV_DIVIDER);
     this.outputs = new Outputs(c, dt);
     this.set = c.setActive;
@@ -221,8 +218,7 @@ export class FlightController {
     this.armed = true;
     this.hasFlown = false;
     this.launchUsed = false;
-    this.batteryReturn = false;
-    this.gaveUp = false;
+    this.sanity.reset();
     this.armHeight = p.height;
     this.loops.reset();
     const mayHome = !(c.homeOnce && this.everArmed && this.homeSet);
@@ -301,67 +297,14 @@ export class FlightController {
     v.flown = this.hasFlown;
     this.homeView.aboveGround = s.aboveGround;
     this.homeView.groundAt = this.groundAt;
-    this.healthNews();
-    this.watchBattery(dt);
-    this.watchFence();
-    const few = s.satellites < c.returnSatellites && p.place.health === 'good';
-    this.fewFor = few ? this.fewFor + dt : 0;
+    const look = this.look;
+    look.armed = this.armed;
+    look.flown = this.hasFlown;
+    look.homeSet = this.homeSet;
+    look.returning = this.pilot === 'return';
+    look.supplyV = this.supplyV;
+    this.sanity.step(look, s, this.home, dt);
     this.watchLanding(dt);
-    if (this.pilot === 'return' && !this.gaveUp && this.home.seconds > c.giveUp) {
-      this.gaveUp = true;
-      this.say(`On the way home for ${Math.round(c.giveUp / 60)} min: gives up.`);
-    }
-  }
-
-  private healthNews(): void {
-    const place = this.position.place.health;
-    if (place !== this.positionHealth) {
-      if (this.armed) {
-        if (place === 'degraded') this.say('No fix: goes on by speed through the air and the last wind.');
-        else if (place === 'lost')
-          this.say(`No fix for ${this.config.position.blindFor} s: the position is lost.`);
-        else this.say('The fix is back.');
-      }
-      this.positionHealth = place;
-    }
-    const air = this.sensing.air.health;
-    if (air !== this.airHealth) {
-      if (this.armed && this.hasFlown && this.config.pitot.fitted) {
-        if (air === 'degraded')
-          this.say('The airspeed sensor is not believed: airspeed from ground speed and wind.');
-        else if (air === 'lost') this.say('No airspeed: gains go by throttle.');
-        else this.say('The airspeed sensor is believed again.');
-      }
-      this.airHealth = air;
-    }
-  }
-
-  private watchBattery(dt: number): void {
-    const c = this.config;
-    const low = this.armed && this.supplyV > 1 && this.supplyV < c.batteryLowV;
-    this.batteryLowFor = low ? this.batteryLowFor + dt : Math.max(0, this.batteryLowFor - dt);
-    if (this.batteryLowFor > 5 && !this.batteryReturn) {
-      this.batteryReturn = true;
-      this.say(c.batteryReturns ? 'The battery is low: returns home.' : 'The battery is low.');
-    }
-  }
-
-  private watchFence(): void {
-    const { fence } = this.config;
-    const p = this.position;
-    if (!this.armed || !this.homeSet || !p.usable) {
-      this.outsideFence = false;
-      return;
-    }
-    // Back inside counts only with some room, so that it does not dance on the line.
-    const slack = this.outsideFence ? 0.9 : 1;
-    const far = fence.radius > 0 && this.home.distance(p) > slack * fence.radius;
-    const high = fence.top > 0 && p.height - this.home.homeHeight > slack * fence.top;
-    if ((far || high) && !this.outsideFence) {
-      const action = { say: '', loiter: ' Loiters here.', return: ' Returns home.' }[fence.action];
-      this.say(`Outside the fence: too ${far ? 'far' : 'high'}.${action}`);
-    } else if (this.outsideFence && !far && !high) this.say('Inside the fence again.');
-    this.outsideFence = far || high;
   }
 
   private watchLanding(dt: number): void {
@@ -384,7 +327,7 @@ export class FlightController {
   private canReturn(): boolean {
     const v = this.view;
     const position = this.position.usable && (v.heading || !this.config.rotorcraft);
-    return this.homeSet && position && this.fewFor <= this.config.fewFor && !this.gaveUp;
+    return this.homeSet && position && !this.sanity.tooFew && !this.sanity.gaveUp;
   }
 
   private decide(lost: LostLinkState): void {
@@ -416,11 +359,17 @@ export class FlightController {
   private requested(): ModeId {
     const { config: c, input } = this;
     const flying = this.armed && this.hasFlown;
-    if (flying && this.batteryReturn && c.batteryReturns && this.canReturn()) return 'return';
-    if (flying && this.outsideFence && c.fence.action === 'return' && this.canReturn()) return 'return';
+    if (flying && this.sanity.batteryLow && c.batteryReturns && this.canReturn()) return 'return';
+    if (flying && this.sanity.outsideFence && c.fence.action === 'return' && this.canReturn())
+      return 'return';
     if (flying && this.route.wantsReturn && input.wants('route') && this.canReturn()) return 'return';
     if (this.launch.running) return 'launch';
-    if (flying && this.outsideFence && c.fence.action === 'loiter' && whyNot('loiter', this.view) === null)
+    if (
+      flying &&
+      this.sanity.outsideFence &&
+      c.fence.action === 'loiter' &&
+      whyNot('loiter', this.view) === null
+    )
       return c.rotorcraft ? 'hover' : 'loiter';
     for (let i = switchedModes.length - 1; i >= 0; i--) {
       if (!input.wanted[i]) continue;

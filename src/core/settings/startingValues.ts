@@ -330,10 +330,10 @@ function rotorValues(airframe: Airframe, put: Put): void {
   let pitch = 0;
   let yaw = 0;
   for (const m of airframe.motors) {
-    const mix = roleMix(m.id, airframe.kind);
-    roll += -m.rightM * mix.roll * slope;
-    pitch += (airframe.cgAftM - m.aftM) * mix.pitch * slope;
-    yaw += Math.abs(mix.yaw) * reactionPerDuty(airframe, hover.throttle);
+    const role = roleMix(m.id, airframe.kind);
+    roll += -m.rightM * slope * role.roll;
+    pitch += (airframe.cgAftM - m.aftM) * slope * role.pitch;
+    yaw += Math.abs(role.yaw) * reactionPerDuty(airframe, hover.throttle);
     if (m.tiltedBy) {
       const servo = airframe.surfaces.find((s) => s.id === m.tiltedBy);
       const tilt = (servo?.throwDeg ?? 30) * DEG;

@@ -1,0 +1,107 @@
+import type { PositionEstimator } from '#core/estimation/position.ts';
+import type { Config } from './config.ts';
+import type { HomeFlight } from './homeFlight.ts';
+import type { Sensing } from './sensing.ts';
+
+/** What the watch looks at besides the estimates. */
+export interface SanityView {
+  readonly armed: boolean;
+  readonly flown: boolean;
+  readonly homeSet: boolean;
+  readonly returning: boolean;
+  readonly supplyV: number;
+}
+
+/** A cell has to stay below its low mark for this long, s. */
+const LOW_FOR_S = 5;
+
+/**
+ * Watches what may make a flight impossible: health of the estimates, battery, fence, satellites, time on the way
+ * home. Says each change once; the controller asks it what follows.
+ */
+export class Sanity {
+  batteryLow = false;
+  outsideFence = false;
+  /** Few satellites for longer than is put up with. */
+  tooFew = false;
+  /** On the way home for longer than is allowed. */
+  gaveUp = false;
+  private lowFor = 0;
+  private fewFor = 0;
+  private place = 'lost';
+  private air = 'lost';
+
+  constructor(
+    private readonly c: Config,
+    private readonly say: (text: string) => void,
+  ) {}
+
+  /** A new flight begins. */
+  reset(): void {
+    this.batteryLow = false;
+    this.gaveUp = false;
+  }
+
+  step(v: SanityView, s: Sensing, home: HomeFlight, dt: number): void {
+    this.health(v, s);
+    this.battery(v, dt);
+    this.fence(v, s.position, home);
+    const few = s.satellites < this.c.returnSatellites && s.position.place.health === 'good';
+    this.fewFor = few ? this.fewFor + dt : 0;
+    this.tooFew = this.fewFor > this.c.fewFor;
+    if (v.returning && !this.gaveUp && home.seconds > this.c.giveUp) {
+      this.gaveUp = true;
+      this.say(`On the way home for ${Math.round(this.c.giveUp / 60)} min: gives up.`);
+    }
+  }
+
+  private health(v: SanityView, s: Sensing): void {
+    const place = s.position.place.health;
+    if (place !== this.place) {
+      if (v.armed) {
+        if (place === 'degraded') this.say('No fix: goes on by speed through the air and the last wind.');
+        else if (place === 'lost')
+          this.say(`No fix for ${this.c.position.blindFor} s: the position is lost.`);
+        else this.say('The fix is back.');
+      }
+      this.place = place;
+    }
+    const air = s.air.health;
+    if (air !== this.air) {
+      if (v.armed && v.flown && this.c.pitot.fitted) {
+        if (air === 'degraded')
+          this.say('The airspeed sensor is not believed: airspeed from ground speed and wind.');
+        else if (air === 'lost') this.say('No airspeed: gains go by throttle.');
+        else this.say('The airspeed sensor is believed again.');
+      }
+      this.air = air;
+    }
+  }
+
+  private battery(v: SanityView, dt: number): void {
+    const c = this.c;
+    const low = v.armed && v.supplyV > 1 && v.supplyV < c.batteryLowV;
+    this.lowFor = low ? this.lowFor + dt : Math.max(0, this.lowFor - dt);
+    if (this.lowFor > LOW_FOR_S && !this.batteryLow) {
+      this.batteryLow = true;
+      this.say(c.batteryReturns ? 'The battery is low: returns home.' : 'The battery is low.');
+    }
+  }
+
+  private fence(v: SanityView, p: PositionEstimator, home: HomeFlight): void {
+    const { fence } = this.c;
+    if (!v.armed || !v.homeSet || !p.usable) {
+      this.outsideFence = false;
+      return;
+    }
+    // Back inside counts only with some room, so that it does not dance on the line.
+    const slack = this.outsideFence ? 0.9 : 1;
+    const far = fence.radius > 0 && home.distance(p) > slack * fence.radius;
+    const high = fence.top > 0 && p.height - home.homeHeight > slack * fence.top;
+    if ((far || high) && !this.outsideFence) {
+      const action = { say: '', loiter: ' Loiters here.', return: ' Returns home.' }[fence.action];
+      this.say(`Outside the fence: too ${far ? 'far' : 'high'}.${action}`);
+    } else if (this.outsideFence && !far && !high) this.say('Inside the fence again.');
+    this.outsideFence = far || high;
+  }
+}
