@@ -38,6 +38,9 @@ const faultWords: Readonly<Record<FaultKind, string>> = {
   jammed: 'is jammed',
 };
 
+/** Names of flags stand in three rows, so that neighbours do not cover each other. */
+const rowOf = (i: number) => 36 - (i % 3) * 13;
+
 export function eventText(e: ScenarioEvent): string {
   if (e.do === 'fault') return `${deviceWords[e.device]} ${faultWords[e.fault]}`;
   if (e.do === 'wind') return `wind ${e.speedMps} m/s from ${e.fromDeg}°`;
@@ -76,13 +79,13 @@ export function EventLine({ events, limitS, onChange }: Props) {
   const event = picked === null ? undefined : events[picked];
   return (
     <div className="mt-1.5">
-      <svg ref={svg} viewBox="0 0 776 40" className="w-full" role="group" aria-label="What happens, and when">
-        <text x={0} y={30} fontSize={13} fill="var(--soft)">
+      <svg ref={svg} viewBox="0 0 776 52" className="w-full" role="group" aria-label="What happens, and when">
+        <text x={0} y={42} fontSize={13} fill="var(--soft)">
           happens
         </text>
-        <path d={`M${LEFT} 32H${LEFT + WIDTH}`} stroke="var(--contour)" />
+        <path d={`M${LEFT} 44H${LEFT + WIDTH}`} stroke="var(--contour)" />
         {Array.from({ length: Math.floor(end / 60) + 1 }, (_, m) => (
-          <path key={m} d={`M${x(60 * m)} 32v${m % 5 === 0 ? 6 : 3}`} stroke="var(--contour)" />
+          <path key={m} d={`M${x(60 * m)} 44v${m % 5 === 0 ? 6 : 3}`} stroke="var(--contour)" />
         ))}
         {events.map((e, i) => {
           const danger = e.do === 'link-lost' || (e.do === 'fault' && e.fault !== 'none');
@@ -119,13 +122,13 @@ export function EventLine({ events, limitS, onChange }: Props) {
               }}
             >
               <path
-                d={`M${x(e.atS)} 33V${12 - (i % 2) * 8}`}
+                d={`M${x(e.atS)} 45V${rowOf(i) - 8}`}
                 stroke={color}
                 strokeWidth={picked === i ? 2.6 : 1.6}
               />
               <circle
                 cx={x(e.atS)}
-                cy={32}
+                cy={44}
                 r={picked === i ? 4.5 : 3.5}
                 fill="var(--sheet)"
                 stroke={color}
@@ -133,7 +136,7 @@ export function EventLine({ events, limitS, onChange }: Props) {
               />
               <text
                 x={x(e.atS) + (right ? -5 : 5)}
-                y={18 - (i % 2) * 8}
+                y={rowOf(i)}
                 textAnchor={right ? 'end' : 'start'}
                 fontSize={12}
                 fill={color}
@@ -143,7 +146,7 @@ export function EventLine({ events, limitS, onChange }: Props) {
               >
                 {eventText(e)}
               </text>
-              <rect x={x(e.atS) - 9} y={0} width={18} height={40} fill="transparent" />
+              <rect x={x(e.atS) - 9} y={0} width={18} height={52} fill="transparent" />
             </g>
           );
         })}

@@ -82,7 +82,7 @@ function plate(corners: readonly (readonly [number, number, number])[], color: C
 function craftModel(a: Airframe): Group {
   const group = new Group();
   const ink = token('--ink');
-  const paper = token('--sheet');
+  const paper = token('--soft');
   const roll = token('--roll');
   for (const p of a.planforms) {
     const half = p.pair ? p.spanM / 2 : p.spanM;
