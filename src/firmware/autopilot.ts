@@ -2,7 +2,7 @@ import { EnergyLoop } from '#core/control/energyLoop.ts';
 import { HoverLoops } from '#core/control/hoverLoops.ts';
 import { clamp, DEG, GRAVITY, wrapPi } from '#core/math/scalar.ts';
 import type { ModeId } from '#core/modes/modes.ts';
-import type { Config } from './config.ts';
+import type { Config, ControlSet } from './config.ts';
 import { type Goal, newGoal, Steering } from './goal.ts';
 import type { AttitudeDemand } from './loops.ts';
 import type { Sensing } from './sensing.ts';
@@ -21,6 +21,8 @@ export class Autopilot {
   /** 0..1 */
   throttle = 0;
   readonly steering: Steering;
+  /** Limits of the control set that is flown. */
+  set: ControlSet;
   private readonly energy: EnergyLoop;
   private readonly hover: HoverLoops;
   private heldHeight = 0;
@@ -33,6 +35,7 @@ export class Autopilot {
     private readonly dt: number,
   ) {
     this.steering = new Steering(c);
+    this.set = c.sets[c.setActive]!;
     this.energy = new EnergyLoop(c.energy, dt);
     this.hover = new HoverLoops(c.hover, dt);
   }
@@ -65,7 +68,7 @@ export class Autopilot {
       const climb = sticks.pitch > 0 ? c.energy.climbMps : c.energy.sinkMps;
       this.heldHeight = clamp(this.heldHeight + sticks.pitch * climb * this.dt, p.height - 15, p.height + 15);
     }
-    const limit = c.sets[0]!.bank;
+    const limit = this.set.bank;
     d.roll = sticks.roll * limit;
     const speed = Math.hypot(p.velocityNorth, p.velocityEast);
     if (mode === 'course' && p.usable && speed > 3) {
@@ -89,10 +92,9 @@ export class Autopilot {
       this.heldHeight = p.height;
     } else climb = this.hover.climbFor(this.heldHeight - p.height);
     if (mode === 'height') {
-      d.roll = sticks.roll * c.sets[0]!.bank;
-      d.pitch = -sticks.pitch * c.sets[0]!.down;
-      if (sticks.pitch > 0) d.pitch = sticks.pitch * c.sets[0]!.up;
-      else d.pitch = sticks.pitch * c.sets[0]!.down;
+      d.roll = sticks.roll * this.set.bank;
+      if (sticks.pitch > 0) d.pitch = sticks.pitch * this.set.up;
+      else d.pitch = sticks.pitch * this.set.down;
     } else {
       const moves = mode === 'position' && Math.hypot(sticks.roll, sticks.pitch) > STICK_REST;
       if (moves) {
@@ -164,7 +166,7 @@ export class Autopilot {
       this.throttle = 0;
       return;
     }
-    this.steering.wings(g, p, c.sets[0]!.bank);
+    this.steering.wings(g, p, this.set.bank);
     this.energy.step(p.height, p.climb, s.airspeed, g.height, g.speed);
     d.roll = this.steering.bank;
     d.pitch = this.energy.pitch;

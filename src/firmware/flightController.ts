@@ -15,6 +15,7 @@ import type { Readings } from './readings.ts';
 import { RouteFlight } from './routeFlight.ts';
 import { Sanity } from './sanity.ts';
 import { Sensing } from './sensing.ts';
+import { demandBySticks, limitedThrottle } from './stickDemand.ts';
 
 const NAV_DIVIDER = 20;
 
@@ -210,6 +211,7 @@ export class FlightController {
     if (set === this.set) return;
     this.set = set;
     this.loops = new Loops(this.config, this.config.sets[set]!, this.dt);
+    this.autopilot.set = this.loops.set;
     this.say(`Flies with control set ${set + 1} from now on.`);
   }
 
@@ -444,7 +446,6 @@ export class FlightController {
 
   private control(): void {
     const { config: c, sticks: s, demand: d, command: out } = this;
-    const set = this.loops.set;
     let throttle = s.throttle;
     d.stickRoll = s.roll;
     d.stickPitch = s.pitch;
@@ -457,7 +458,7 @@ export class FlightController {
         out.roll = 0;
         out.pitch = 0;
         out.yaw = 0;
-        this.limitThrottle(0, true);
+        out.throttle = 0;
         return;
       case 'nothing':
         // The last commands stay, as asked for.
@@ -467,12 +468,12 @@ export class FlightController {
           out.roll = s.roll;
           out.pitch = s.pitch;
           out.yaw = s.yaw;
-          this.limitThrottle(throttle, false);
+          out.throttle = limitedThrottle(throttle, out.throttle, this.armed, c, this.dt);
           this.loops.reset();
           return;
         }
         d.yawRate = 0;
-        this.bySticks(set.bank, set.up, set.down);
+        demandBySticks(this.mode, s, c, this.loops.set, d);
         break;
       case 'launch':
         throttle = this.launch.throttle;
@@ -485,27 +486,10 @@ export class FlightController {
         throttle = this.autopilot.throttle;
         d.stickYaw = 0;
     }
-    this.limitThrottle(throttle, false);
-    const onGround = c.rotorcraft && !this.hasFlown && this.command.throttle < 0.5 * c.hover.throttle;
+    out.throttle = limitedThrottle(throttle, out.throttle, this.armed, c, this.dt);
+    const onGround = c.rotorcraft && !this.hasFlown && out.throttle < 0.5 * c.hover.throttle;
     this.loops.step(d, this.sensing, !this.armed || onGround, this.armed, out);
     if (out.flap > 0) out.pitch = clamp(out.pitch + c.flapPitch * out.flap, -1, 1);
-  }
-
-  /** Rate, Level and Horizon: the sticks ask for rates, angles, or some of both. */
-  private bySticks(bank: number, up: number, down: number): void {
-    const { config: c, sticks: s, demand: d } = this;
-    if (this.mode === 'rate') {
-      d.freeRoll = 1;
-      d.freePitch = 1;
-      return;
-    }
-    const trim = c.rotorcraft ? 0 : c.energy.pitchTrim;
-    d.roll = s.roll * bank;
-    d.pitch = trim + (s.pitch >= 0 ? s.pitch * up : s.pitch * down);
-    if (this.mode === 'horizon') {
-      d.freeRoll = freeShare(s.roll, c.horizonBlend);
-      d.freePitch = freeShare(s.pitch, c.horizonBlend);
-    }
   }
 
   private flaps(): void {
@@ -514,18 +498,4 @@ export class FlightController {
     const step = c.flapTime > 0 ? this.dt / c.flapTime : 1;
     out.flap += clamp(wanted - out.flap, -step, step);
   }
-
-  private limitThrottle(wanted: number, stop: boolean): void {
-    const c = this.config;
-    const low = this.armed && !stop ? c.idle : 0;
-    const target = this.armed && !stop ? clamp(wanted, low, c.energy.maxThrottle) : 0;
-    const change = c.ramp > 0 ? this.dt / c.ramp : 1;
-    const now = this.command.throttle;
-    this.command.throttle = target > now ? Math.min(target, now + change) : target;
-  }
-}
-
-/** How much of a stick in Horizon turns freely: none up to `from`, all at the end. */
-function freeShare(stick: number, from: number): number {
-  return clamp((Math.abs(stick) - from) / (1.001 - from), 0, 1);
 }
