@@ -193,10 +193,10 @@ export class Judge {
         reason: `With the link lost the board ${chosen}, ${asked}, and the craft came down ${where}.`,
       };
     }
-    return this.crash(distance, seconds, where, surface);
+    return this.crash(seconds, where, surface);
   }
 
-  private crash(_distance: number, seconds: number, where: string, surface: string): Judgement {
+  private crash(seconds: number, where: string, surface: string): Judgement {
     const { plant, pfad } = this.craft;
     const slow = !this.rotors && plant.airspeed < 0.75 * stallSpeed(this.airframe);
     if (this.upsetFor > 0.4 || slow || seconds < 20) {

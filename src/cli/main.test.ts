@@ -77,6 +77,23 @@ describe('wanderweg rehearse', () => {
     expect(readFileSync(gpx, 'utf8').match(/<trkpt /g)).toHaveLength(result.track.length);
   });
 
+  it('flies over a terrain tile of one’s own, and refuses one that is none', () => {
+    const short = file(
+      'over-tile.json',
+      JSON.stringify({
+        ...calm,
+        outbound: { bearingDeg: 90, distanceM: 400, heightM: 80 },
+        events: [],
+        limitS: 20,
+      }),
+    );
+    const tile = run('rehearse', craft, short, '--json', '--terrain', 'demo/terrain/N61W013.hgt');
+    expect((JSON.parse(tile.out) as { verdict: string }).verdict).toBe('timeout');
+    const none = run('rehearse', craft, short, '--terrain', 'README.md');
+    expect(none.code).toBe(2);
+    expect(none.err).toMatch(/README\.md cannot be used as terrain: .*Nothing was flown\./);
+  });
+
   it('exits 1 when it does not come home', () => {
     const { code, out } = run(
       'rehearse',

@@ -1,4 +1,5 @@
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { type RehearsalInput, rehearse } from '#bench/rehearsal.ts';
@@ -9,6 +10,7 @@ import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/craftFile.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
+import { parseHgt } from '#core/formats/hgt.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, parseScenario, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
@@ -16,15 +18,30 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
+const MAX_GRID_BYTES = 50_000_000;
+
 const USAGE = `wanderweg check CRAFT.wanderweg.json [--json]
-wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--batch]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--batch] [--terrain FILE.asc|FILE.hgt]
 wanderweg serve [--port N]
 `;
 
 /** Input that cannot be used; said in a sentence, exit code 2. */
 class BadInput extends Error {}
 
-function terrain(): Terrain {
+/** Ground to fly over: Torvholm as shipped, or a grid or tile of the same place. */
+function terrain(file?: string): Terrain {
+  if (file !== undefined) {
+    try {
+      return file.toLowerCase().endsWith('.hgt')
+        ? parseHgt(basename(file), readFileSync(file), TORVHOLM, 60, 6000)
+        : parseAsciiGrid(readText(file, MAX_GRID_BYTES));
+    } catch (error) {
+      if (error instanceof BadInput) throw error;
+      throw new BadInput(
+        `${file} cannot be used as terrain: ${(error as Error).message}. Nothing was flown.`,
+      );
+    }
+  }
   return parseAsciiGrid(
     readFileSync(fileURLToPath(new URL('../../demo/terrain/torvholm.asc', import.meta.url)), 'utf8'),
   );
@@ -99,7 +116,11 @@ function check(file: string, json: boolean): number {
 }
 
 /** Everything a rehearsal needs, from the two files. */
-function readRehearsal(craftFile: string, scenarioFile: string): { craft: CraftFile; input: RehearsalInput } {
+function readRehearsal(
+  craftFile: string,
+  scenarioFile: string,
+  terrainFile: string | undefined,
+): { craft: CraftFile; input: RehearsalInput } {
   const { craft, values } = readCraft(craftFile);
   let raw: unknown;
   try {
@@ -108,7 +129,7 @@ function readRehearsal(craftFile: string, scenarioFile: string): { craft: CraftF
     if (error instanceof BadInput) throw error;
     throw new BadInput(`${scenarioFile} is not JSON. Nothing was flown.`);
   }
-  const ground = terrain();
+  const ground = terrain(terrainFile);
   const parsed = parseScenario(raw, ground);
   if (!parsed.ok) throw new BadInput(`${scenarioFile}: ${parsed.why}`);
   const refusals = pfadCatalogue.check(values);
@@ -124,8 +145,13 @@ function readRehearsal(craftFile: string, scenarioFile: string): { craft: CraftF
 }
 
 /** The batch in words: one line a strength, how many of each direction come home. */
-async function flyBatch(craftFile: string, scenarioFile: string, json: boolean): Promise<number> {
-  const { input } = readRehearsal(craftFile, scenarioFile);
+async function flyBatch(
+  craftFile: string,
+  scenarioFile: string,
+  json: boolean,
+  terrainFile: string | undefined,
+): Promise<number> {
+  const { input } = readRehearsal(craftFile, scenarioFile, terrainFile);
   const { rehearseBatch } = await import('./batch.ts');
   const tell = process.stderr.isTTY;
   const flights = await rehearseBatch(input, undefined, (done, total) => {
@@ -150,8 +176,14 @@ async function flyBatch(craftFile: string, scenarioFile: string, json: boolean):
   return home === flights.length ? 0 : 1;
 }
 
-function fly(craftFile: string, scenarioFile: string, json: boolean, gpx: string | undefined): number {
-  const { craft, input } = readRehearsal(craftFile, scenarioFile);
+function fly(
+  craftFile: string,
+  scenarioFile: string,
+  json: boolean,
+  gpx: string | undefined,
+  terrainFile: string | undefined,
+): number {
+  const { craft, input } = readRehearsal(craftFile, scenarioFile, terrainFile);
   const result = rehearse(input);
   if (gpx !== undefined) {
     try {
@@ -189,6 +221,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         json: { type: 'boolean' },
         gpx: { type: 'string' },
         batch: { type: 'boolean' },
+        terrain: { type: 'string' },
         port: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
@@ -200,9 +233,9 @@ export async function main(argv: readonly string[]): Promise<number> {
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false);
     if (command === 'rehearse' && files.length === 2 && values.batch)
-      return await flyBatch(files[0]!, files[1]!, values.json ?? false);
+      return await flyBatch(files[0]!, files[1]!, values.json ?? false, values.terrain);
     if (command === 'rehearse' && files.length === 2)
-      return fly(files[0]!, files[1]!, values.json ?? false, values.gpx);
+      return fly(files[0]!, files[1]!, values.json ?? false, values.gpx, values.terrain);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       return await serve(values.port ?? process.env.PORT);

@@ -4,7 +4,7 @@ import { AttitudeEstimator } from '#core/estimation/attitude.ts';
 import type { Estimate } from '#core/estimation/health.ts';
 import { PositionEstimator } from '#core/estimation/position.ts';
 import { heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts';
-import { quat, setEuler, toBody, toEarth } from '#core/math/quaternion.ts';
+import { quat, setEuler, toEarth } from '#core/math/quaternion.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { NmeaReader, velocityEast, velocityNorth } from '#core/sensors/nmea.ts';
@@ -324,10 +324,5 @@ export class Sensing {
   /** The specific force in body axes now, for those who watch for a throw. */
   get push(): number {
     return this.accel[0]!;
-  }
-
-  /** Turns a vector from body to board axes, in place. */
-  toBoard(v: Float64Array): void {
-    toBody(v, this.mount, v);
   }
 }
