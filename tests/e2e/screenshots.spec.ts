@@ -80,9 +80,9 @@ test('the main views', async ({ page }) => {
   await page.waitForTimeout(1500);
   await shot(page, 'rehearse-in-the-air');
   await page.getByRole('button', { name: 'map' }).click();
-  await page.getByLabel('Outbound distance').fill('1200');
+  await page.getByLabel('Outbound distance').fill('600');
   await page.keyboard.press('Enter');
-  await page.getByLabel('Link lost after').fill('90');
+  await page.getByLabel('Link lost after').fill('45');
   await page.keyboard.press('Enter');
   await go(page, '/rehearse/many-winds');
   await page.getByRole('button', { name: 'Fly all 240' }).click();

@@ -38,8 +38,9 @@ const faultWords: Readonly<Record<FaultKind, string>> = {
   jammed: 'is jammed',
 };
 
-/** Names of flags stand in three rows, so that neighbours do not cover each other. */
-const rowOf = (i: number) => 36 - (i % 3) * 13;
+/** Names of flags stand in up to three rows, so that neighbours do not cover each other. */
+const MOST_ROWS = 3;
+const ROW = 13;
 
 export function eventText(e: ScenarioEvent): string {
   if (e.do === 'fault') return `${deviceWords[e.device]} ${faultWords[e.fault]}`;
@@ -68,6 +69,9 @@ export function EventLine({ events, limitS, onChange }: Props) {
   const [picked, setPicked] = useState<number | null>(null);
   const end = Math.min(limitS, Math.max(SHORTEST_S, ...events.map((e) => 1.25 * e.atS)));
   const x = (s: number) => LEFT + (s / end) * WIDTH;
+  const rows = Math.min(MOST_ROWS, Math.max(1, events.length));
+  const line = 5 + ROW * rows;
+  const rowOf = (i: number) => line - 8 - (i % rows) * ROW + 5;
   const change = (i: number, next: ScenarioEvent) => onChange(events.map((e, k) => (k === i ? next : e)));
   const drag = (e: React.PointerEvent, i: number) => {
     const matrix = svg.current?.getScreenCTM();
@@ -79,13 +83,19 @@ export function EventLine({ events, limitS, onChange }: Props) {
   const event = picked === null ? undefined : events[picked];
   return (
     <div className="mt-1.5">
-      <svg ref={svg} viewBox="0 0 776 52" className="w-full" role="group" aria-label="What happens, and when">
-        <text x={0} y={42} fontSize={13} fill="var(--soft)">
+      <svg
+        ref={svg}
+        viewBox={`0 0 776 ${line + 10}`}
+        className="w-full"
+        role="group"
+        aria-label="What happens, and when"
+      >
+        <text x={0} y={line} fontSize={13} fill="var(--soft)">
           happens
         </text>
-        <path d={`M${LEFT} 44H${LEFT + WIDTH}`} stroke="var(--contour)" />
+        <path d={`M${LEFT} ${line}H${LEFT + WIDTH}`} stroke="var(--contour)" />
         {Array.from({ length: Math.floor(end / 60) + 1 }, (_, m) => (
-          <path key={m} d={`M${x(60 * m)} 44v${m % 5 === 0 ? 6 : 3}`} stroke="var(--contour)" />
+          <path key={m} d={`M${x(60 * m)} ${line}v${m % 5 === 0 ? 6 : 3}`} stroke="var(--contour)" />
         ))}
         {events.map((e, i) => {
           const danger = e.do === 'link-lost' || (e.do === 'fault' && e.fault !== 'none');
@@ -122,13 +132,13 @@ export function EventLine({ events, limitS, onChange }: Props) {
               }}
             >
               <path
-                d={`M${x(e.atS)} 45V${rowOf(i) - 8}`}
+                d={`M${x(e.atS)} ${line + 1}V${rowOf(i) - 9}`}
                 stroke={color}
                 strokeWidth={picked === i ? 2.6 : 1.6}
               />
               <circle
                 cx={x(e.atS)}
-                cy={44}
+                cy={line}
                 r={picked === i ? 4.5 : 3.5}
                 fill="var(--sheet)"
                 stroke={color}
@@ -146,7 +156,7 @@ export function EventLine({ events, limitS, onChange }: Props) {
               >
                 {eventText(e)}
               </text>
-              <rect x={x(e.atS) - 9} y={0} width={18} height={52} fill="transparent" />
+              <rect x={x(e.atS) - 9} y={0} width={18} height={line + 10} fill="transparent" />
             </g>
           );
         })}

@@ -51,6 +51,42 @@ export default function OneFlightStation() {
         )}
       </div>
       <ScenarioBar />
+      {result && (
+        <div
+          className={`mt-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2 ${result.verdict === 'home' ? 'border-l-forest' : 'border-l-red'}`}
+          role="status"
+        >
+          <b
+            className={`w-28 shrink-0 font-semibold text-[18px] leading-[22px] ${result.verdict === 'home' ? 'text-forest' : 'text-red'}`}
+          >
+            {verdictWords[result.verdict]}
+          </b>
+          <span className="flex-1 text-soft">
+            {result.reason} {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.
+            {!known &&
+              ' The craft file does not say how the craft is built, so every output was taken to move as its settings say.'}
+            {flownWith !== print && (
+              <b className="block font-medium text-red">
+                Settings, craft or weather have changed since. Fly again.
+              </b>
+            )}
+          </span>
+          <Button
+            onClick={() =>
+              saveText(
+                `${slug(name)}-rehearsed.gpx`,
+                'application/gpx+xml',
+                trackToGpx(`${name}, rehearsed`, result.track, REHEARSAL_START_MS),
+              )
+            }
+          >
+            Save track
+          </Button>
+          <Button onClick={() => dispatch(flightKept(keptName(name, scenario, kept.length)))}>
+            Keep beside
+          </Button>
+        </div>
+      )}
       <EventLine
         events={scenario.events}
         limitS={scenario.limitS}
@@ -120,42 +156,6 @@ export default function OneFlightStation() {
           Stopped after {formatDuration(run.seconds)} of flight. Nothing was changed
           {result ? '; the flight before is shown' : ''}.
         </p>
-      )}
-      {result && (
-        <div
-          className={`mt-1 mb-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2.5 ${result.verdict === 'home' ? 'border-l-forest' : 'border-l-red'}`}
-          role="status"
-        >
-          <b
-            className={`w-28 shrink-0 font-semibold text-[18px] leading-[22px] ${result.verdict === 'home' ? 'text-forest' : 'text-red'}`}
-          >
-            {verdictWords[result.verdict]}
-          </b>
-          <span className="flex-1 text-soft">
-            {result.reason} {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.
-            {!known &&
-              ' The craft file does not say how the craft is built, so every output was taken to move as its settings say.'}
-            {flownWith !== print && (
-              <b className="block font-medium text-red">
-                Settings, craft or weather have changed since. Fly again.
-              </b>
-            )}
-          </span>
-          <Button
-            onClick={() =>
-              saveText(
-                `${slug(name)}-rehearsed.gpx`,
-                'application/gpx+xml',
-                trackToGpx(`${name}, rehearsed`, result.track, REHEARSAL_START_MS),
-              )
-            }
-          >
-            Save track
-          </Button>
-          <Button onClick={() => dispatch(flightKept(keptName(name, scenario, kept.length)))}>
-            Keep beside
-          </Button>
-        </div>
       )}
       {kept.length > 0 && <Beside result={result} />}
       {!result && !flying && (
