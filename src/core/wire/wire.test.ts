@@ -56,6 +56,9 @@ describe('COBS', () => {
   });
 });
 
+/** Anything that JSON can say, but for a key that the decoder defuses by renaming it. */
+const plainValue = fc.jsonValue().filter((v) => !JSON.stringify(v).includes('"__proto__"'));
+
 describe('frames', () => {
   const collect = () => {
     const got: unknown[] = [];
@@ -65,7 +68,7 @@ describe('frames', () => {
   it('come back whole however the stream is cut', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.jsonValue(), { minLength: 1, maxLength: 6 }),
+        fc.array(plainValue, { minLength: 1, maxLength: 6 }),
         fc.integer({ min: 1, max: 17 }),
         (messages, cut) => {
           const stream = Uint8Array.from(messages.flatMap((m) => [...encodeFrame({ m })]));
