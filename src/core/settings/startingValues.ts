@@ -317,8 +317,8 @@ function rotorValues(airframe: Airframe, put: Put): void {
     put(`rate.${name}.p`, clamp(round(p, 0.001), 0.002, 2), why);
     put(
       `rate.${name}.i`,
-      clamp(round(p * cross * 0.2, 0.001), 0.002, 4),
-      'A fifth of the crossover frequency times P.',
+      clamp(round(p * cross * 0.25, 0.001), 0.002, 4),
+      'A quarter of the crossover frequency times P.',
     );
     put(
       `rate.${name}.d`,
@@ -340,7 +340,9 @@ function rotorValues(airframe: Airframe, put: Put): void {
       yaw += Math.abs(airframe.cgAftM - m.aftM) * ((airframe.massKg * GRAVITY) / n) * Math.sin(tilt);
     }
   }
-  const cross = clamp(1 / (2.6 * (lag + LOOP_DELAY_S)), 6, 22);
+  // Magnitude optimum of an integrating plant with one lag: half the inverse of all lags together. Slower than
+  // this, the tilting moment of rotors in fast air, which the loop must hold, begins to swing the craft.
+  const cross = clamp(1 / (2 * (lag + LOOP_DELAY_S)), 6, 22);
   const why = (what: string) =>
     `Crossover at ${cross.toFixed(0)} rad/s, as the ${Math.round(1000 * lag)} ms of motor lag allow; ${what}.`;
   axis('roll', roll / inertia.xx, cross, why('torque of the rotors over the inertia in roll'));
