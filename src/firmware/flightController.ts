@@ -5,6 +5,7 @@ import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
 import { Autopilot } from './autopilot.ts';
 import { BenchMoves } from './benchMoves.ts';
 import type { Config } from './config.ts';
+import { hasLeftGround, LandingWatch } from './flightState.ts';
 import { HandLaunch } from './handLaunch.ts';
 import { HomeFlight } from './homeFlight.ts';
 import { Journal } from './journal.ts';
@@ -61,6 +62,7 @@ export class FlightController {
   readonly outputs: Outputs;
 
   private readonly autopilot: Autopilot;
+  private readonly landing: LandingWatch;
   private readonly view: { -readonly [K in keyof ModeView]: ModeView[K] };
   private readonly look = { armed: false, flown: false, homeSet: false, returning: false, supplyV: 0 };
   private readonly homeView = { aboveGround: Number.NaN, groundAt: null as FlightController['groundAt'] };
@@ -70,7 +72,6 @@ export class FlightController {
   private set: number;
   private armHeight = 0;
   private everArmed = false;
-  private stillFor = 0;
   private launchUsed = false;
 
   /** @param from the controller before a change of settings */
@@ -91,6 +92,7 @@ export class FlightController {
     this.launch = new HandLaunch(c, say);
     this.sanity = new Sanity(c, say);
     this.autopilot = new Autopilot(c, dt * NAV_DIVIDER);
+    this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
     this.set = c.setActive;
     this.loops = new Loops(c, c.sets[this.set]!, dt);
@@ -281,14 +283,8 @@ export class FlightController {
   private lookAround(dt: number): void {
     const { sensing: s, config: c } = this;
     const p = s.position;
-    if (this.armed && !this.hasFlown) {
-      const up = p.height - this.armHeight;
-      const hovers = this.command.throttle > 0.75 * c.hover.throttle && up > 0.7;
-      if (
-        c.rotorcraft ? hovers : s.airspeed > 6 || (Math.hypot(p.velocityNorth, p.velocityEast) > 9 && up > 2)
-      )
-        this.hasFlown = true;
-    }
+    if (this.armed && !this.hasFlown)
+      this.hasFlown = hasLeftGround(c, s, this.command.throttle, p.height - this.armHeight);
     const v = this.view;
     v.attitude = s.imuAlive ? s.attitude.estimate.health : 'lost';
     v.height = p.level.health;
@@ -306,24 +302,16 @@ export class FlightController {
     look.returning = this.pilot === 'return';
     look.supplyV = this.supplyV;
     this.sanity.step(look, s, this.home, dt);
-    this.watchLanding(dt);
-  }
-
-  private watchLanding(dt: number): void {
-    const { land, rotorcraft } = this.config;
-    const landing =
-      this.pilot === 'glide' ||
-      (this.pilot === 'return' && (this.home.phase === 'descending' || this.home.phase === 'flare')) ||
-      (this.pilot === 'route' && this.route.goal.sink > 0);
-    const p = this.position;
-    const quiet = rotorcraft
-      ? Math.abs(p.climb) < 0.25 && this.command.throttle < 0.6 * this.config.hover.throttle
-      : this.sensing.still;
-    this.stillFor = this.armed && landing && quiet ? this.stillFor + dt : 0;
-    if (land.disarm > 0 && this.stillFor >= land.disarm) {
+    if (this.landing.step(this.armed && this.comesDown, s, this.command.throttle, dt)) {
       this.landed = true;
       this.disarm('Landed: disarmed.');
     }
+  }
+
+  /** Coming down by itself, to the ground. */
+  private get comesDown(): boolean {
+    if (this.pilot === 'return') return this.home.phase === 'descending' || this.home.phase === 'flare';
+    return this.pilot === 'glide' || (this.pilot === 'route' && this.route.goal.sink > 0);
   }
 
   private canReturn(): boolean {

@@ -43,3 +43,22 @@ export abstract class Device {
     return this.fault === 'noisy' ? NOISY_FACTOR : 1;
   }
 }
+
+/** A device on a bus that is read fifty times a second; a stuck one says its last value again. */
+export abstract class SampledDevice<Out extends { samples: number }> extends Device {
+  constructor(
+    seed: number,
+    protected readonly out: Out,
+  ) {
+    super(seed);
+  }
+
+  step(): void {
+    const turn = this.turn();
+    if (turn === 'nothing') return;
+    this.out.samples++;
+    if (turn === 'measure') this.measure();
+  }
+
+  protected abstract measure(): void;
+}

@@ -4,7 +4,7 @@ import { Random } from '#core/math/random.ts';
 import { wrapBearingDeg } from '#core/math/scalar.ts';
 import { latitudeAt, longitudeAt, type Place } from '#core/navigation/earth.ts';
 import type { ByteQueue } from '#core/sensors/byteQueue.ts';
-import { type GnssEpoch, NmeaWriter, type SatelliteView } from '#core/sensors/nmea.ts';
+import { NmeaWriter, noSolution, type SatelliteView } from '#core/sensors/nmea.ts';
 import { Device } from './device.ts';
 
 /** Time to the first fix under an open sky, s. */
@@ -38,17 +38,7 @@ export class GnssReceiver extends Device {
   used = 0;
   private readonly writer: NmeaWriter;
   private readonly satellites: readonly Satellite[];
-  private readonly epoch: GnssEpoch = {
-    timeS: START_OF_DAY_S,
-    valid: false,
-    lat: 0,
-    lon: 0,
-    heightM: 0,
-    speedMps: 0,
-    courseDeg: 0,
-    used: 0,
-    hdop: 99,
-  };
+  private readonly epoch = noSolution(START_OF_DAY_S);
   private seconds = 0;
   private openFor = 0;
   private due: number;

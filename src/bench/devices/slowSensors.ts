@@ -6,7 +6,7 @@ import { DEG } from '#core/math/scalar.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import { magneticField } from '#core/navigation/magneticField.ts';
 import type { Readings, Sample } from '#firmware/readings.ts';
-import { Device } from './device.ts';
+import { Device, SampledDevice } from './device.ts';
 
 /** Sensors read fifty times a second, each a small device of its own. */
 
@@ -16,23 +16,19 @@ const AIR_DENSITY = 1.225;
 export const FIELD_YEAR = 2026.4;
 
 /** Static pressure with noise and slow drift; without a shield the airflow pulls it down. */
-export class Barometer extends Device {
+export class Barometer extends SampledDevice<Sample> {
   private drift = 0;
 
   constructor(
     seed: number,
     private readonly plant: Plant,
-    private readonly out: Sample,
+    out: Sample,
     private readonly shielded: boolean,
   ) {
-    super(seed);
+    super(seed, out);
   }
 
-  step(): void {
-    const turn = this.turn();
-    if (turn === 'nothing') return;
-    this.out.samples++;
-    if (turn === 'repeat') return;
+  protected measure(): void {
     this.drift += -0.0002 * this.drift + 0.06 * this.noise.next();
     const speed = this.plant.airspeed;
     const pull = this.shielded ? 0 : 0.3 * 0.5 * AIR_DENSITY * speed * speed;
@@ -42,40 +38,32 @@ export class Barometer extends Device {
 }
 
 /** Dynamic pressure along the nose. */
-export class Pitot extends Device {
+export class Pitot extends SampledDevice<Sample> {
   constructor(
     seed: number,
     private readonly plant: Plant,
-    private readonly out: Sample,
+    out: Sample,
   ) {
-    super(seed);
+    super(seed, out);
   }
 
-  step(): void {
-    const turn = this.turn();
-    if (turn === 'nothing') return;
-    this.out.samples++;
-    if (turn === 'repeat') return;
+  protected measure(): void {
     const along = Math.max(0, this.plant.airVelocity[0]!);
     this.out.value = 0.5 * AIR_DENSITY * along * along + 1.6 * this.loudness * this.noise.next();
   }
 }
 
 /** Distance to the ground along the craft's down axis. */
-export class Rangefinder extends Device {
+export class Rangefinder extends SampledDevice<Sample> {
   constructor(
     seed: number,
     private readonly plant: Plant,
-    private readonly out: Sample,
+    out: Sample,
   ) {
-    super(seed);
+    super(seed, out);
   }
 
-  step(): void {
-    const turn = this.turn();
-    if (turn === 'nothing') return;
-    this.out.samples++;
-    if (turn === 'repeat') return;
+  protected measure(): void {
     const q = this.plant.attitude;
     const upright = 1 - 2 * (q[1]! * q[1]! + q[2]! * q[2]!);
     const above = this.plant.height - this.plant.ground;
@@ -85,7 +73,7 @@ export class Rangefinder extends Device {
 }
 
 /** The earth's field at the place, turned into board axes, with the craft's own iron and currents. */
-export class Compass extends Device {
+export class Compass extends SampledDevice<Readings['compass']> {
   private readonly earth = new Float64Array(3);
   private readonly mount: Quat = quat();
   private readonly soft = new Float64Array(3);
@@ -93,11 +81,11 @@ export class Compass extends Device {
   constructor(
     seed: number,
     private readonly plant: Plant,
-    private readonly out: Readings['compass'],
+    out: Readings['compass'],
     place: Place,
     private readonly truth: Pick<BenchTruth, 'iron' | 'mount'>,
   ) {
-    super(seed);
+    super(seed, out);
     const f = magneticField(place.lat, place.lon, 0, FIELD_YEAR);
     this.earth.set([f.northNt / 1000, f.eastNt / 1000, f.downNt / 1000]);
     const m = truth.mount;
@@ -105,11 +93,7 @@ export class Compass extends Device {
     for (let i = 0; i < 3; i++) this.soft[i] = 1 + 0.01 * this.noise.next();
   }
 
-  step(): void {
-    const turn = this.turn();
-    if (turn === 'nothing') return;
-    this.out.samples++;
-    if (turn === 'repeat') return;
+  protected measure(): void {
     const b = this.out.field;
     b.set(this.earth);
     toBody(b, this.plant.attitude, b);

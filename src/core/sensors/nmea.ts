@@ -25,6 +25,21 @@ export interface GnssEpoch {
   hdop: number;
 }
 
+/** What a receiver or reader holds before its first solution. */
+export function noSolution(timeS: number): GnssEpoch {
+  return {
+    timeS,
+    valid: false,
+    lat: 0,
+    lon: 0,
+    heightM: 0,
+    speedMps: 0,
+    courseDeg: 0,
+    used: 0,
+    hdop: 99,
+  };
+}
+
 export const KNOT_MPS = 1852 / 3600;
 const ZERO = 48;
 
@@ -217,17 +232,7 @@ const MAX_FIELDS = 24;
  * and dropped; any talker is taken. A solution is `fresh` once GGA and RMC of the same time have arrived.
  */
 export class NmeaReader {
-  readonly epoch: GnssEpoch = {
-    timeS: -1,
-    valid: false,
-    lat: 0,
-    lon: 0,
-    heightM: 0,
-    speedMps: 0,
-    courseDeg: 0,
-    used: 0,
-    hdop: 99,
-  };
+  readonly epoch = noSolution(-1);
   /** Satellites of the last complete GSV set. */
   satellites: SatelliteView[] = [];
   sentences = 0;

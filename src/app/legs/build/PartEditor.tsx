@@ -48,38 +48,92 @@ export function PartEditor({ airframe, part, onChange }: Props) {
 }
 
 type Range = readonly [min: number, max: number, step: number];
+/** One number of a part: its name, its key, its unit, its bounds as shown, and what one of the kept unit shows as. */
+type Line<Part> = readonly [
+  name: string,
+  key: keyof Part & string,
+  unit: UnitId,
+  range: Range,
+  shown?: number,
+];
 
-function Row({
-  name,
-  unit,
-  value,
-  range,
+function Numbers<Part extends object>({
+  of,
+  lines,
   onChange,
 }: {
-  readonly name: string;
-  readonly unit: UnitId;
-  readonly value: number;
-  readonly range: Range;
-  readonly onChange: (v: number) => void;
+  readonly of: Part;
+  readonly lines: readonly Line<Part>[];
+  readonly onChange: (change: Partial<Part>) => void;
 }) {
-  return (
-    <div className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
+  return lines.map(([name, key, unit, range, shown = 1]) => (
+    <div key={key} className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
       <span className="text-soft">{name}</span>
       <QuantityField
         label={name}
         unit={unit}
-        value={value}
+        value={(of[key] as number) * shown}
         min={range[0]}
         max={range[1]}
         step={range[2]}
-        onChange={onChange}
+        onChange={(v) => onChange({ [key]: v / shown } as Partial<Part>)}
       />
+    </div>
+  ));
+}
+
+/** One of few words; a press takes the next. */
+function Word({
+  name,
+  word,
+  disabled = false,
+  onNext,
+}: {
+  readonly name: string;
+  readonly word: string;
+  readonly disabled?: boolean;
+  readonly onNext: () => void;
+}) {
+  return (
+    <div className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
+      <span className="text-soft">{name}</span>
+      <button
+        type="button"
+        disabled={disabled}
+        className="rounded-[3px] px-1 underline decoration-dotted enabled:hover:bg-lake-wash disabled:no-underline"
+        onClick={onNext}
+      >
+        {word}
+      </button>
     </div>
   );
 }
 
-const MM: Range = [5, 4000, 1];
+const MM = 1000;
+const CHORD: Range = [5, 4000, 1];
 const PLACE: Range = [-2000, 4000, 1];
+const BEHIND: Range = [0, 4000, 1];
+
+function planformLines(p: Planform): Line<Planform>[] {
+  const wing = p.id === 'wing';
+  const fin = p.id === 'fin';
+  const lines: (Line<Planform> | false)[] = [
+    [p.pair ? 'span, both halves' : 'height', 'spanM', 'mm', CHORD, MM],
+    ['root chord', 'rootChordM', 'mm', CHORD, MM],
+    ['tip chord', 'tipChordM', 'mm', CHORD, MM],
+    ['root behind nose', 'rootAftM', 'mm', BEHIND, MM],
+    ['tip behind nose', 'tipAftM', 'mm', BEHIND, MM],
+    p.pair && fin && ['out from the middle', 'rootRightM', 'mm', [0, 2000, 1], MM],
+    ['above the wing', 'upM', 'mm', [-500, 500, 1], MM],
+    p.pair && ['dihedral', 'dihedralDeg', 'deg', [-30, 90, 0.5]],
+    p.pair && !fin && ['incidence', 'incidenceDeg', 'deg', [-15, 15, 0.1]],
+    wing && ['washout', 'washoutDeg', 'deg', [-10, 10, 0.1]],
+    wing && ['zero lift at', 'zeroLiftDeg', 'deg', [-8, 4, 0.1]],
+    wing && ['section moment', 'sectionMoment', 'count', [-0.2, 0.2, 0.005]],
+    ['greatest lift coefficient', 'liftMax', 'count', [0.3, 3, 0.05]],
+  ];
+  return lines.filter((line) => line !== false);
+}
 
 function PlanformFields({
   airframe,
@@ -91,50 +145,20 @@ function PlanformFields({
       ...airframe,
       planforms: airframe.planforms.map((x) => (x.id === p.id ? { ...x, ...change } : x)),
     });
-  const mm = (name: string, key: keyof Planform, range: Range = MM) => (
-    <Row
-      name={name}
-      unit="mm"
-      value={(p[key] as number) * 1000}
-      range={range}
-      onChange={(v) => put({ [key]: v / 1000 })}
-    />
-  );
-  const deg = (name: string, key: keyof Planform, range: Range) => (
-    <Row name={name} unit="deg" value={p[key] as number} range={range} onChange={(v) => put({ [key]: v })} />
-  );
-  return (
-    <>
-      {mm(p.pair ? 'span, both halves' : 'height', 'spanM')}
-      {mm('root chord', 'rootChordM')}
-      {mm('tip chord', 'tipChordM')}
-      {mm('root behind nose', 'rootAftM', [0, 4000, 1])}
-      {mm('tip behind nose', 'tipAftM', [0, 4000, 1])}
-      {p.pair && p.id === 'fin' && mm('out from the middle', 'rootRightM', [0, 2000, 1])}
-      {mm('above the wing', 'upM', [-500, 500, 1])}
-      {p.pair && deg('dihedral', 'dihedralDeg', [-30, 90, 0.5])}
-      {p.pair && p.id !== 'fin' && deg('incidence', 'incidenceDeg', [-15, 15, 0.1])}
-      {p.id === 'wing' && deg('washout', 'washoutDeg', [-10, 10, 0.1])}
-      {p.id === 'wing' && deg('zero lift at', 'zeroLiftDeg', [-8, 4, 0.1])}
-      {p.id === 'wing' && (
-        <Row
-          name="section moment"
-          unit="count"
-          value={p.sectionMoment}
-          range={[-0.2, 0.2, 0.005]}
-          onChange={(v) => put({ sectionMoment: v })}
-        />
-      )}
-      <Row
-        name="greatest lift coefficient"
-        unit="count"
-        value={p.liftMax}
-        range={[0.3, 3, 0.05]}
-        onChange={(v) => put({ liftMax: v })}
-      />
-    </>
-  );
+  return <Numbers of={p} lines={planformLines(p)} onChange={put} />;
 }
+
+const motorPlace: Line<Motor>[] = [
+  ['behind nose', 'aftM', 'mm', PLACE, MM],
+  ['right of middle', 'rightM', 'mm', PLACE, MM],
+];
+const drive: Line<Motor>[] = [
+  ['propeller', 'propDiameterM', 'mm', [20, 2000, 1], MM],
+  ['pitch', 'propPitchM', 'mm', [10, 2000, 1], MM],
+  ['rpm per volt', 'kvRpmPerV', 'count', [50, 10000, 10]],
+  ['resistance, milliohm', 'resistanceOhm', 'count', [1, 5000, 1], 1000],
+  ['greatest current', 'maxCurrentA', 'a', [1, 400, 1]],
+];
 
 function MotorFields({ airframe, motor: m, onChange }: Omit<Props, 'part'> & { readonly motor: Motor }) {
   // Propeller and motor are the same on all; a place is each one's own.
@@ -142,72 +166,26 @@ function MotorFields({ airframe, motor: m, onChange }: Omit<Props, 'part'> & { r
     onChange({ ...airframe, motors: airframe.motors.map((x) => ({ ...x, ...change })) });
   const one = (change: Partial<Motor>) =>
     onChange({ ...airframe, motors: airframe.motors.map((x) => (x.id === m.id ? { ...x, ...change } : x)) });
-  const many = airframe.motors.length > 1;
   return (
     <>
-      <Row
-        name="behind nose"
-        unit="mm"
-        value={m.aftM * 1000}
-        range={PLACE}
-        onChange={(v) => one({ aftM: v / 1000 })}
+      <Numbers of={m} lines={motorPlace} onChange={one} />
+      <Word
+        name="turns"
+        word={m.spin}
+        onNext={() => one({ spin: m.spin === 'clockwise' ? 'anticlockwise' : 'clockwise' })}
       />
-      <Row
-        name="right of middle"
-        unit="mm"
-        value={m.rightM * 1000}
-        range={PLACE}
-        onChange={(v) => one({ rightM: v / 1000 })}
-      />
-      <div className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
-        <span className="text-soft">turns</span>
-        <button
-          type="button"
-          className="rounded-[3px] px-1 underline decoration-dotted hover:bg-lake-wash"
-          onClick={() => one({ spin: m.spin === 'clockwise' ? 'anticlockwise' : 'clockwise' })}
-        >
-          {m.spin}
-        </button>
-      </div>
-      {many && <p className="mt-2 text-faint">the same on all motors</p>}
-      <Row
-        name="propeller"
-        unit="mm"
-        value={m.propDiameterM * 1000}
-        range={[20, 2000, 1]}
-        onChange={(v) => all({ propDiameterM: v / 1000 })}
-      />
-      <Row
-        name="pitch"
-        unit="mm"
-        value={m.propPitchM * 1000}
-        range={[10, 2000, 1]}
-        onChange={(v) => all({ propPitchM: v / 1000 })}
-      />
-      <Row
-        name="rpm per volt"
-        unit="count"
-        value={m.kvRpmPerV}
-        range={[50, 10000, 10]}
-        onChange={(v) => all({ kvRpmPerV: v })}
-      />
-      <Row
-        name="resistance, milliohm"
-        unit="count"
-        value={m.resistanceOhm * 1000}
-        range={[1, 5000, 1]}
-        onChange={(v) => all({ resistanceOhm: v / 1000 })}
-      />
-      <Row
-        name="greatest current"
-        unit="a"
-        value={m.maxCurrentA}
-        range={[1, 400, 1]}
-        onChange={(v) => all({ maxCurrentA: v })}
-      />
+      {airframe.motors.length > 1 && <p className="mt-2 text-faint">the same on all motors</p>}
+      <Numbers of={m} lines={drive} onChange={all} />
     </>
   );
 }
+
+const onChord: Line<Surface>[] = [
+  ['begins at, of the half', 'from', 'percent', [0, 95, 1], 100],
+  ['ends at', 'to', 'percent', [5, 100, 1], 100],
+  ['share of the chord', 'chordShare', 'percent', [5, 90, 1], 100],
+];
+const throwLine: Line<Surface>[] = [['throw to each side', 'throwDeg', 'deg', [1, 60, 1]]];
 
 function SurfaceFields({
   airframe,
@@ -225,112 +203,61 @@ function SurfaceFields({
       ...airframe,
       surfaces: airframe.surfaces.map((x) => (x.id === s.id || x.id === twin ? { ...x, ...change } : x)),
     });
-  const percent = (name: string, key: 'from' | 'to' | 'chordShare', range: Range) => (
-    <Row
-      name={name}
-      unit="percent"
-      value={s[key] * 100}
-      range={range}
-      onChange={(v) => put({ [key]: v / 100 })}
-    />
-  );
   return (
     <>
-      {s.on !== 'motor' && percent('begins at, of the half', 'from', [0, 95, 1])}
-      {s.on !== 'motor' && percent('ends at', 'to', [5, 100, 1])}
-      {s.on !== 'motor' && percent('share of the chord', 'chordShare', [5, 90, 1])}
-      <Row
-        name="throw to each side"
-        unit="deg"
-        value={s.throwDeg}
-        range={[1, 60, 1]}
-        onChange={(throwDeg) => put({ throwDeg })}
-      />
+      <Numbers of={s} lines={s.on === 'motor' ? throwLine : [...onChord, ...throwLine]} onChange={put} />
       {twin !== s.id && <p className="mt-1 text-faint">the same on both sides</p>}
     </>
   );
 }
 
+type Battery = Airframe['battery'];
+const batteryLines: Line<Battery>[] = [
+  ['in series', 'cells', 'count', [1, 14, 1]],
+  ['capacity', 'capacityMah', 'mah', [50, 100000, 50]],
+  ['milliohm a cell', 'cellResistanceOhm', 'count', [0.2, 200, 0.1], 1000],
+];
+
 function BatteryFields({ airframe, onChange }: Omit<Props, 'part'>) {
   const b = airframe.battery;
-  const put = (change: Partial<Airframe['battery']>) =>
-    onChange({ ...airframe, battery: { ...b, ...change } });
+  const put = (change: Partial<Battery>) => {
+    const battery = { ...b, ...change };
+    onChange({ ...airframe, battery: { ...battery, cells: Math.round(battery.cells) } });
+  };
   return (
     <>
-      <div className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
-        <span className="text-soft">cells are</span>
-        <button
-          type="button"
-          className="rounded-[3px] px-1 underline decoration-dotted hover:bg-lake-wash"
-          onClick={() => put({ chemistry: b.chemistry === 'lipo' ? 'li-ion' : 'lipo' })}
-        >
-          {b.chemistry === 'lipo' ? 'LiPo' : 'Li-ion'}
-        </button>
-      </div>
-      <Row
-        name="in series"
-        unit="count"
-        value={b.cells}
-        range={[1, 14, 1]}
-        onChange={(v) => put({ cells: Math.round(v) })}
+      <Word
+        name="cells are"
+        word={b.chemistry === 'lipo' ? 'LiPo' : 'Li-ion'}
+        onNext={() => put({ chemistry: b.chemistry === 'lipo' ? 'li-ion' : 'lipo' })}
       />
-      <Row
-        name="capacity"
-        unit="mah"
-        value={b.capacityMah}
-        range={[50, 100000, 50]}
-        onChange={(capacityMah) => put({ capacityMah })}
-      />
-      <Row
-        name="milliohm a cell"
-        unit="count"
-        value={b.cellResistanceOhm * 1000}
-        range={[0.2, 200, 0.1]}
-        onChange={(v) => put({ cellResistanceOhm: v / 1000 })}
-      />
+      <Numbers of={b} lines={batteryLines} onChange={put} />
     </>
   );
 }
 
+const BODY: Range = [10, 5000, 1];
+const bodyLines: Line<Airframe>[] = [
+  ['length', 'lengthM', 'mm', BODY, MM],
+  ['width', 'bodyWidthM', 'mm', BODY, MM],
+  ['height', 'bodyHeightM', 'mm', BODY, MM],
+  ['drag area, cm²', 'bodyDragM2', 'count', [0, 10000, 0.5], 1e4],
+];
 const launches = ['hand', 'wheels', 'hover'] as const;
 const launchWords = { hand: 'thrown by hand', wheels: 'rolls on wheels', hover: 'lifts off' } as const;
 
 function BodyFields({ airframe, onChange }: Omit<Props, 'part'>) {
-  const mm = (name: string, key: 'lengthM' | 'bodyWidthM' | 'bodyHeightM') => (
-    <Row
-      name={name}
-      unit="mm"
-      value={airframe[key] * 1000}
-      range={[10, 5000, 1]}
-      onChange={(v) => onChange({ ...airframe, [key]: v / 1000 })}
-    />
-  );
-  const hovers = airframe.launch === 'hover';
   return (
     <>
-      {mm('length', 'lengthM')}
-      {mm('width', 'bodyWidthM')}
-      {mm('height', 'bodyHeightM')}
-      <Row
-        name="drag area, cm²"
-        unit="count"
-        value={airframe.bodyDragM2 * 1e4}
-        range={[0, 10000, 0.5]}
-        onChange={(v) => onChange({ ...airframe, bodyDragM2: v / 1e4 })}
+      <Numbers of={airframe} lines={bodyLines} onChange={(change) => onChange({ ...airframe, ...change })} />
+      <Word
+        name="take-off"
+        word={launchWords[airframe.launch]}
+        disabled={airframe.launch === 'hover'}
+        onNext={() =>
+          onChange({ ...airframe, launch: launches[(launches.indexOf(airframe.launch) + 1) % 2]! })
+        }
       />
-      <div className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
-        <span className="text-soft">take-off</span>
-        <button
-          type="button"
-          disabled={hovers}
-          className="rounded-[3px] px-1 underline decoration-dotted enabled:hover:bg-lake-wash disabled:no-underline"
-          onClick={() =>
-            onChange({ ...airframe, launch: launches[(launches.indexOf(airframe.launch) + 1) % 2]! })
-          }
-        >
-          {launchWords[airframe.launch]}
-        </button>
-      </div>
     </>
   );
 }
