@@ -9,6 +9,7 @@ import { toBody, toEarth } from '#core/math/quaternion.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import type { FlightLog } from '#firmware/flightLog.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
 import { Devices } from './devices.ts';
 import { flashWith } from './flashImage.ts';
@@ -50,12 +51,13 @@ export class FlyingCraft {
     truth: BenchTruth,
     private readonly field: Field,
     seed: number,
+    log: FlightLog | null = null,
   ) {
     this.plant = new Plant(airframe);
     const { pressurePa, temperatureC } = field;
     if (pressurePa !== undefined && temperatureC !== undefined)
       this.plant.day = dayFromField(field.homeHeightM, pressurePa, temperatureC + 273.15);
-    this.pfad = new Pfad(fellF7, flashWith(values), 'rehearsal', 'power on');
+    this.pfad = new Pfad(fellF7, flashWith(values), 'rehearsal', 'power on', log);
     this.devices = new Devices(this.plant, truth, this.pfad.values, field.home, seed);
     this.wiring = new Wiring(airframe, truth);
     this.wind = new Wind(field.wind, seed);

@@ -9,6 +9,7 @@ import { pitchOf, rollOf, setEuler, yawOf } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { eastOf, latitudeAt, longitudeAt, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import type { FlightLog } from '#firmware/flightLog.ts';
 import type { Decision } from '#firmware/journal.ts';
 import { FlyingCraft } from './flyingCraft.ts';
 import { JUDGE_STEP_S, Judge, type Judgement } from './judge.ts';
@@ -20,6 +21,8 @@ export interface RehearsalInput {
   readonly truth: BenchTruth;
   readonly scenario: Scenario;
   readonly terrain: Terrain;
+  /** Store for the board's own flight log; left out, none is kept. */
+  readonly log?: FlightLog;
 }
 
 /** On the ground before the launch: the board starts, gets its fix, is armed. */
@@ -67,7 +70,7 @@ export class Rehearsal {
     };
     // Under a hot start the receiver is ready within the time on the ground.
     const awake = { ...truth, gnss: { ...truth.gnss, start: 'hot' as const } };
-    this.craft = new FlyingCraft(airframe, values, awake, field, s.seed);
+    this.craft = new FlyingCraft(airframe, values, awake, field, s.seed, input.log);
     const b = s.outbound.bearingDeg * DEG;
     this.pilot = scriptedPilot(airframe, this.craft.pfad.controller.config, this.homeHeight, {
       north: s.outbound.distanceM * Math.cos(b),

@@ -94,6 +94,23 @@ describe('wanderweg rehearse', () => {
     expect(none.err).toMatch(/README\.md cannot be used as terrain: .*Nothing was flown\./);
   });
 
+  it('writes the flight log of the board, which tells how it went', () => {
+    const brief = file(
+      'brief.json',
+      JSON.stringify({ ...calm, events: [{ atS: 20, do: 'link-lost' }], limitS: 40 }),
+    );
+    const log = join(dir, 'flight.cbor');
+    expect(run('rehearse', craft, brief, '--log', log).code).toBe(1);
+    const { code, out } = run('log', log);
+    expect(code).toBe(0);
+    expect(out).toMatch(/^Flight 1 on Pfad 3\.1: 0:4\d, 4\d\d samples of \d+ numbers\.\n/);
+    expect(out).toMatch(/ 0:2\d {2}Nothing from the transmitter for .* s: the link is lost\.\n/);
+    const all = JSON.parse(run('log', log, '--json').out) as { fields: string[]; samples: number[][] };
+    const height = all.fields.indexOf('height');
+    expect(all.samples.at(-1)![height]! - all.samples[0]![height]!).toBeGreaterThan(20);
+    expect(run('log', craft)).toMatchObject({ code: 2, err: expect.stringContaining('is no flight log') });
+  });
+
   it('exits 1 when it does not come home', () => {
     const { code, out } = run(
       'rehearse',

@@ -9,6 +9,7 @@ import type { Terrain } from '#core/flight/terrain.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/craftFile.ts';
+import { readFlightLog } from '#core/formats/flightLog.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { parseHgt } from '#core/formats/hgt.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
@@ -17,11 +18,15 @@ import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { FlightLog } from '#firmware/flightLog.ts';
 
 const MAX_GRID_BYTES = 50_000_000;
+const MAX_LOG_BYTES = 16_000_000;
 
 const USAGE = `wanderweg check CRAFT.wanderweg.json [--json]
-wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--batch] [--terrain FILE.asc|FILE.hgt]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--log FILE] [--terrain FILE.asc|FILE.hgt]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [--terrain FILE.asc|FILE.hgt]
+wanderweg log FILE [--json]
 wanderweg serve [--port N]
 `;
 
@@ -33,7 +38,7 @@ function terrain(file?: string): Terrain {
   if (file !== undefined) {
     try {
       return file.toLowerCase().endsWith('.hgt')
-        ? parseHgt(basename(file), readFileSync(file), TORVHOLM, 60, 6000)
+        ? parseHgt(basename(file), readBytes(file, MAX_GRID_BYTES), TORVHOLM, 60, 6000)
         : parseAsciiGrid(readText(file, MAX_GRID_BYTES));
     } catch (error) {
       if (error instanceof BadInput) throw error;
@@ -48,13 +53,17 @@ function terrain(file?: string): Terrain {
 }
 
 function readText(file: string, limit: number): string {
+  return readBytes(file, limit).toString('utf8');
+}
+
+function readBytes(file: string, limit: number): Buffer {
   try {
     const size = statSync(file).size;
     if (size > limit)
       throw new BadInput(
         `${file} has ${(size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`,
       );
-    return readFileSync(file, 'utf8');
+    return readFileSync(file);
   } catch (error) {
     if (error instanceof BadInput) throw error;
     const code = (error as NodeJS.ErrnoException).code;
@@ -176,23 +185,51 @@ async function flyBatch(
   return home === flights.length ? 0 : 1;
 }
 
+function write(what: string, file: string, content: string | Uint8Array): void {
+  try {
+    writeFileSync(file, content);
+  } catch (error) {
+    throw new BadInput(
+      `The ${what} cannot be written to ${file} (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`,
+    );
+  }
+}
+
+/** A board's flight log in words, or all of it as JSON. */
+function showLog(file: string, json: boolean): number {
+  const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
+  if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
+  if (json) {
+    process.stdout.write(`${JSON.stringify(log)}\n`);
+    return 0;
+  }
+  const clock = log.fields.indexOf('seconds');
+  const begin = log.samples[0]?.[clock] ?? 0;
+  const lasts = (log.samples.at(-1)?.[clock] ?? begin) - begin;
+  process.stdout.write(
+    `Flight ${log.flight} on ${log.firmware}: ${formatClock(lasts)}, ${log.samples.length} samples of ${log.fields.length} numbers.\n`,
+  );
+  for (const d of log.decisions)
+    process.stdout.write(`  ${formatClock(Math.max(0, d.atS - begin))}  ${d.text}\n`);
+  return 0;
+}
+
 function fly(
   craftFile: string,
   scenarioFile: string,
   json: boolean,
-  gpx: string | undefined,
+  out: { readonly gpx: string | undefined; readonly log: string | undefined },
   terrainFile: string | undefined,
 ): number {
   const { craft, input } = readRehearsal(craftFile, scenarioFile, terrainFile);
-  const result = rehearse(input);
-  if (gpx !== undefined) {
-    try {
-      writeFileSync(gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS));
-    } catch (error) {
-      throw new BadInput(
-        `The track cannot be written to ${gpx} (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`,
-      );
-    }
+  const log = out.log === undefined ? null : new FlightLog();
+  const result = rehearse(log ? { ...input, log } : input);
+  if (out.gpx !== undefined)
+    write('track', out.gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS));
+  if (log && out.log !== undefined) {
+    const last = log.list().at(-1);
+    if (!last) throw new BadInput('The board logged nothing: its log rate is off, or it was never armed.');
+    write('flight log', out.log, log.read(last.flight, 0, last.bytes)!);
   }
   if (json) process.stdout.write(`${JSON.stringify(result)}\n`);
   else {
@@ -220,6 +257,7 @@ export async function main(argv: readonly string[]): Promise<number> {
       options: {
         json: { type: 'boolean' },
         gpx: { type: 'string' },
+        log: { type: 'string' },
         batch: { type: 'boolean' },
         terrain: { type: 'string' },
         port: { type: 'string' },
@@ -235,7 +273,14 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'rehearse' && files.length === 2 && values.batch)
       return await flyBatch(files[0]!, files[1]!, values.json ?? false, values.terrain);
     if (command === 'rehearse' && files.length === 2)
-      return fly(files[0]!, files[1]!, values.json ?? false, values.gpx, values.terrain);
+      return fly(
+        files[0]!,
+        files[1]!,
+        values.json ?? false,
+        { gpx: values.gpx, log: values.log },
+        values.terrain,
+      );
+    if (command === 'log' && files.length === 1) return showLog(files[0]!, values.json ?? false);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       return await serve(values.port ?? process.env.PORT);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
-import { decodeCborSequence } from '#core/formats/flightLog.ts';
+import { readFlightLog } from '#core/formats/flightLog.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
@@ -29,16 +29,13 @@ describe('the flight log', () => {
     const log = new FlightLog();
     const c = controller();
     fly(log, c, 3);
-    const items = decodeCborSequence(whole(log, 1));
-    const head = items[0] as { flight: number; fields: string[] };
-    expect(head.flight).toBe(1);
-    expect(head.fields).toEqual([...logFields]);
-    const samples = items.filter((x): x is number[] => Array.isArray(x) && x.length === logFields.length);
+    const { flight, fields, samples, decisions } = readFlightLog(whole(log, 1))!;
+    expect(flight).toBe(1);
+    expect(fields).toEqual([...logFields]);
     expect(samples.length).toBeGreaterThanOrEqual(29);
     expect(samples.length).toBeLessThanOrEqual(31);
     expect(samples[10]![0]! - samples[0]![0]!).toBeCloseTo(1, 2);
-    const texts = items.filter((x): x is [number, string] => Array.isArray(x) && typeof x[1] === 'string');
-    expect(texts.map((t) => t[1])).toContain('Flight begun with Turnstone 1600.');
+    expect(decisions.map((d) => d.text)).toContain('Flight begun with Turnstone 1600.');
   });
 
   it('writes as often as it is set to, more fields when asked, nothing when off', () => {
@@ -62,9 +59,20 @@ describe('the flight log', () => {
     expect(flights.reduce((s, f) => s + f.bytes, 0)).toBeLessThanOrEqual(12_000);
     for (const f of flights) {
       expect(f.whole).toBe(true);
-      expect((decodeCborSequence(whole(log, f.flight))[0] as { flight: number }).flight).toBe(f.flight);
+      expect(readFlightLog(whole(log, f.flight))!.flight).toBe(f.flight);
     }
     expect(log.read(1, 0, 100)).toBeNull();
+  });
+
+  it('is read up to where it was cut off; what is no log is none', () => {
+    const log = new FlightLog();
+    fly(log, controller(), 3);
+    const bytes = whole(log, 1);
+    const all = readFlightLog(bytes)!.samples;
+    expect(readFlightLog(bytes.slice(0, -7))!.samples).toEqual(all.slice(0, -1));
+    expect(readFlightLog(new TextEncoder().encode('no log at all'))).toBeNull();
+    expect(readFlightLog(new Uint8Array())).toBeNull();
+    expect(readFlightLog(bytes.slice(5))).toBeNull();
   });
 
   it('of one endless flight keeps the beginning, and is read in parts', () => {

@@ -1,6 +1,7 @@
 import { modeIds } from '#core/modes/modes.ts';
 import { encodeCbor } from '#core/wire/frames.ts';
 import type { FlightController } from './flightController.ts';
+import { PFAD_VERSION } from './pfad.ts';
 
 /** Numbers of one sample, in this order; SI and radians. */
 export const logFields = [
@@ -93,7 +94,9 @@ export class FlightLog {
     this.told = c.journal.count - 1;
     this.due = 0;
     const fields = c.config.logLoops ? [...logFields, ...logLoopFields] : logFields;
-    this.append(encodeCbor({ flight: this.number, firmware: 'Pfad 3.1', fields, modes: modeIds }));
+    this.append(
+      encodeCbor({ flight: this.number, firmware: `Pfad ${PFAD_VERSION}`, fields, modes: modeIds }),
+    );
   }
 
   private close(c: FlightController): void {
