@@ -1,6 +1,7 @@
 import { pressureOn } from '#core/flight/atmosphere.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { FIELD_YEAR } from '#core/formats/scenario.ts';
 import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Place } from '#core/navigation/earth.ts';
@@ -11,9 +12,6 @@ import { Device, SampledDevice } from './device.ts';
 /** Sensors read fifty times a second, each a small device of its own. */
 
 const AIR_DENSITY = 1.225;
-
-/** The year of all demo data. */
-export const FIELD_YEAR = 2026.4;
 
 /** Static pressure with noise and slow drift; without a shield the airflow pulls it down. */
 export class Barometer extends SampledDevice<Sample> {

@@ -1,6 +1,6 @@
 import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
-import type { Terrain } from '../flight/terrain.ts';
+import type { HomeGround } from '../flight/terrain.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
 import { type LegId, type StationId, stationLeg } from './stations.ts';
@@ -27,9 +27,7 @@ export interface FindingInput {
   readonly catalogue: Catalogue;
   readonly description?: BoardDescription | undefined;
   /** Ground about home, where it is known, and home on it. */
-  readonly ground?:
-    | { readonly terrain: Terrain; readonly homeEastM: number; readonly homeNorthM: number }
-    | undefined;
+  readonly ground?: HomeGround | undefined;
 }
 
 export type Rule = (input: FindingInput) => Finding[];

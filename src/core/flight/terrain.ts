@@ -27,3 +27,37 @@ export function groundHeight(terrain: Terrain, eastM: number, northM: number): n
   const low = h[at + terrain.columns]! * (1 - fx) + h[at + terrain.columns + 1]! * fx;
   return Math.max(0, top * (1 - fy) + low * fy);
 }
+
+/** Ground about a home on it, in metres from the grid's centre. */
+export interface HomeGround {
+  readonly terrain: Terrain;
+  readonly homeEastM: number;
+  readonly homeNorthM: number;
+}
+
+export interface Top {
+  /** Above sea level, m. */
+  readonly heightM: number;
+  /** From home, m. */
+  readonly distanceM: number;
+}
+
+/** The highest ground within a distance of home. */
+export function highestWithin({ terrain: t, homeEastM, homeNorthM }: HomeGround, reachM: number): Top {
+  let heightM = 0;
+  let distanceM = 0;
+  for (let j = 0; j < t.rows; j++) {
+    for (let i = 0; i < t.columns; i++) {
+      const h = t.heights[j * t.columns + i]!;
+      if (h <= heightM) continue;
+      const d = Math.hypot(
+        t.westM + i * t.cellM - homeEastM,
+        t.southM + (t.rows - 1 - j) * t.cellM - homeNorthM,
+      );
+      if (d > reachM) continue;
+      heightM = h;
+      distanceM = d;
+    }
+  }
+  return { heightM, distanceM };
+}

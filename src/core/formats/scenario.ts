@@ -6,6 +6,8 @@ import { eastOf, northOf } from '../navigation/earth.ts';
 export const TORVHOLM = { lat: 61.905, lon: -12.43 } as const;
 const HALF_WIDTH_M = 5500;
 const HALF_HEIGHT_M = 3000;
+/** The decimal year of all demo data: the earth's field is that of then. */
+export const FIELD_YEAR = 2026.4;
 /** The strip at Mossvik. */
 export const MOSSVIK = { lat: 61.883, lon: -12.43, heightM: 38 } as const;
 

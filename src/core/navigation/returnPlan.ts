@@ -1,3 +1,5 @@
+import { groundHeight, type HomeGround, highestWithin, type Top } from '../flight/terrain.ts';
+
 /** How height is gained on the way home. */
 export const climbRules = ['climb-first', 'climb-on-the-way', 'at-least', 'keep-height'] as const;
 export type ClimbRule = (typeof climbRules)[number];
@@ -20,4 +22,32 @@ export function returnHeights(rule: ClimbRule, startM: number, returnM: number):
     case 'keep-height':
       return { heightM: startM, climbFirst: false };
   }
+}
+
+/** Height that a way home has to keep above the ground, m. */
+export const GROUND_MARGIN_M = 30;
+/** Ground this far from home counts for the way home, m. */
+export const HOME_REACH_M = 6000;
+
+export interface GroundInReach {
+  readonly top: Top;
+  /** Ground at home, above sea level, m. */
+  readonly homeM: number;
+  /** Least return height above home that clears all of it, in steps of 5 m. */
+  readonly needM: number;
+}
+
+/** The ground does not change while it is looked at with every edit. */
+const seen = new WeakMap<HomeGround, GroundInReach>();
+
+/** What the ground in reach of home asks of a straight way home. */
+export function groundInReach(ground: HomeGround): GroundInReach {
+  const known = seen.get(ground);
+  if (known) return known;
+  const top = highestWithin(ground, HOME_REACH_M);
+  const homeM = groundHeight(ground.terrain, ground.homeEastM, ground.homeNorthM);
+  const needM = Math.ceil((top.heightM - homeM + GROUND_MARGIN_M) / 5) * 5;
+  const reach = { top, homeM, needM };
+  seen.set(ground, reach);
+  return reach;
 }

@@ -1,20 +1,18 @@
 import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { outputSettings } from '../board/usualOutputs.ts';
-import { MOSSVIK } from '../formats/scenario.ts';
+import type { HomeGround } from '../flight/terrain.ts';
+import { FIELD_YEAR, MOSSVIK } from '../formats/scenario.ts';
 import { DEG } from '../math/scalar.ts';
 import { magneticField } from '../navigation/magneticField.ts';
 import type { SettingValue } from './catalogue.ts';
-import { type HomeGround, startingValues } from './startingValues.ts';
-
-/** The year for which the field at home is worked out. */
-const YEAR = 2026.4;
+import { startingValues } from './startingValues.ts';
 
 /** What the earth's field at home asks of the compass settings. */
 export function fieldSettings(
   home: { readonly lat: number; readonly lon: number } = MOSSVIK,
 ): Record<string, number> {
-  const f = magneticField(home.lat, home.lon, 0, YEAR);
+  const f = magneticField(home.lat, home.lon, 0, FIELD_YEAR);
   return {
     'compass.declination': Math.round((f.declination / DEG) * 10) / 10,
     'compass.strength': Math.round(f.strengthNt / 100) / 10,

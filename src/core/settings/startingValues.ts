@@ -13,9 +13,10 @@ import {
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
-import type { Terrain } from '../flight/terrain.ts';
+import type { HomeGround } from '../flight/terrain.ts';
 import { clamp, DEG, GRAVITY } from '../math/scalar.ts';
 import { roleMix } from '../mixer/roles.ts';
+import { GROUND_MARGIN_M, groundInReach, HOME_REACH_M } from '../navigation/returnPlan.ts';
 import type { SettingValue } from './catalogue.ts';
 
 /** A value computed for this craft, and the reason in a sentence. */
@@ -25,18 +26,12 @@ export interface StartingValue {
   readonly why: string;
 }
 
-/** Ground about home, where it is known: for the height of the way home. */
-export interface HomeGround {
-  readonly terrain: Terrain;
-  readonly homeEastM: number;
-  readonly homeNorthM: number;
-}
-
 type Put = (key: string, value: SettingValue, why: string) => void;
 const round = (value: number, step: number) => Number((Math.round(value / step) * step).toFixed(5));
 const RHO = SEA_LEVEL_DENSITY;
-const HOME_REACH_M = 6000;
-const GROUND_ROOM_M = 30;
+/** Return heights proposed, m above home. */
+const RETURN_LEAST_M = 60;
+const RETURN_MOST_M = 1000;
 
 /** Starting values for a craft, each with its reason. SI but for the keys' own units. */
 export function startingValues(airframe: Airframe, ground?: HomeGround): StartingValue[] {
@@ -49,37 +44,14 @@ export function startingValues(airframe: Airframe, ground?: HomeGround): Startin
   else wingValues(airframe, put);
   commonValues(airframe, put);
   if (ground) {
-    const need = heightOverGround(ground);
     put(
       'return.height',
-      need,
-      `Clears the highest ground within ${HOME_REACH_M / 1000} km of home by ${GROUND_ROOM_M} m.`,
+      clamp(groundInReach(ground).needM, RETURN_LEAST_M, RETURN_MOST_M),
+      `Clears the highest ground within ${HOME_REACH_M / 1000} km of home by ${GROUND_MARGIN_M} m.`,
     );
   }
   otherSets(out, put);
   return out;
-}
-
-/** Height above home that clears all ground in reach, m. */
-function heightOverGround({ terrain: t, homeEastM, homeNorthM }: HomeGround): number {
-  let top = 0;
-  let home = 0;
-  let nearest = Number.POSITIVE_INFINITY;
-  for (let j = 0; j < t.rows; j++) {
-    for (let i = 0; i < t.columns; i++) {
-      const h = t.heights[j * t.columns + i]!;
-      const d = Math.hypot(
-        t.westM + i * t.cellM - homeEastM,
-        t.southM + (t.rows - 1 - j) * t.cellM - homeNorthM,
-      );
-      if (d < nearest) {
-        nearest = d;
-        home = h;
-      }
-      if (h > top && d <= HOME_REACH_M) top = h;
-    }
-  }
-  return clamp(Math.ceil((top - home + GROUND_ROOM_M) / 5) * 5, 60, 1000);
 }
 
 function commonValues(airframe: Airframe, put: Put): void {

@@ -1,8 +1,7 @@
 import { useMemo, useRef, useState } from 'react';
-import { GROUND_MARGIN_M } from '#core/findings/rules/wayHome.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
 import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
-import { type ClimbRule, climbRules, returnHeights } from '#core/navigation/returnPlan.ts';
+import { type ClimbRule, climbRules, GROUND_MARGIN_M, returnHeights } from '#core/navigation/returnPlan.ts';
 import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { homeOnGround, selectCatalogue, selectValues } from '../../store/selectors.ts';

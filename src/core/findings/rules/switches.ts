@@ -1,3 +1,4 @@
+import { modeNames, switchedModes } from '../../modes/modes.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
 const armingSwitch: Rule = ({ values }) => {
@@ -22,11 +23,16 @@ const stickModes = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 
 const switchOnStick: Rule = ({ values }) => {
   const sticks = new Map(stickModes.map((s) => [num(values, `rx.${s}.channel`), s]));
-  return ['arm', 'mode.rate', 'mode.level', 'mode.return'].flatMap((id) => {
+  const switched: [id: string, name: string][] = [
+    ['arm', 'Arming'],
+    ...switchedModes.map((m): [string, string] => [`mode.${m}`, `The mode ${modeNames[m]}`]),
+    ['flap', 'The flap lever'],
+    ['set', 'The choice of control set'],
+  ];
+  return switched.flatMap(([id, name]) => {
     const channel = num(values, `${id}.channel`);
     const stick = sticks.get(channel);
     if (channel === 0 || !stick) return [];
-    const name = id === 'arm' ? 'Arming' : `The mode ${id.slice(5)}`;
     return [
       finding(
         `switch-on-stick.${id}`,

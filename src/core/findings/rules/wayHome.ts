@@ -1,13 +1,8 @@
 import { isRotorcraft } from '../../airframe/airframe.ts';
 import { hoverOf, stallSpeed, turnRadius } from '../../airframe/performance.ts';
-import { groundHeight } from '../../flight/terrain.ts';
 import { DEG } from '../../math/scalar.ts';
-import { type FindingInput, finding, num, type Rule } from '../rule.ts';
-
-/** Height a way home has to keep above the ground, m. */
-export const GROUND_MARGIN_M = 30;
-/** Ground this far from home counts for the way home, m. */
-const GROUND_REACH_M = 6000;
+import { GROUND_MARGIN_M, groundInReach } from '../../navigation/returnPlan.ts';
+import { finding, num, type Rule } from '../rule.ts';
 
 const returnHeight: Rule = ({ values, ground }) => {
   const height = num(values, 'return.height');
@@ -44,9 +39,7 @@ const returnHeight: Rule = ({ values, ground }) => {
     ];
   }
   if (!ground) return [];
-  const top = highestAround(ground);
-  const home = groundHeight(ground.terrain, ground.homeEastM, ground.homeNorthM);
-  const need = Math.ceil((top.heightM - home + GROUND_MARGIN_M) / 5) * 5;
+  const { top, homeM: home, needM: need } = groundInReach(ground);
   if (height >= need - 5) return [];
   return [
     finding(
@@ -60,39 +53,6 @@ const returnHeight: Rule = ({ values, ground }) => {
     ),
   ];
 };
-
-type Ground = NonNullable<FindingInput['ground']>;
-type Top = { readonly heightM: number; readonly distanceM: number };
-/** Ground does not change while it is looked at with every edit. */
-const tops = new WeakMap<Ground, Top>();
-
-function highestAround(ground: Ground): Top {
-  const known = tops.get(ground);
-  if (known) return known;
-  const top = findHighest(ground);
-  tops.set(ground, top);
-  return top;
-}
-
-function findHighest(ground: Ground): Top {
-  const { terrain: t, homeEastM, homeNorthM } = ground;
-  let heightM = 0;
-  let distanceM = 0;
-  for (let j = 0; j < t.rows; j++) {
-    for (let i = 0; i < t.columns; i++) {
-      const h = t.heights[j * t.columns + i]!;
-      if (h <= heightM) continue;
-      const d = Math.hypot(
-        t.westM + i * t.cellM - homeEastM,
-        t.southM + (t.rows - 1 - j) * t.cellM - homeNorthM,
-      );
-      if (d > GROUND_REACH_M) continue;
-      heightM = h;
-      distanceM = d;
-    }
-  }
-  return { heightM, distanceM };
-}
 
 const loiterRadius: Rule = ({ values, airframe }) => {
   if (isRotorcraft(airframe)) return [];
