@@ -13,6 +13,9 @@ export interface Command {
   flap: number;
 }
 
+/** So much of a yaw command is kept however little room there is: a craft that spins cannot be flown. */
+const YAW_LEAST = 0.2;
+
 /** The mixer's last stage: commands to pulses, each output at its timer's own rate. */
 export class Outputs {
   /** us per output; 0 where nothing is sent. */
@@ -20,6 +23,8 @@ export class Outputs {
   /** The mixer had to give up part of a command for want of room. Rotors only. */
   saturated = false;
   private readonly demands = new Float64Array(OUTPUT_COUNT);
+  /** The least of them. */
+  private lowest = 0;
   /** Steps until each output's next pulse. */
   private readonly left = new Int16Array(OUTPUT_COUNT);
 
@@ -81,30 +86,47 @@ export class Outputs {
       return;
     }
     const room = 1 - c.idle;
-    let yaw = k.yaw;
-    let spread = 0;
-    for (let pass = 0; pass < 2; pass++) {
-      let low = 0;
-      let high = 0;
-      for (let i = 0; i < OUTPUT_COUNT; i++) {
-        const o = c.outputs[i]!;
-        if (!o.isMotor) continue;
-        const m = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * yaw;
-        d[i] = m;
-        if (m < low) low = m;
-        if (m > high) high = m;
-      }
-      spread = high - low;
-      if (spread <= room || pass === 1) {
-        const shrink = spread > room ? room / spread : 1;
-        if (shrink < 1) this.saturated = true;
-        const base = clamp(k.throttle, c.idle - low * shrink, 1 - high * shrink);
-        for (let i = 0; i < OUTPUT_COUNT; i++)
-          if (c.outputs[i]!.isMotor) d[i] = clamp(base + d[i]! * shrink, c.idle, 1);
-        return;
-      }
-      yaw *= 0.3;
+    let spread = this.turnDemands(k, k.yaw);
+    if (spread > room) {
       this.saturated = true;
+      spread = this.turnDemands(k, k.yaw * this.yawThatFits(k, room));
     }
+    const shrink = spread > room ? room / spread : 1;
+    const base = clamp(k.throttle, c.idle - this.lowest * shrink, 1 - (this.lowest + spread) * shrink);
+    for (let i = 0; i < OUTPUT_COUNT; i++)
+      if (c.outputs[i]!.isMotor) d[i] = clamp(base + d[i]! * shrink, c.idle, 1);
+  }
+
+  /** What turning asks of each motor, into `demands`. Returns the spread between the most and the least. */
+  private turnDemands(k: Command, yaw: number): number {
+    let low = 0;
+    let high = 0;
+    for (let i = 0; i < OUTPUT_COUNT; i++) {
+      const o = this.c.outputs[i]!;
+      if (!o.isMotor) continue;
+      const m = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * yaw;
+      this.demands[i] = m;
+      if (m < low) low = m;
+      if (m > high) high = m;
+    }
+    this.lowest = low;
+    return high - low;
+  }
+
+  /** The greatest share of yaw for which no two motors are asked to differ by more than the room, but some always. */
+  private yawThatFits(k: Command, room: number): number {
+    let share = 1;
+    for (let i = 0; i < OUTPUT_COUNT; i++) {
+      const a = this.c.outputs[i]!;
+      if (!a.isMotor) continue;
+      for (let j = 0; j < OUTPUT_COUNT; j++) {
+        const b = this.c.outputs[j]!;
+        const byYaw = (a.mix.yaw - b.mix.yaw) * k.yaw;
+        if (!b.isMotor || byYaw <= 0) continue;
+        const rest = room - (a.mix.roll - b.mix.roll) * k.roll - (a.mix.pitch - b.mix.pitch) * k.pitch;
+        if (rest < share * byYaw) share = rest / byYaw;
+      }
+    }
+    return Math.max(share, YAW_LEAST);
   }
 }
