@@ -1,6 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fellF7 } from '#core/board/fellF7.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { anyChanges } from '../testing/anySettings.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { ROUTE_POINTS } from './catalogue/counts.ts';
 import { pfadCatalogue } from './catalogue.ts';
@@ -22,6 +24,20 @@ describe('the configuration', () => {
     const unread = pfadCatalogue.entries.map((e) => e.key).filter((k) => !read.has(k));
     // The port's speed is read where the port is: the bench compares it with the receiver's own.
     expect(unread).toEqual(['gnss.baud']);
+  });
+
+  it('is finite whatever the board accepts', () => {
+    const finite = (x: unknown, path: string): void => {
+      if (typeof x === 'number') expect(Number.isFinite(x), path).toBe(true);
+      else if (x && typeof x === 'object') for (const [k, v] of Object.entries(x)) finite(v, `${path}.${k}`);
+      else expect(x, path).toBeDefined();
+    };
+    fc.assert(
+      fc.property(anyChanges(150), (change) => {
+        finite(compileConfig({ ...pfadCatalogue.defaults(), ...change }, fellF7.pads), 'config');
+      }),
+      { numRuns: 60 },
+    );
   });
 
   it('turns degrees into radians and rates into steps', () => {

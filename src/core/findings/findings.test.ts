@@ -1,8 +1,13 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { prepared } from '../../testing/aloft.ts';
+import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues, torvholm } from '../../testing/demoCraft.ts';
-import { turnstone } from '../airframe/library.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
+import { avocet, flock, knot, plainCraft, ruff, turnstone } from '../airframe/library.ts';
 import { fellF7 } from '../board/fellF7.ts';
+import { switchedModes } from '../modes/modes.ts';
 import { makeProof } from '../proofs/proofs.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { findAll } from './findings.ts';
@@ -86,6 +91,92 @@ describe('findings', () => {
       ground,
     });
     expect(found.map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge']);
+  });
+});
+
+describe('every switch', () => {
+  const ids = ['arm', 'flap', 'set', ...switchedModes.map((m) => `mode.${m}`)];
+  it.each(ids)('%s on a stick blocks', (id) => {
+    for (const stick of ['roll', 'pitch', 'throttle', 'yaw']) {
+      const channel = good[`rx.${stick}.channel`]!;
+      const found = find({ [`${id}.channel`]: channel }).find((f) => f.id === `switch-on-stick.${id}`);
+      expect(found?.severity).toBe('blocks');
+      expect(found?.title).toContain(`is on the ${stick} stick`);
+      expect(found?.keys).toEqual([`${id}.channel`, `rx.${stick}.channel`]);
+    }
+  });
+});
+
+describe('findings for craft with rotors', () => {
+  const withRotors = (change: Values, airframe: Airframe = avocet) =>
+    findAll({
+      airframe,
+      values: prepared(airframe, change),
+      catalogue: pfadCatalogue,
+      description: fellF7,
+      ground,
+    });
+
+  it.each(
+    [avocet, ruff, plainCraft('quad-plus'), plainCraft('hex'), plainCraft('y6')].map(
+      (a) => [a.name, a] as const,
+    ),
+  )('are none for %s on its starting values', (_name, airframe) => {
+    expect(withRotors({}, airframe).filter((f) => f.severity === 'blocks')).toEqual([]);
+  });
+
+  const rotorMistakes: readonly (readonly [string, Values, string])[] = [
+    ['the board flies another kind', { 'craft.kind': 'hex' }, 'craft-kind'],
+    ['no compass gives a heading', { 'compass.fitted': false }, 'no-heading'],
+    ['rotors get their pulses slowly', { 'timer.1.rate': '50' }, 'slow-rotors'],
+    ['the way home is as fast as it can lean', { 'return.speed': 25 }, 'return-fast'],
+    ['the return height is in the grass', { 'return.height': 20 }, 'return-low'],
+    ['a rotor has no output', { 'out.1.drives': 'nothing' }, 'no-output'],
+  ];
+
+  it.each(rotorMistakes)('say when %s, and mend it', (_name, change, id) => {
+    const found = withRotors(change).find((f) => f.id.startsWith(id));
+    expect(found).toBeDefined();
+    if (!found!.fix) return;
+    const after = withRotors({ ...change, ...found!.fix.edits }).map((f) => f.id);
+    expect(after).not.toContain(found!.id);
+  });
+
+  it('say nothing of stalls and circles, which rotors do not know', () => {
+    const found = withRotors({ 'loiter.radius': 10, 'level.bank': 60, 'nav.speedFloor': 5 }).map((f) => f.id);
+    for (const id of ['loiter-tight', 'bank-stall', 'floor-low', 'return-slow', 'cg-aft'])
+      expect(found).not.toContain(id);
+  });
+});
+
+describe('findings for any wing on its starting values', () => {
+  it.each(flock.filter((a) => !isRotorcraft(a)).map((a) => [a.name, a] as const))(
+    'do not block: %s',
+    (_name, airframe) => {
+      const found = findAll({
+        airframe,
+        values: prepared(airframe),
+        catalogue: pfadCatalogue,
+        description: fellF7,
+        ground,
+      });
+      expect(found.filter((f) => f.severity === 'blocks')).toEqual([]);
+    },
+  );
+});
+
+describe('findings on settings drawn by chance', () => {
+  it('never throw, have a sentence each, and name and offer only what the board knows', () => {
+    fc.assert(
+      fc.property(anyChanges(), fc.constantFrom(turnstone, knot, avocet, ruff), (change, airframe) => {
+        for (const f of find(change, airframe)) {
+          expect(f.why).toMatch(/[.?)]$/);
+          for (const key of f.keys) expect(pfadCatalogue.entry(key)).toBeDefined();
+          for (const [key, value] of Object.entries(f.fix?.edits ?? {}))
+            expect(pfadCatalogue.checkValue(key, value)).toBeNull();
+        }
+      }),
+    );
   });
 });
 

@@ -30,8 +30,16 @@ const rules: readonly Rule[] = [
   boardRules,
 ];
 
+/** A fix is offered only when the board takes it: what a craft needs may lie beyond a setting's range. */
+function withoutRefusedFix(found: Finding, { catalogue }: FindingInput): Finding {
+  const edits = Object.entries(found.fix?.edits ?? {});
+  if (edits.every(([key, value]) => catalogue.checkValue(key, value) === null)) return found;
+  const { fix: _, ...rest } = found;
+  return rest;
+}
+
 /** All findings, those that block flight first. */
 export function findAll(input: FindingInput): Finding[] {
-  const found = rules.flatMap((rule) => rule(input));
+  const found = rules.flatMap((rule) => rule(input)).map((f) => withoutRefusedFix(f, input));
   return [...found.filter((f) => f.severity === 'blocks'), ...found.filter((f) => f.severity !== 'blocks')];
 }

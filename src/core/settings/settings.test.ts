@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
-import { turnstone } from '../airframe/library.ts';
+import { sameValue } from './catalogue.ts';
 import { changesOf, drop, emptyDraft, rebase, redo, stage, undo } from './draft.ts';
-import { startingValues } from './startingValues.ts';
 import { settingsFromToml, settingsToToml } from './text.ts';
 
 const base = pfadCatalogue.defaults();
@@ -88,6 +88,18 @@ describe('settings as TOML', () => {
     expect(parsed).toEqual({ ok: true, values });
   });
 
+  it('come back as they went out, whatever they are', () => {
+    fc.assert(
+      fc.property(anyChanges(), (change) => {
+        const values = { ...base, ...change };
+        const parsed = settingsFromToml(pfadCatalogue, settingsToToml(pfadCatalogue, values, 'any'));
+        if (!parsed.ok) throw new Error(parsed.faults[0]!.why);
+        for (const key of Object.keys(values)) expect(sameValue(parsed.values[key], values[key])).toBe(true);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
   it('may be written in tables as well', () => {
     const parsed = settingsFromToml(pfadCatalogue, '[return]\nheight = 200\nspeed = 17.5\n');
     expect(parsed).toEqual({ ok: true, values: { 'return.height': 200, 'return.speed': 17.5 } });
@@ -117,28 +129,5 @@ describe('settings as TOML', () => {
     );
     expect(settingsFromToml(pfadCatalogue, '__proto__.a = 1').ok).toBe(false);
     expect(({} as { a?: number }).a).toBeUndefined();
-  });
-});
-
-describe('starting values', () => {
-  const values = startingValues(turnstone);
-  const of = (key: string) => values.find((v) => v.key === key)!.value as number;
-
-  it('are all accepted by the board, alone and together', () => {
-    for (const v of values) expect(pfadCatalogue.checkValue(v.key, v.value)).toBeNull();
-    expect(
-      pfadCatalogue.check({ ...base, ...Object.fromEntries(values.map((v) => [v.key, v.value])) }),
-    ).toEqual([]);
-  });
-
-  it('follow the craft: heavier flies faster, and every one has a reason', () => {
-    const heavy = startingValues({ ...turnstone, massKg: 3 });
-    expect(heavy.find((v) => v.key === 'return.speed')!.value as number).toBeGreaterThan(of('return.speed'));
-    for (const v of values) expect(v.why.length).toBeGreaterThan(10);
-  });
-
-  it('keep the speeds in their order: floor, cruise, home', () => {
-    expect(of('nav.speedFloor')).toBeLessThan(of('nav.speed'));
-    expect(of('nav.speed')).toBeLessThan(of('return.speed'));
   });
 });

@@ -1,0 +1,27 @@
+import fc from 'fast-check';
+import type { SettingEntry, SettingValue, Values } from '#core/settings/catalogue.ts';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+
+function anyValue(e: SettingEntry): fc.Arbitrary<SettingValue> {
+  switch (e.type) {
+    case 'flag':
+      return fc.boolean();
+    case 'choice':
+      return fc.constantFrom(...e.choices!.map((c) => c.value));
+    case 'integer':
+      return fc.integer({ min: e.min ?? -32768, max: e.max ?? 32767 });
+    default:
+      return fc.double({ min: e.min ?? -1e6, max: e.max ?? 1e6, noNaN: true });
+  }
+}
+
+/**
+ * For tests: some settings changed to anything that each accepts by itself; together they may break the board's
+ * rules between settings.
+ * @param most changed settings
+ */
+export function anyChanges(most = 60): fc.Arbitrary<Values> {
+  return fc
+    .subarray([...pfadCatalogue.entries], { maxLength: most })
+    .chain((some) => fc.record(Object.fromEntries(some.map((e) => [e.key, anyValue(e)]))));
+}
