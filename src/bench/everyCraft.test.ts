@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { flock, plainCraft, turnstone } from '#core/airframe/library.ts';
+import { avocet, flock, plainCraft, ruff, turnstone } from '#core/airframe/library.ts';
 import { dayFromField, densityOn, pressureOn, STANDARD_DAY } from '#core/flight/atmosphere.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { MOSSVIK, type Scenario } from '#core/formats/scenario.ts';
+import { pitchOf, rollOf } from '#core/math/quaternion.ts';
+import { DEG } from '#core/math/scalar.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { prepared } from '../testing/aloft.ts';
+import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
 import { chanceLoss } from './chanceLoss.ts';
 import { Devices } from './devices.ts';
@@ -195,5 +197,28 @@ describe('two gyros on one board', () => {
     }
     expect(most).toBeGreaterThan(0.002);
     expect(most).toBeLessThan(0.03);
+  });
+});
+
+describe('rotors thrown into fast air', () => {
+  // Air across a rotor tilts its thrust and its disc; the loops have to hold the craft against that.
+  it.each(
+    [avocet, ruff, plainCraft('quad-plus'), plainCraft('hex'), plainCraft('y6')].map((a) => ({
+      name: a.name,
+      a,
+    })),
+  )('$name stays level within 20 degrees at 22 m/s from any side', ({ a }) => {
+    for (const side of [0, 90, 180, 270]) {
+      const f = aloft(a, { heightM: 300 });
+      f.radio.attitude = 1;
+      run(f, 1);
+      f.plant.velocity[0] = 22 * Math.cos(side * DEG);
+      f.plant.velocity[1] = 22 * Math.sin(side * DEG);
+      let most = 0;
+      run(f, 4, () => {
+        most = Math.max(most, Math.abs(rollOf(f.plant.attitude)), Math.abs(pitchOf(f.plant.attitude)));
+      });
+      expect(most / DEG).toBeLessThan(20);
+    }
   });
 });
