@@ -115,7 +115,6 @@ export const linkageSchema = z.object({
   armMm: z.number().min(2).max(100),
   hornMm: z.number().min(2).max(100),
 });
-export type Linkage = z.infer<typeof linkageSchema>;
 
 export const surfaceSchema = z.object({
   id: z.enum(surfaceIds),

@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { densityAt, heightOfPressure, pressureAt, SEA_LEVEL_DENSITY, temperatureAt } from './atmosphere.ts';
+import {
+  dayFromField,
+  densityOn,
+  heightOfPressure,
+  pressureOn,
+  SEA_LEVEL_DENSITY,
+  STANDARD_DAY,
+  temperatureOn,
+} from './atmosphere.ts';
 
 // U.S. Standard Atmosphere 1976 (NOAA-S/T 76-1562), table I: geopotential height, T, p, rho.
 const table = [
@@ -12,13 +20,23 @@ const table = [
 
 describe('standard atmosphere', () => {
   it.each(table)('at %i m agrees with the published table', (h, t, p, rho) => {
-    expect(temperatureAt(h)).toBeCloseTo(t, 2);
-    expect(pressureAt(h) / p).toBeCloseTo(1, 4);
-    expect(densityAt(h) / rho).toBeCloseTo(1, 3);
+    expect(temperatureOn(STANDARD_DAY, h)).toBeCloseTo(t, 2);
+    expect(pressureOn(STANDARD_DAY, h) / p).toBeCloseTo(1, 4);
+    expect(densityOn(STANDARD_DAY, h) / rho).toBeCloseTo(1, 3);
   });
 
   it('gives a height back from its pressure', () => {
-    for (const h of [-50, 0, 38, 412, 3000]) expect(heightOfPressure(pressureAt(h))).toBeCloseTo(h, 6);
+    for (const h of [-50, 0, 38, 412, 3000])
+      expect(heightOfPressure(pressureOn(STANDARD_DAY, h))).toBeCloseTo(h, 6);
+  });
+
+  it('of a day goes through what was measured at the field', () => {
+    const day = dayFromField(412, 95_000, 283.15);
+    expect(pressureOn(day, 412)).toBeCloseTo(95_000, 6);
+    expect(temperatureOn(day, 412)).toBeCloseTo(283.15, 9);
+    // Hydrostatics: dp/dh = -rho g.
+    const slope = (pressureOn(day, 413) - pressureOn(day, 411)) / 2;
+    expect(slope / (-densityOn(day, 412) * 9.80665)).toBeCloseTo(1, 5);
   });
 
   it('has 1.225 kg/m^3 at sea level', () => {

@@ -6,26 +6,7 @@ const P0 = 101325;
 const LAPSE = -0.0065;
 const EXPONENT = -GRAVITY / (LAPSE * R);
 
-/**
- * 1976 standard atmosphere below 11 km (NOAA/NASA/USAF 1976, eq. 33a and 42).
- * @param heightM geopotential height above sea level, m
- * @returns pressure, Pa
- */
-export function pressureAt(heightM: number): number {
-  return P0 * (temperatureAt(heightM) / T0) ** EXPONENT;
-}
-
-/** Temperature at a geopotential height below 11 km, K. */
-export function temperatureAt(heightM: number): number {
-  return T0 + LAPSE * heightM;
-}
-
-/** Air density at a geopotential height below 11 km, kg/m^3. */
-export function densityAt(heightM: number): number {
-  return pressureAt(heightM) / (R * temperatureAt(heightM));
-}
-
-/** Height whose standard pressure this is, m: the inverse of `pressureAt`. */
+/** Height whose standard pressure this is, m: the inverse of `pressureOn` the standard day. */
 export function heightOfPressure(pressurePa: number): number {
   return (T0 / LAPSE) * ((pressurePa / P0) ** (1 / EXPONENT) - 1);
 }
@@ -47,12 +28,22 @@ export function dayFromField(heightM: number, pressurePa: number, temperatureK: 
   return { temperatureK: sea, pressurePa: pressurePa / (temperatureK / sea) ** EXPONENT };
 }
 
-/** Pressure on a day at a height, Pa: the standard law with the day's own sea level. */
+/**
+ * The law of the 1976 standard atmosphere below 11 km (NOAA/NASA/USAF 1976, eq. 33a and 42) with the day's own
+ * sea level.
+ * @param heightM geopotential height above sea level, m
+ * @returns pressure, Pa
+ */
 export function pressureOn(day: Day, heightM: number): number {
-  return day.pressurePa * ((day.temperatureK + LAPSE * heightM) / day.temperatureK) ** EXPONENT;
+  return day.pressurePa * (temperatureOn(day, heightM) / day.temperatureK) ** EXPONENT;
+}
+
+/** Temperature on a day at a geopotential height below 11 km, K. */
+export function temperatureOn(day: Day, heightM: number): number {
+  return day.temperatureK + LAPSE * heightM;
 }
 
 /** Density on a day at a height, kg/m^3. */
 export function densityOn(day: Day, heightM: number): number {
-  return pressureOn(day, heightM) / (R * (day.temperatureK + LAPSE * heightM));
+  return pressureOn(day, heightM) / (R * temperatureOn(day, heightM));
 }

@@ -171,7 +171,6 @@ export const telemetryFields = {
     'headingKnown',
   ],
 } as const;
-export type NumberGroup = keyof typeof telemetryFields;
 const numbers = z.array(z.number()).max(64);
 export const telemetrySchemas = {
   attitude: numbers.length(6),
