@@ -239,28 +239,28 @@ function addControlSet(book: EntryBook, prefix: string, title: string): void {
   const level = (key: string) => `${prefix}level.${key}`;
   book.number(
     level('time'),
-    `${title}levelling time`,
+    `${title}Levelling time`,
     's',
     [0.05, 2, 0.35, 0.01],
     'Angle error divided by this is the rate asked for.',
   );
   book.number(
     level('bank'),
-    `${title}bank limit`,
+    `${title}Bank limit`,
     'deg',
     [10, 75, 45, 1],
     'Greatest bank in Level and in all navigation.',
   );
   book.number(
     level('up'),
-    `${title}nose-up limit`,
+    `${title}Nose-up limit`,
     'deg',
     [5, 60, 22, 1],
     'Greatest nose-up angle in Level and navigation.',
   );
   book.number(
     level('down'),
-    `${title}nose-down limit`,
+    `${title}Nose-down limit`,
     'deg',
     [5, 60, 18, 1],
     'Greatest nose-down angle in Level and navigation.',

@@ -11,7 +11,6 @@ import { QuantityField } from '../../ui/Quantity.tsx';
 
 const LEFT = 64;
 const WIDTH = 700;
-const SHORTEST_S = 300;
 
 const words: Readonly<Record<Exclude<ScenarioEvent['do'], 'fault' | 'wind'>, string>> = {
   'link-lost': 'link lost',
@@ -60,15 +59,16 @@ const additions: readonly { readonly name: string; readonly make: (atS: number) 
 interface Props {
   readonly events: readonly ScenarioEvent[];
   readonly limitS: number;
+  /** Seconds that the line shows. */
+  readonly spanS: number;
   readonly onChange: (events: ScenarioEvent[]) => void;
 }
 
 /** What happens on the flight, on a line of time: flags to drag, and the picked one's particulars below. */
-export function EventLine({ events, limitS, onChange }: Props) {
+export function EventLine({ events, limitS, spanS, onChange }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const [picked, setPicked] = useState<number | null>(null);
-  const end = Math.min(limitS, Math.max(SHORTEST_S, ...events.map((e) => 1.25 * e.atS)));
-  const x = (s: number) => LEFT + (s / end) * WIDTH;
+  const x = (s: number) => LEFT + (s / spanS) * WIDTH;
   const rows = Math.min(MOST_ROWS, Math.max(1, events.length));
   const line = 5 + ROW * rows;
   const rowOf = (i: number) => line - 8 - (i % rows) * ROW + 5;
@@ -77,7 +77,7 @@ export function EventLine({ events, limitS, onChange }: Props) {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    const atS = Math.round(Math.min(limitS, Math.max(5, ((p.x - LEFT) / WIDTH) * end)) / 5) * 5;
+    const atS = Math.round(Math.min(limitS, Math.max(5, ((p.x - LEFT) / WIDTH) * spanS)) / 5) * 5;
     if (atS !== events[i]!.atS) change(i, { ...events[i]!, atS });
   };
   const event = picked === null ? undefined : events[picked];
@@ -94,7 +94,7 @@ export function EventLine({ events, limitS, onChange }: Props) {
           happens
         </text>
         <path d={`M${LEFT} ${line}H${LEFT + WIDTH}`} stroke="var(--contour)" />
-        {Array.from({ length: Math.floor(end / 60) + 1 }, (_, m) => (
+        {Array.from({ length: Math.floor(spanS / 60) + 1 }, (_, m) => (
           <path key={m} d={`M${x(60 * m)} ${line}v${m % 5 === 0 ? 6 : 3}`} stroke="var(--contour)" />
         ))}
         {events.map((e, i) => {

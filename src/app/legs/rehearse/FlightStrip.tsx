@@ -21,15 +21,16 @@ interface Props {
   readonly result: RehearsalResult;
   readonly kept: readonly KeptFlight[];
   readonly cursor: number;
+  /** Seconds that the strip shows. */
+  readonly spanS: number;
   readonly onCursor: (index: number) => void;
 }
 
 /** Height over the ground and the states of the link, along time; the cursor runs over both. */
-export function FlightStrip({ result, kept, cursor, onCursor }: Props) {
+export function FlightStrip({ result, kept, cursor, spanS, onCursor }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const units = useApp((s) => s.ui.units);
   const { track } = result;
-  const end = Math.max(1, track.at(-1)!.atS, ...kept.map((k) => k.result.seconds));
   const ground = useMemo(() => track.map((p) => p.groundM), [track]);
   const top =
     Math.max(
@@ -38,7 +39,7 @@ export function FlightStrip({ result, kept, cursor, onCursor }: Props) {
       ...ground,
       ...kept.flatMap((k) => k.result.track.map((p) => p.heightM)),
     ) * 1.08;
-  const x = (s: number) => LEFT + (s / end) * WIDTH;
+  const x = (s: number) => LEFT + (s / spanS) * WIDTH;
   const y = (h: number) => TOP + PROFILE - (Math.max(0, h) / top) * PROFILE;
   const every = Math.max(1, Math.floor(track.length / 700));
   const thin = track
@@ -53,7 +54,7 @@ export function FlightStrip({ result, kept, cursor, onCursor }: Props) {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix) return;
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    const s = ((p.x - LEFT) / WIDTH) * end;
+    const s = ((p.x - LEFT) / WIDTH) * spanS;
     const at = track.findIndex((q) => q.atS >= s);
     onCursor(at < 0 ? track.length - 1 : at);
   };
@@ -67,7 +68,7 @@ export function FlightStrip({ result, kept, cursor, onCursor }: Props) {
       aria-label="Time in the flight"
       aria-valuenow={Math.round(here.atS)}
       aria-valuemin={0}
-      aria-valuemax={Math.round(end)}
+      aria-valuemax={Math.round(track.at(-1)!.atS)}
       aria-valuetext={`${formatClock(here.atS)}, ${here.heightM.toFixed(0)} m above the sea, ${here.mode}`}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);

@@ -6,7 +6,7 @@ import { type ModeId, modeNames } from '#core/modes/modes.ts';
 import { formatClock, formatDuration, formatQuantity } from '#core/units/units.ts';
 import { saveText, slug } from '../../files.ts';
 import { cancelRehearsal, rehearse } from '../../session.ts';
-import { flightKept, flightLetGo, scenarioChanged } from '../../store/rehearsalSlice.ts';
+import { flightKept, flightLetGo, type KeptFlight, scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectChanges, selectFlightPrint } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -19,6 +19,16 @@ import { IslandMap } from './IslandMap.tsx';
 import { Replay } from './Replay.tsx';
 
 const InTheAir = lazy(() => import('./InTheAir.tsx'));
+
+/** Before the first flight the line of time shows this much. */
+const SHORTEST_S = 300;
+
+/** Both lines of time show as much, so that what happens stands right above what came of it. */
+function secondsShown(scenario: Scenario, result: RehearsalResult | null, kept: readonly KeptFlight[]) {
+  const events = Math.max(0, ...scenario.events.map((e) => e.atS));
+  if (!result) return Math.min(scenario.limitS, Math.max(SHORTEST_S, 1.25 * events));
+  return Math.max(1, result.seconds, 1.05 * events, ...kept.map((k) => k.result.seconds));
+}
 
 /** One flight of the drafted settings: out, the radio silent, home or not. */
 export default function OneFlightStation() {
@@ -33,6 +43,7 @@ export default function OneFlightStation() {
   const [cursor, setCursor] = useState(0);
   useEffect(() => setCursor(result ? result.track.length - 1 : 0), [result]);
   const flying = run.kind === 'flying';
+  const spanS = secondsShown(scenario, result, kept);
   return (
     <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
@@ -90,6 +101,7 @@ export default function OneFlightStation() {
       <EventLine
         events={scenario.events}
         limitS={scenario.limitS}
+        spanS={spanS}
         onChange={(events) => dispatch(scenarioChanged({ events }))}
       />
       <div
@@ -145,7 +157,9 @@ export default function OneFlightStation() {
         </div>
         {result && <Decisions result={result} cursor={cursor} onCursor={setCursor} />}
       </div>
-      {result && <FlightStrip result={result} kept={kept} cursor={cursor} onCursor={setCursor} />}
+      {result && (
+        <FlightStrip result={result} kept={kept} cursor={cursor} spanS={spanS} onCursor={setCursor} />
+      )}
       {run.kind === 'failed' && (
         <p role="alert" className="mt-3 rounded-[4px] bg-red-wash px-3.5 py-2 text-red">
           {run.why}
