@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { SettingEntry, SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { Catalogue, SettingEntry, SettingValue, Values } from '#core/settings/catalogue.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
 function anyValue(e: SettingEntry): fc.Arbitrary<SettingValue> {
@@ -20,8 +20,11 @@ function anyValue(e: SettingEntry): fc.Arbitrary<SettingValue> {
  * rules between settings.
  * @param most changed settings
  */
-export function anyChanges(most = 60): fc.Arbitrary<Values> {
+export function anySettingsOf(catalogue: Catalogue, most = 60): fc.Arbitrary<Values> {
   return fc
-    .subarray([...pfadCatalogue.entries], { maxLength: most })
+    .subarray([...catalogue.entries], { maxLength: most })
     .chain((some) => fc.record(Object.fromEntries(some.map((e) => [e.key, anyValue(e)]))));
 }
+
+/** The same for the catalogue that is written out. */
+export const anyChanges = (most = 60): fc.Arbitrary<Values> => anySettingsOf(pfadCatalogue, most);
