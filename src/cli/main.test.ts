@@ -1,17 +1,10 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { runCli as run } from '../testing/runCli.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wanderweg-'));
-const run = (...args: string[]) => {
-  const r = spawnSync(process.execPath, ['bin/wanderweg.mjs', ...args], {
-    encoding: 'utf8',
-    maxBuffer: 1 << 28,
-  });
-  return { code: r.status, out: r.stdout, err: r.stderr };
-};
 const file = (name: string, text: string) => {
   const path = join(dir, name);
   writeFileSync(path, text);

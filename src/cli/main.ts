@@ -1,4 +1,4 @@
-import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -19,6 +19,8 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
+import { BadInput, readBytes, readText, write } from './input.ts';
+import { diff, migrateFile } from './settings.ts';
 
 const MAX_GRID_BYTES = 50_000_000;
 const MAX_LOG_BYTES = 16_000_000;
@@ -27,11 +29,10 @@ const USAGE = `wanderweg check CRAFT.wanderweg.json [--json]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--log FILE] [--terrain FILE.asc|FILE.hgt]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [--terrain FILE.asc|FILE.hgt]
 wanderweg log FILE [--json]
+wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
+wanderweg diff A B [--json]        (craft files or settings as TOML)
 wanderweg serve [--port N]
 `;
-
-/** Input that cannot be used; said in a sentence, exit code 2. */
-class BadInput extends Error {}
 
 /** Ground to fly over: Torvholm as shipped, or a grid or tile of the same place. */
 function terrain(file?: string): Terrain {
@@ -50,29 +51,6 @@ function terrain(file?: string): Terrain {
   return parseAsciiGrid(
     readFileSync(fileURLToPath(new URL('../../demo/terrain/torvholm.asc', import.meta.url)), 'utf8'),
   );
-}
-
-function readText(file: string, limit: number): string {
-  return readBytes(file, limit).toString('utf8');
-}
-
-function readBytes(file: string, limit: number): Buffer {
-  try {
-    const size = statSync(file).size;
-    if (size > limit)
-      throw new BadInput(
-        `${file} has ${(size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`,
-      );
-    return readFileSync(file);
-  } catch (error) {
-    if (error instanceof BadInput) throw error;
-    const code = (error as NodeJS.ErrnoException).code;
-    throw new BadInput(
-      code === 'ENOENT'
-        ? `There is no file ${file}.`
-        : `${file} cannot be read (${code ?? 'unknown reason'}).`,
-    );
-  }
 }
 
 /** The craft with its settings complete: drafted edits over what the board held over defaults. */
@@ -185,16 +163,6 @@ async function flyBatch(
   return home === flights.length ? 0 : 1;
 }
 
-function write(what: string, file: string, content: string | Uint8Array): void {
-  try {
-    writeFileSync(file, content);
-  } catch (error) {
-    throw new BadInput(
-      `The ${what} cannot be written to ${file} (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`,
-    );
-  }
-}
-
 /** A board's flight log in words, or all of it as JSON. */
 function showLog(file: string, json: boolean): number {
   const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
@@ -261,6 +229,9 @@ export async function main(argv: readonly string[]): Promise<number> {
         batch: { type: 'boolean' },
         terrain: { type: 'string' },
         port: { type: 'string' },
+        from: { type: 'string' },
+        to: { type: 'string' },
+        out: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -281,6 +252,9 @@ export async function main(argv: readonly string[]): Promise<number> {
         values.terrain,
       );
     if (command === 'log' && files.length === 1) return showLog(files[0]!, values.json ?? false);
+    if (command === 'migrate' && files.length === 1 && values.from !== undefined && values.to !== undefined)
+      return migrateFile(files[0]!, values.from, values.to, values.json ?? false, values.out);
+    if (command === 'diff' && files.length === 2) return diff(files[0]!, files[1]!, values.json ?? false);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       return await serve(values.port ?? process.env.PORT);
