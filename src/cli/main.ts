@@ -21,6 +21,7 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { BadInput, readBytes, readText, write } from './input.ts';
 import { diff, migrateFile } from './settings.ts';
+import { solveFile } from './solve.ts';
 
 const MAX_GRID_BYTES = 50_000_000;
 const MAX_LOG_BYTES = 16_000_000;
@@ -31,6 +32,7 @@ wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [--terrai
 wanderweg log FILE [--json]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
 wanderweg diff A B [--json]        (craft files or settings as TOML)
+wanderweg solve --board TARGET WISHES.json [--json]
 wanderweg serve [--port N]
 `;
 
@@ -232,6 +234,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         from: { type: 'string' },
         to: { type: 'string' },
         out: { type: 'string' },
+        board: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -255,6 +258,8 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'migrate' && files.length === 1 && values.from !== undefined && values.to !== undefined)
       return migrateFile(files[0]!, values.from, values.to, values.json ?? false, values.out);
     if (command === 'diff' && files.length === 2) return diff(files[0]!, files[1]!, values.json ?? false);
+    if (command === 'solve' && files.length === 1 && values.board !== undefined)
+      return solveFile(files[0]!, values.board, values.json ?? false);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       return await serve(values.port ?? process.env.PORT);

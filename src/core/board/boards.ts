@@ -1,0 +1,135 @@
+import type { BoardModel, Bus, OutputPad, Port, Timer } from './model.ts';
+
+/** The boards there are: pads, timers, ports and buses of each. */
+
+const row = (
+  first: number,
+  timers: readonly number[],
+  yMm: number,
+  fromMm: number,
+  pitchMm: number,
+): OutputPad[] =>
+  timers.map((timer, i) => ({
+    output: first + i,
+    pad: `S${first + i}`,
+    timer,
+    xMm: fromMm + i * pitchMm,
+    yMm,
+  }));
+
+const timer = (n: number, frames: boolean, capture: boolean): Timer => ({ n, frames, capture });
+
+const port = (n: number, xMm: number, yMm: number, more: Partial<Port> = {}): Port => ({
+  name: `port ${n}`,
+  xMm,
+  yMm,
+  mostBaud: 921600,
+  inverts: false,
+  halfDuplex: true,
+  ...more,
+});
+
+const bus = (name: string, kind: Bus['kind'], xMm: number, yMm: number, more: Partial<Bus> = {}): Bus => ({
+  name,
+  kind,
+  xMm,
+  yMm,
+  onBoard: [],
+  ...more,
+});
+
+/** Seven outputs on four timers, four ports, one I2C bus. Its fourth port lies on the last two outputs. */
+export const cobbleF4Wing: BoardModel = {
+  target: 'cobble-f4-wing',
+  name: 'Cobble F4 Wing',
+  revision: 'A',
+  widthMm: 46,
+  heightMm: 32,
+  outputs: row(1, [1, 1, 2, 2, 3, 4, 4], 2.5, 8, 5),
+  timers: [timer(1, true, false), timer(2, true, true), timer(3, false, true), timer(4, false, true)],
+  ports: [
+    port(1, 8, 29.5),
+    port(2, 18, 29.5, { inverts: true, halfDuplex: false }),
+    port(3, 28, 29.5, { mostBaud: 460800 }),
+    port(4, 38, 29.5, { mostBaud: 115200, halfDuplex: false, sharesOutputs: [6, 7] }),
+  ],
+  buses: [
+    bus('SPI 1', 'spi', 23, 14, { onBoard: [{ device: 'gyro and accelerometer', address: 0 }] }),
+    bus('I2C 1', 'i2c', 43, 16, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
+  ],
+};
+
+/** Nine outputs on five timers, six ports, two I2C buses, of which the second lies on the fifth port. */
+export const fellF7Model: BoardModel = {
+  target: 'fell-f7',
+  name: 'Fell F7',
+  revision: 'A',
+  widthMm: 52,
+  heightMm: 36,
+  outputs: row(1, [1, 1, 2, 2, 3, 3, 4, 4, 5], 2.5, 5, 5.2),
+  timers: [
+    timer(1, true, true),
+    timer(2, true, true),
+    timer(3, true, true),
+    timer(4, true, false),
+    timer(5, false, true),
+  ],
+  ports: [
+    port(1, 6, 33.5),
+    port(2, 14, 33.5, { inverts: true }),
+    port(3, 22, 33.5),
+    port(4, 30, 33.5, { inverts: true }),
+    port(5, 38, 33.5, { mostBaud: 460800 }),
+    port(6, 46, 33.5, { mostBaud: 115200, halfDuplex: false, sharesOutputs: [9] }),
+  ],
+  buses: [
+    bus('SPI 1', 'spi', 26, 17, { onBoard: [{ device: 'gyro and accelerometer', address: 0 }] }),
+    bus('I2C 1', 'i2c', 49, 14, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
+    bus('I2C 2', 'i2c', 49, 23, { sharesPort: 'port 5' }),
+  ],
+};
+
+function massif(revision: 'A' | 'B'): BoardModel {
+  return {
+    target: `massif-h7-${revision.toLowerCase()}`,
+    name: 'Massif H7',
+    revision,
+    widthMm: 58,
+    heightMm: 40,
+    outputs: row(1, [1, 1, 2, 2, 3, 3, 3, 3, 4, 4, 5, 5], 2.5, 4, 4.5),
+    timers: [
+      timer(1, true, true),
+      timer(2, true, true),
+      timer(3, true, true),
+      timer(4, true, true),
+      timer(5, false, true),
+    ],
+    ports: [
+      port(1, 5, 37.5),
+      port(2, 13, 37.5, { inverts: true }),
+      port(3, 21, 37.5, { inverts: true }),
+      port(4, 29, 37.5),
+      port(5, 37, 37.5),
+      port(6, 45, 37.5, { mostBaud: 460800 }),
+      port(7, 53, 37.5, { mostBaud: 115200, halfDuplex: false, sharesOutputs: [11, 12] }),
+    ],
+    buses: [
+      bus('SPI 1', 'spi', 22, 18, { onBoard: [{ device: 'first gyro and accelerometer', address: 0 }] }),
+      bus('SPI 2', 'spi', 34, 18, { onBoard: [{ device: 'second gyro and accelerometer', address: 0 }] }),
+      bus('I2C 1', 'i2c', 55, 12, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
+      bus('I2C 2', 'i2c', 55, 20, { sharesPort: 'port 6' }),
+      // Of revision A the CAN driver hangs on the timer of the last outputs, of B on that of the middle ones.
+      bus('CAN 1', 'can', 55, 28, { takesTimer: revision === 'A' ? 5 : 3 }),
+    ],
+  };
+}
+
+/** Twelve outputs on five timers, seven ports, two I2C buses and CAN, which takes a timer from the outputs. */
+export const massifH7A: BoardModel = massif('A');
+export const massifH7B: BoardModel = massif('B');
+
+export const boards: readonly BoardModel[] = [cobbleF4Wing, fellF7Model, massifH7A, massifH7B];
+
+export function boardOf(target: string): BoardModel | undefined {
+  return boards.find((b) => b.target === target);
+}

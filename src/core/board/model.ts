@@ -1,0 +1,57 @@
+/** What a board is made of, as far as wiring it goes. Lengths in mm from its upper left corner. */
+export interface BoardModel {
+  /** Name of firmware builds for it: "massif-h7-b". */
+  readonly target: string;
+  readonly name: string;
+  readonly revision: string;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly outputs: readonly OutputPad[];
+  readonly timers: readonly Timer[];
+  readonly ports: readonly Port[];
+  readonly buses: readonly Bus[];
+}
+
+export interface OutputPad {
+  readonly output: number;
+  readonly pad: string;
+  readonly timer: number;
+  readonly xMm: number;
+  readonly yMm: number;
+}
+
+export interface Timer {
+  readonly n: number;
+  /** Can send digital frames to motor controllers, and colours to an LED strip. */
+  readonly frames: boolean;
+  /** Can time edges that come in: for a pulse train, or for a port made in software. */
+  readonly capture: boolean;
+}
+
+export interface Port {
+  readonly name: string;
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly mostBaud: number;
+  /** Can turn its levels round, as some receivers need. */
+  readonly inverts: boolean;
+  readonly halfDuplex: boolean;
+  /** Outputs on the same pins: either the port or they. */
+  readonly sharesOutputs?: readonly number[];
+}
+
+export interface Bus {
+  readonly name: string;
+  readonly kind: 'i2c' | 'spi' | 'can';
+  readonly xMm: number;
+  readonly yMm: number;
+  /** Port on the same pins: either the bus or it. */
+  readonly sharesPort?: string;
+  /** Timer that the bus needs for itself. */
+  readonly takesTimer?: number;
+  /** Soldered on the board. */
+  readonly onBoard: readonly { readonly device: string; readonly address: number }[];
+}
+
+/** Fastest port made in software, baud. */
+export const SOFTWARE_MOST_BAUD = 19200;
