@@ -5,13 +5,17 @@ import { gzipSync } from 'node:zlib';
 import { chanceLoss } from '../src/bench/chanceLoss.ts';
 import { Rehearsal, type RehearsalInput } from '../src/bench/rehearsal.ts';
 import { flyAll, rehearseBatch } from '../src/cli/batch.ts';
+import { massifH7A, massifH7B } from '../src/core/board/boards.ts';
+import { solve } from '../src/core/board/solve.ts';
+import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
 import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
+import { Random } from '../src/core/math/random.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { readBoard } from '../src/link/board.ts';
 import { benchRig } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
-import { chromiumArgs, findChromium } from './chromium.mjs';
+import { inPage, keepMs, legChangeMs } from './benchInPage.ts';
 import { yardstick } from './yardstick/yardstick.ts';
 
 const RETURNS = 200;
@@ -136,49 +140,33 @@ function firstLoadKb(): { main: number; withWorker: number; withBench: number } 
   return { main, withWorker, withBench: withWorker + (kit ? size(kit) : 0) };
 }
 
-/** Runs in the page: presses a key, and resolves with the time until the new leg is painted. As text, since it is not ours to compile. */
-const CHANGE_LEG = `(key) => new Promise((resolve) => {
-  const before = document.querySelector('h1');
-  const start = performance.now();
-  const look = () => {
-    const now = document.querySelector('h1');
-    if (now && now !== before) requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)));
-    else requestAnimationFrame(look);
-  };
-  window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
-  look();
-})`;
-
-/** Median time from the key that changes the leg to the paint of the new one, in Chromium. Null without one. */
-async function legChangeMs(): Promise<number | null> {
-  const executablePath = findChromium();
-  if (!executablePath) return null;
-  const { chromium } = await import('playwright-core');
-  const { createServer } = await import('../src/server/serve.ts');
-  const server = createServer().listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  const address = server.address();
-  const port = typeof address === 'object' && address ? address.port : 0;
-  const browser = await chromium.launch({ executablePath, args: chromiumArgs });
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(`http://127.0.0.1:${port}/`);
-    await page.waitForSelector('h1');
-    await page.waitForTimeout(2500);
-    const times: number[] = [];
-    for (let round = 0; round < 4; round++) {
-      for (const key of ['3', '4', '6', '1']) {
-        times.push(await page.evaluate<number>(`(${CHANGE_LEG})(${JSON.stringify(key)})`));
-        await page.waitForTimeout(200);
-      }
-    }
-    // The first visit of a leg loads it; the median is of legs that were seen before.
-    const later = times.slice(4).sort((a, b) => a - b);
-    return later[Math.floor(later.length / 2)]!;
-  } finally {
-    await browser.close();
-    server.close();
+/** The slowest of two hundred loads of wishes on Massif, twelve outputs and twelve devices, ms. */
+function solveMs(): number {
+  const random = new Random(5);
+  const pick = <T>(of: readonly T[]) => of[Math.floor(random.uniform() * of.length)]!;
+  const serial = ['gnss', 'telemetry', 'camera', 'rangefinder', 'receiver-crsf', 'video-control'] as const;
+  const buses = ['compass', 'airspeed', 'temperature', 'rangefinder', 'battery-monitor', 'flow'] as const;
+  let worst = 0;
+  for (let k = 0; k < 200; k++) {
+    const wishes = wishesSchema.parse({
+      outputs: Array.from({ length: 12 }, (_, i) => ({
+        name: `output ${i}`,
+        kind: pick(k % 2 === 0 ? ['servo-pwm', 'dshot600'] : outputKinds),
+        ...(random.uniform() < 0.5 ? { output: 1 + i } : {}),
+      })),
+      serial: serial.map((device, i) => ({
+        device,
+        ...(random.uniform() < 0.3 ? { port: `port ${1 + i}` } : {}),
+        ...(random.uniform() < 0.2 ? { baud: 9600 } : {}),
+      })),
+      buses: buses.map((device) => ({ device, kind: random.uniform() < 0.2 ? 'can' : 'i2c' })),
+    });
+    const start = performance.now();
+    solve(pick([massifH7A, massifH7B]), wishes);
+    // The first ones are compiled on the way.
+    if (k >= 20) worst = Math.max(worst, performance.now() - start);
   }
+  return worst;
 }
 
 /** @param returns also fly two hundred lost links a craft, which takes some twenty minutes */
@@ -220,9 +208,17 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
     add('app.firstload.script-and-catalogue-worker', load.withWorker, 'kB gzip', 250, 'lower');
     say(`  and ${load.withBench.toFixed(0)} kB once the simulated bench has been loaded behind it`);
   }
+  say('Laying out boards…');
+  add('board.solve.massif', solveMs(), 'ms, slowest of 180', 50, 'lower');
   say('Changing legs…');
-  const change = await legChangeMs();
+  const change = await inPage(legChangeMs);
   if (change !== null) add('app.legchange', change, 'ms', 100, 'lower');
+  say('Looking through a thousand snapshots…');
+  const kept = await inPage(keepMs);
+  if (kept) {
+    add('keep.longest-frame', kept.frame, 'ms with 1000 snapshots', 50, 'lower');
+    add('keep.compare', kept.compare, 'ms for 450 settings', 100, 'lower');
+  }
   if (json) process.stdout.write(`${JSON.stringify({ figures })}\n`);
   else
     for (const f of figures)

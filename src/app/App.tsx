@@ -19,6 +19,7 @@ const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
 const Help = lazy(() => import('./shell/Help.tsx'));
 const loadPalette = () => import('./shell/Palette.tsx');
 const Palette = lazy(loadPalette);
+const KeepStation = lazy(() => import('./legs/build/KeepStation.tsx'));
 const AirframeStation = lazy(() => import('./legs/build/AirframeStation.tsx'));
 const StartingValuesStation = lazy(() => import('./legs/build/StartingValuesStation.tsx'));
 const WhichMovedStation = lazy(() => import('./legs/steer/WhichMovedStation.tsx'));
@@ -32,6 +33,7 @@ const ManyWindsStation = lazy(() => import('./legs/rehearse/ManyWindsStation.tsx
 
 const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
   board: BoardStation,
+  keep: KeepStation,
   airframe: AirframeStation,
   'starting-values': StartingValuesStation,
   'which-moved': WhichMovedStation,

@@ -4,6 +4,7 @@ import { readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
 import { portTransport } from '#link/transport.ts';
+import { keep, keepMet } from './history.ts';
 import { clearTelemetry, takeTelemetry } from './live/telemetry.ts';
 import { linkGone, linkReading, linkReady, writeChanged } from './store/boardSlice.ts';
 import { saveFlash } from './store/persistence.ts';
@@ -54,7 +55,9 @@ export async function connect(): Promise<void> {
       }),
     );
     store.dispatch(boardRead(copy.values));
-    store.dispatch(linkReady({ identity: copy.identity, differing }));
+    // What is on the board is kept before anything can be done to it.
+    const before = await keepMet(copy.identity, copy.values);
+    store.dispatch(linkReady({ identity: copy.identity, differing, before }));
     for (const [group, hz] of [
       ['attitude', 50],
       ['outputs', 50],
@@ -125,6 +128,8 @@ export async function writeToBoard(): Promise<void> {
       store.dispatch(boardRead(outcome.values));
       if (outcome.kind === 'written') {
         store.dispatch(writeChanged({ kind: 'written', count, restartNeeded: outcome.restartNeeded }));
+        const identity = store.getState().board.identity;
+        if (identity) await keep('written', identity, outcome.values);
         void bench.flashPages().then(saveFlash);
       } else {
         store.dispatch(

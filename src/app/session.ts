@@ -6,6 +6,7 @@ import { makeProof, type Seen } from '#core/proofs/proofs.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
+import { loadHistory } from './history.ts';
 import { notify } from './notify.tsx';
 import { batchDropped } from './store/batchSlice.ts';
 import { writeChanged } from './store/boardSlice.ts';
@@ -48,6 +49,7 @@ export async function start(): Promise<void> {
     await openCraft(demo.craft, null, null);
   }
   startPersistence();
+  void loadHistory();
 }
 
 /** Takes a craft as the one worked on, and puts its like on the bench. */

@@ -4,6 +4,7 @@ import { closeBench, find, open, openBench, plugIn } from './helpers.ts';
 
 const views = [
   '/build/board',
+  '/build/keep',
   '/build/airframe',
   '/build/starting-values',
   '/sense',

@@ -18,6 +18,18 @@ export interface BoardState {
   readonly write: WriteState;
   /** The board that was met before this link, with settings unlike the file's. */
   readonly differing: number;
+  /** When this very board was seen before, and what changed on it since; null when it was not. */
+  readonly before: MetBefore | null;
+}
+
+export interface MetBefore {
+  /** Snapshot that was the newest of it. */
+  readonly id: string;
+  /** RFC 3339 */
+  readonly lastAt: string;
+  readonly changed: number;
+  /** Its firmware then, where that is another now. */
+  readonly version: string | null;
 }
 
 const slice = createSlice({
@@ -29,6 +41,7 @@ const slice = createSlice({
     fault: null,
     write: { kind: 'idle' },
     differing: 0,
+    before: null,
   } as BoardState,
   reducers: {
     linkReading: (state, { payload }: PayloadAction<number>): BoardState => ({
@@ -39,7 +52,7 @@ const slice = createSlice({
     }),
     linkReady: (
       state,
-      { payload }: PayloadAction<{ identity: Identity; differing: number }>,
+      { payload }: PayloadAction<{ identity: Identity; differing: number; before: MetBefore | null }>,
     ): BoardState => ({
       ...state,
       ...payload,

@@ -28,6 +28,10 @@ const slice = createSlice({
       file: state.file && { ...state.file, name: payload },
       airframe: state.airframe && { ...state.airframe, name: payload },
     }),
+    setupChosen: (state, { payload }: PayloadAction<string>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, setup: payload },
+    }),
     proofTaken: (state, { payload }: PayloadAction<Proof>): CraftState => ({
       ...state,
       proofs: withProof(state.proofs, payload),
@@ -35,5 +39,5 @@ const slice = createSlice({
   },
 });
 
-export const { craftLoaded, airframeChanged, renamed, proofTaken } = slice.actions;
+export const { craftLoaded, airframeChanged, renamed, setupChosen, proofTaken } = slice.actions;
 export const craftReducer = slice.reducer;

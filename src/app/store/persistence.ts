@@ -29,11 +29,23 @@ const DATABASE = 'wanderweg';
 const SAVE_AFTER_MS = 120;
 let database: Promise<IDBPDatabase> | null = null;
 
-function open(): Promise<IDBPDatabase> {
-  database ??= openDB(DATABASE, 1, {
-    upgrade(db) {
-      db.createObjectStore('craft');
-      db.createObjectStore('bench');
+/** The browser's store: the craft, the bench's flash, and the history of settings. */
+export function openStore(): Promise<IDBPDatabase> {
+  database ??= openDB(DATABASE, 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore('craft');
+        db.createObjectStore('bench');
+      }
+      if (from < 2) {
+        db.createObjectStore('snapshots', { keyPath: 'id' });
+        db.createObjectStore('contents');
+      }
+    },
+    // Another tab with a newer version waits for this one to let go.
+    blocking: () => {
+      void database?.then((db) => db.close());
+      database = null;
     },
   });
   return database;
@@ -41,7 +53,7 @@ function open(): Promise<IDBPDatabase> {
 
 /** What was kept last time; null on a first visit. Throws a sentence where something is there but unusable. */
 export async function loadKept(): Promise<Kept | null> {
-  const raw: unknown = await (await open()).get('craft', 'current');
+  const raw: unknown = await (await openStore()).get('craft', 'current');
   if (raw === undefined) return null;
   const parsed = keptSchema.safeParse(raw);
   if (!parsed.success) throw new Error('What the browser kept is damaged; the demo craft is opened instead.');
@@ -80,7 +92,7 @@ export function startPersistence(): void {
     const kept = snapshot(store.getState());
     if (!kept) return;
     try {
-      await (await open()).put('craft', kept, 'current');
+      await (await openStore()).put('craft', kept, 'current');
       if (told) store.dispatch(uiChanged({ storageFault: null }));
       told = false;
     } catch {
@@ -117,7 +129,7 @@ export function startPersistence(): void {
 /** The simulated board's flash, so that it holds its settings over a reload as a real one would. */
 export async function loadFlash(): Promise<readonly [Uint8Array, Uint8Array] | null> {
   try {
-    const pages: unknown = await (await open()).get('bench', 'flash');
+    const pages: unknown = await (await openStore()).get('bench', 'flash');
     const parsed = z.tuple([z.instanceof(Uint8Array), z.instanceof(Uint8Array)]).safeParse(pages);
     return parsed.success ? parsed.data : null;
   } catch {
@@ -128,7 +140,7 @@ export async function loadFlash(): Promise<readonly [Uint8Array, Uint8Array] | n
 export async function saveFlash(pages: readonly [Uint8Array, Uint8Array] | null): Promise<void> {
   if (!pages) return;
   try {
-    await (await open()).put('bench', pages, 'flash');
+    await (await openStore()).put('bench', pages, 'flash');
   } catch {
     // The board keeps its settings in this tab; the banner about storage is already shown for the craft.
   }

@@ -4,9 +4,10 @@ import type { ProgressInput } from '#core/findings/progress.ts';
 import type { Finding } from '#core/findings/rule.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
+import { contentName, type Snapshot } from '#core/formats/history.ts';
 import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
-import { Catalogue } from '#core/settings/catalogue.ts';
+import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import torvholmText from '#demo/terrain/torvholm-map.asc?raw';
@@ -71,6 +72,8 @@ export const selectProgress = createSelector(
     (s: AppState) => s.rehearsal.flownWith,
     selectFlightPrint,
     (s: AppState) => s.batch,
+    (s: AppState) => s.settings.base,
+    (s: AppState) => s.history.snapshots,
   ],
   (
     airframe,
@@ -83,6 +86,8 @@ export const selectProgress = createSelector(
     flownWith,
     print,
     many,
+    base,
+    snapshots,
   ): ProgressInput | null => {
     if (!airframe) return null;
     const rehearsed =
@@ -101,10 +106,20 @@ export const selectProgress = createSelector(
       proofs,
       findings,
       boardMet: baseFrom === 'board',
+      kept: isKept(snapshots, base),
       pendingKeys: Object.keys(edits),
       rehearsed,
       batch,
     };
+  },
+);
+
+const isKept = createSelector(
+  [(snapshots: readonly Snapshot[]) => snapshots, (_: readonly Snapshot[], base: Values) => base],
+  (snapshots, base) => {
+    if (snapshots.length === 0) return false;
+    const name = contentName(base);
+    return snapshots.some((s) => s.content === name);
   },
 );
 

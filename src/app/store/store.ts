@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { batchReducer } from './batchSlice.ts';
 import { boardReducer } from './boardSlice.ts';
 import { craftReducer } from './craftSlice.ts';
+import { historyReducer } from './historySlice.ts';
 import { rehearsalReducer } from './rehearsalSlice.ts';
 import { settingsReducer } from './settingsSlice.ts';
 import { uiReducer } from './uiSlice.ts';
@@ -14,6 +15,7 @@ export const store = configureStore({
     board: boardReducer,
     rehearsal: rehearsalReducer,
     batch: batchReducer,
+    history: historyReducer,
     ui: uiReducer,
   },
   // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.

@@ -7,9 +7,11 @@ import type { RehearsalResult, Verdict } from '#core/formats/rehearsalResult.ts'
 import { MOSSVIK, parseScenario, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { type MigrationReport, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
 import torvholmText from '#demo/terrain/torvholm.asc?raw';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
 
@@ -51,6 +53,18 @@ function prepare(airframe: Airframe, values: Values, truth: BenchTruth | null, s
 const api = {
   startingValues(airframe: Airframe): StartingValue[] {
     return startingValues(airframe, ground).filter((s) => pfadCatalogue.checkValue(s.key, s.value) === null);
+  },
+
+  /** Settings of one firmware version as another has them; null when one of the two is not known. */
+  carry(
+    values: Values,
+    from: string,
+    to: string,
+    chosen: Readonly<Record<string, number>> = {},
+  ): MigrationReport | null {
+    const path = pathBetween(from, to);
+    if (!path || !isPfadVersion(from) || !isPfadVersion(to)) return null;
+    return migrate(values, from, to, path, catalogueOf(from), catalogueOf(to), chosen);
   },
 
   cancel(): void {

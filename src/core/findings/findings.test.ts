@@ -187,6 +187,7 @@ describe('progress on the trail', () => {
     proofs: [],
     findings: [],
     boardMet: true,
+    kept: true,
     pendingKeys: [],
     rehearsed: 'no',
     batch: 'no',

@@ -26,6 +26,8 @@ export interface ProgressInput {
   readonly findings: readonly Finding[];
   /** A board was met and its settings are those shown. */
   readonly boardMet: boolean;
+  /** A snapshot of these very settings is kept. */
+  readonly kept: boolean;
   /** Edits wait to be written. */
   readonly pendingKeys: readonly string[];
   /** The last rehearsal: came home on these very settings, on others, or has not. */
@@ -54,6 +56,8 @@ function ownState(station: StationId, p: ProgressInput): Progress {
   switch (station) {
     case 'board':
       return p.boardMet ? 'proven' : 'open';
+    case 'keep':
+      return p.kept ? 'set' : 'open';
     case 'airframe':
       return 'set';
     case 'starting-values':

@@ -4,6 +4,7 @@ export type LegId = (typeof legIds)[number];
 
 export const stationIds = [
   'board',
+  'keep',
   'airframe',
   'starting-values',
   'which-moved',
@@ -31,6 +32,7 @@ export const legs: readonly Leg[] = [
     name: 'Build',
     stations: [
       { id: 'board', name: 'Who is there' },
+      { id: 'keep', name: 'What was kept' },
       { id: 'airframe', name: 'The craft' },
       { id: 'starting-values', name: 'Starting values' },
     ],

@@ -21,6 +21,8 @@ export const craftFileSchema = z.object({
   edits: z.record(z.string().max(60), settingValueSchema).default({}),
   proofs: z.array(proofSchema).max(500).default([]),
   notes: z.string().max(100_000).default(''),
+  /** Named set-up worked on, such as "survey camera"; empty for the usual one. */
+  setup: z.string().max(60).default(''),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;

@@ -1,7 +1,10 @@
+import { useNavigate } from 'react-router';
 import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { formatDuration } from '#core/units/units.ts';
+import { when } from '../../history.ts';
 import { benchControl } from '../../session.ts';
+import { compared } from '../../store/historySlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
@@ -65,6 +68,7 @@ export function BoardStation() {
               <span className="num">{identity.serial}</span>
             </p>
             {identity.note && <p className="mt-1 text-amber">{identity.note}</p>}
+            <MetBeforeLine />
           </div>
           <dl className="grid grid-cols-[auto_1fr] content-start gap-x-4 [&>dt]:text-soft">
             <dt>Settings read</dt>
@@ -85,6 +89,36 @@ export function BoardStation() {
         />
       )}
     </>
+  );
+}
+
+/** Whether this very board was here before, and what somebody changed on it since. */
+function MetBeforeLine() {
+  const { before, link } = useApp((s) => s.board);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  if (link !== 'ready') return null;
+  if (!before)
+    return <p className="mt-1 max-w-[300px] text-soft">Met for the first time; what it holds was kept.</p>;
+  const since = before.version ? `It ran ${before.version} then. ` : '';
+  return (
+    <p className="mt-1 max-w-[300px] text-soft">
+      Last seen {when(before.lastAt)}. {since}
+      {before.changed === 0 ? (
+        'Nothing on it has changed since.'
+      ) : (
+        <button
+          type="button"
+          className="text-amber underline decoration-dotted"
+          onClick={() => {
+            dispatch(compared({ a: before.id, b: 'board' }));
+            navigate('/build/keep');
+          }}
+        >
+          {before.changed === 1 ? '1 setting was' : `${before.changed} settings were`} changed on it since.
+        </button>
+      )}
+    </p>
   );
 }
 

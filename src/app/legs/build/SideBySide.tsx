@@ -1,0 +1,261 @@
+import { memo, startTransition, useEffect, useMemo, useState } from 'react';
+import { readCraftFile } from '#core/formats/craftFile.ts';
+import type { Snapshot } from '#core/formats/history.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { compareSettings, type Difference } from '#core/settings/compare.ts';
+import { contentOf, sideName } from '../../history.ts';
+import { compared, type Side } from '../../store/historySlice.ts';
+import { selectCatalogue, selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { valueText } from '../../ui/SettingField.tsx';
+import { workshop } from '../../workers/index.ts';
+
+/** Settings of one side, with how they were carried over when another firmware version held them. */
+interface Shown {
+  readonly of: Side | null;
+  readonly values: Values;
+  readonly carriedFrom: string | null;
+}
+
+/** The settings of a side as this firmware has them; null while they are looked up, a sentence when they cannot be. */
+function useSide(side: Side | null, fromFile: Values | null): Shown | string | null {
+  const snapshot = useApp((s) => s.history.snapshots.find((x) => x.id === side));
+  const version = useApp((s) => s.board.identity?.version ?? s.craft.file?.board.version ?? '');
+  const base = useApp((s) => s.settings.base);
+  const draft = useApp(selectValues);
+  const [found, setFound] = useState<Shown | string | null>(null);
+  useEffect(() => {
+    let current = true;
+    const look = async (): Promise<Shown | string | null> => {
+      if (fromFile) return { of: side, values: fromFile, carriedFrom: null };
+      if (side === null) return null;
+      if (side === 'board') return { of: side, values: base, carriedFrom: null };
+      if (side === 'draft') return { of: side, values: draft, carriedFrom: null };
+      const values = await contentOf(side);
+      if (!values) return 'Its settings are not in this browser any more.';
+      if (!snapshot || snapshot.version === version) return { of: side, values, carriedFrom: null };
+      const report = await workshop().carry(values, snapshot.version, version);
+      return report
+        ? { of: side, values: report.values, carriedFrom: snapshot.version }
+        : `Its settings are of ${snapshot.firmware} ${snapshot.version}, which cannot be compared with ${version}.`;
+    };
+    void look().then((f) => current && setFound(f));
+    return () => {
+      current = false;
+    };
+  }, [side, fromFile, snapshot, version, base, draft]);
+  // What belongs to the side before is not shown under this one's name.
+  return typeof found === 'object' && found?.of !== side ? null : found;
+}
+
+/** Differences in whose name or meaning every word of the query is found. */
+function searched(list: readonly Difference[], query: string): Difference[] {
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
+  return list.filter((d) => {
+    const hay =
+      `${d.key} ${d.entry?.label ?? ''} ${d.entry?.meaning ?? ''} ${d.entry?.group ?? ''}`.toLowerCase();
+    return words.every((w) => hay.includes(w));
+  });
+}
+
+/** Two states setting by setting: only what differs, and any part of the left one to take into the tray. */
+export const SideBySide = memo(function SideBySide() {
+  const { a, b, snapshots } = useApp((s) => s.history);
+  const catalogue = useApp(selectCatalogue);
+  const dispatch = useAppDispatch();
+  const [file, setFile] = useState<{ name: string; values: Values } | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [filter, setFilter] = useState('');
+  const [left, right] = [useSide(a, file?.values ?? null), useSide(b, null)];
+  const differing = useMemo(
+    () =>
+      left && right && typeof left === 'object' && typeof right === 'object'
+        ? compareSettings(left.values, right.values, catalogue)
+        : null,
+    [left, right, catalogue],
+  );
+  const shown = useMemo(() => searched(differing ?? [], filter), [differing, filter]);
+  const open = async (f: File) => {
+    const read = readCraftFile(await f.text());
+    setFault(read.ok ? null : read.why);
+    if (read.ok) setFile({ name: read.craft.name, values: { ...read.craft.settings, ...read.craft.edits } });
+  };
+  const takeable = shown.filter((d) => d.a !== undefined && d.entry);
+  return (
+    <section
+      aria-label="What differs"
+      data-from={left && typeof left === 'object' ? left.of : undefined}
+      className="flex min-h-0 flex-1 flex-col"
+    >
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-soft">
+        <span>
+          From{' '}
+          <b className="font-medium text-ink">
+            {file ? `the file of ${file.name}` : a ? sideName(a, snapshots) : 'nothing picked yet'}
+          </b>{' '}
+          to
+        </span>
+        <select
+          aria-label="Compare with"
+          className="max-w-64 rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-ink"
+          value={b}
+          onChange={(e) => dispatch(compared({ b: e.target.value }))}
+        >
+          <option value="draft">{sideName('draft', snapshots)}</option>
+          <option value="board">{sideName('board', snapshots)}</option>
+          <SnapshotOptions snapshots={snapshots} />
+        </select>
+        <label className="cursor-pointer underline decoration-dotted focus-within:outline-2">
+          {file ? 'another craft' : 'from another craft’s file…'}
+          <input
+            type="file"
+            accept=".json,application/json"
+            aria-label="Craft file to compare"
+            className="sr-only"
+            onChange={(e) => {
+              const chosen = e.target.files?.[0];
+              e.target.value = '';
+              if (chosen) void open(chosen);
+            }}
+          />
+        </label>
+        {file && (
+          <button type="button" className="underline decoration-dotted" onClick={() => setFile(null)}>
+            back to what was kept
+          </button>
+        )}
+      </div>
+      {[left, right, fault].map(
+        (x) =>
+          typeof x === 'string' && (
+            <p key={x} role="alert" className="mt-2 text-red">
+              {x}
+            </p>
+          ),
+      )}
+      {left && typeof left === 'object' && left.carriedFrom && (
+        <p className="mt-1 text-amber">
+          It was kept on Pfad {left.carriedFrom}; its settings are shown as this version has them.
+        </p>
+      )}
+      {differing && (
+        <>
+          <div className="mt-2 flex items-center gap-3">
+            <input
+              type="search"
+              aria-label="Search the differences"
+              placeholder="name or meaning"
+              value={filter}
+              onChange={(e) => setFilter(e.target.value)}
+              className="w-36 rounded-[4px] border border-line bg-sheet px-2 py-1"
+            />
+            <span className="whitespace-nowrap text-soft" role="status">
+              {differing.length === 0
+                ? 'They are the same in every setting.'
+                : `${shown.length === differing.length ? '' : `${shown.length} of `}${differing.length} ${differing.length === 1 ? 'setting differs' : 'settings differ'}.`}
+            </span>
+            {takeable.length > 0 && (
+              <Button
+                className="ml-auto"
+                onClick={() => dispatch(staged(Object.fromEntries(takeable.map((d) => [d.key, d.a!]))))}
+              >
+                Take {takeable.length === 1 ? 'it' : `all ${takeable.length}`}
+              </Button>
+            )}
+          </div>
+          <Differences list={shown} />
+        </>
+      )}
+      {!differing && !a && !file && (
+        <p className="mt-6 max-w-[420px] text-soft">
+          Pick a moment on the line of time at the left. What was different then is shown here, and any part
+          of it can be taken back.
+        </p>
+      )}
+    </section>
+  );
+});
+
+/** So many of the newest can be picked as the other side. */
+const OTHER_SIDES = 100;
+
+const SnapshotOptions = memo(function SnapshotOptions({
+  snapshots,
+}: {
+  readonly snapshots: readonly Snapshot[];
+}) {
+  const newest = snapshots.slice(0, OTHER_SIDES);
+  return newest.map((s) => (
+    <option key={s.id} value={s.id}>
+      {sideName(s.id, newest)}
+    </option>
+  ));
+});
+
+/** So many rows fill the view; the others follow after the first paint. */
+const FIRST_ROWS = 30;
+
+const Differences = memo(function Differences({ list }: { readonly list: readonly Difference[] }) {
+  const [whole, setWhole] = useState<readonly Difference[] | null>(null);
+  useEffect(() => startTransition(() => setWhole(list)), [list]);
+  const rows = whole === list ? list : list.slice(0, FIRST_ROWS);
+  const groups = new Map<string, Difference[]>();
+  for (const d of rows) {
+    const group = d.entry?.group ?? 'Unknown to this firmware';
+    const others = groups.get(group);
+    if (others) others.push(d);
+    else groups.set(group, [d]);
+  }
+  return (
+    <div className="mt-2 min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="Differences">
+      {[...groups].map(([group, of]) => (
+        <section key={group} className="mb-3 [contain-intrinsic-size:auto_200px] [content-visibility:auto]">
+          <h2 className="label">{group}</h2>
+          <ul>
+            {of.map((d) => (
+              <DifferenceRow key={d.key} difference={d} />
+            ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+});
+
+const DifferenceRow = memo(function DifferenceRow({ difference: d }: { readonly difference: Difference }) {
+  const units = useApp((s) => s.ui.units);
+  const dispatch = useAppDispatch();
+  return (
+    <li className="border-line border-b py-1">
+      <div className="grid grid-cols-[minmax(0,1fr)_110px_14px_110px_52px] items-baseline gap-2">
+        <span className="truncate" title={d.key}>
+          {d.entry?.label ?? d.key}
+        </span>
+        <b className="num truncate text-right font-medium">
+          {d.a === undefined ? 'not there' : valueText(d.entry, d.a, units)}
+        </b>
+        <span className="text-center text-faint" aria-hidden="true">
+          →
+        </span>
+        <span className="num truncate text-soft">
+          {d.b === undefined ? 'not there' : valueText(d.entry, d.b, units)}
+        </span>
+        {d.entry && d.a !== undefined ? (
+          <button
+            type="button"
+            aria-label={`Take ${d.entry.label} into the tray`}
+            className="text-forest underline decoration-dotted"
+            onClick={() => dispatch(staged({ [d.key]: d.a! }))}
+          >
+            take
+          </button>
+        ) : (
+          <span />
+        )}
+      </div>
+      {d.entry && <p className="text-[12.5px] text-faint leading-4">{d.entry.meaning}</p>}
+    </li>
+  );
+});

@@ -1,0 +1,140 @@
+import type { Page } from 'playwright-core';
+import { remember, writeHistory } from '../src/core/formats/history.ts';
+import type { SettingValue, Values } from '../src/core/settings/catalogue.ts';
+import { pfadCatalogue } from '../src/firmware/catalogue.ts';
+import { chromiumArgs, findChromium } from './chromium.mjs';
+
+/** What the bench measures in the built application, in Chromium. */
+
+/** Runs in the page: presses a key, and resolves with the time until the new leg is painted. As text, since it is not ours to compile. */
+const CHANGE_LEG = `(key) => new Promise((resolve) => {
+  const before = document.querySelector('h1');
+  const start = performance.now();
+  const look = () => {
+    const now = document.querySelector('h1');
+    if (now && now !== before) requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)));
+    else requestAnimationFrame(look);
+  };
+  window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+  look();
+})`;
+
+/** Opens the built application in Chromium for a measurement. Null without a Chromium. */
+export async function inPage<T>(measure: (page: Page) => Promise<T>): Promise<T | null> {
+  const executablePath = findChromium();
+  if (!executablePath) return null;
+  const { chromium } = await import('playwright-core');
+  const { createServer } = await import('../src/server/serve.ts');
+  const server = createServer().listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : 0;
+  const browser = await chromium.launch({ executablePath, args: chromiumArgs });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`http://127.0.0.1:${port}/`);
+    await page.waitForSelector('h1');
+    await page.waitForTimeout(2500);
+    return await measure(page);
+  } finally {
+    await browser.close();
+    server.close();
+  }
+}
+
+/** Median time from the key that changes the leg to the paint of the new one. */
+export async function legChangeMs(page: Page): Promise<number> {
+  const times: number[] = [];
+  for (let round = 0; round < 4; round++) {
+    for (const key of ['3', '4', '6', '1']) {
+      times.push(await page.evaluate<number>(`(${CHANGE_LEG})(${JSON.stringify(key)})`));
+      await page.waitForTimeout(200);
+    }
+  }
+  // The first visit of a leg loads it; the median is of legs that were seen before.
+  const later = times.slice(4).sort((a, b) => a - b);
+  return later[Math.floor(later.length / 2)]!;
+}
+
+/** A thousand snapshots of 450 settings each, of which every one differs from the next in all numbers. */
+export function longHistory(): string {
+  const usual = Object.entries(pfadCatalogue.defaults());
+  const contents: Record<string, Values> = {};
+  const snapshots = Array.from({ length: 1000 }, (_, n) => {
+    const values: Record<string, SettingValue> = {};
+    for (const [key, value] of usual) values[key] = typeof value === 'number' ? value + n / 1000 : value;
+    for (let k = usual.length; k < 450; k++) values[`other.${k}`] = n + k;
+    const of = {
+      cause: n % 3 === 0 ? ('written' as const) : ('met' as const),
+      board: 'Fell F7',
+      revision: 'A',
+      serial: `FF7-${n % 7}`,
+      firmware: 'Pfad',
+      version: '3.1',
+      craft: 'Turnstone 1600',
+      setup: n % 5 === 0 ? 'survey camera' : '',
+    };
+    const { snapshot } = remember([], of, values, new Date(Date.UTC(2026, 0, 1) + n * 3.6e6).toISOString());
+    contents[snapshot.content] = values;
+    return snapshot;
+  });
+  return writeHistory({ snapshots, contents });
+}
+
+/** Runs in the page: notes how long the main thread was held up; the browser tells of everything from 50 ms. */
+const WATCH_MAIN_THREAD = `() => {
+  window.__heldUp = 0;
+  new PerformanceObserver((list) => {
+    for (const e of list.getEntries()) window.__heldUp = Math.max(window.__heldUp, e.duration);
+  }).observe({ type: 'longtask' });
+}`;
+/** Runs in the page: picks the snapshot at an index and waits until what differs is painted, ms. */
+const PICK = `(index) => new Promise((resolve) => {
+  const option = document.querySelectorAll('[role=listbox] [role=option]')[index];
+  const id = option.dataset.id;
+  const start = performance.now();
+  const look = () => {
+    const shown = document.querySelector('[aria-label="What differs"]').dataset.from === id;
+    if (shown && document.querySelector('[aria-label=Differences] li'))
+      setTimeout(() => resolve(performance.now() - start));
+    else requestAnimationFrame(look);
+  };
+  option.click();
+  requestAnimationFrame(look);
+})`;
+
+/** The line of time with a thousand snapshots: the longest frame of 50 ms or more while it is scrolled and searched, 0 for none; time to compare. */
+export async function keepMs(page: Page): Promise<{ frame: number; compare: number }> {
+  await page.evaluate(() => {
+    history.pushState({}, '', '/build/keep');
+    dispatchEvent(new PopStateEvent('popstate'));
+  });
+  await page
+    .getByLabel('History file')
+    .setInputFiles({ name: 'h.json', mimeType: 'application/json', buffer: Buffer.from(longHistory()) });
+  await page.locator('[role=listbox] [role=option]').first().waitFor();
+  // As they are met on a later day: read from the browser's store.
+  await page.waitForTimeout(3000);
+  await page.reload();
+  await page.locator('[role=listbox] [role=option]').first().waitFor();
+  await page.waitForTimeout(2000);
+  // The first key of a page costs the browser itself something.
+  await page.getByLabel('Search what was kept').press('s');
+  await page.getByLabel('Search what was kept').fill('');
+  await page.waitForTimeout(500);
+  await page.evaluate(`(${WATCH_MAIN_THREAD})()`);
+  const list = page.getByRole('listbox');
+  await list.hover();
+  for (let k = 0; k < 60; k++) await page.mouse.wheel(0, 400);
+  await page.getByLabel('Search what was kept').pressSequentially('survey camera', { delay: 60 });
+  await page.getByLabel('Search what was kept').fill('');
+  await page.waitForTimeout(1000);
+  const frame = await page.evaluate<number>('window.__heldUp');
+  const times: number[] = [];
+  for (let k = 1; k < 8; k++) {
+    times.push(await page.evaluate<number>(`(${PICK})(${k})`));
+    await page.waitForTimeout(200);
+  }
+  times.sort((a, b) => a - b);
+  return { frame, compare: times[Math.floor(times.length / 2)]! };
+}
