@@ -9,6 +9,7 @@ import { massifH7A, massifH7B } from '../src/core/board/boards.ts';
 import { solve } from '../src/core/board/solve.ts';
 import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
 import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts';
+import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
@@ -169,6 +170,19 @@ function solveMs(): number {
   return worst;
 }
 
+/** Time to read a HEX file of 4 MB of data, the median of five, ms. */
+function hexMs(): number {
+  const random = new Random(9);
+  const image = Uint8Array.from({ length: 4 * 1024 * 1024 }, () => Math.floor(256 * random.uniform()));
+  const file = new TextEncoder().encode(writeHex(0x10_0000, image));
+  const times = Array.from({ length: 5 }, () => {
+    const start = performance.now();
+    if (!readHex(file).ok) throw new Error('the bench wrote a HEX file that it cannot read');
+    return performance.now() - start;
+  });
+  return times.sort((a, b) => a - b)[2]!;
+}
+
 /** @param returns also fly two hundred lost links a craft, which takes some twenty minutes */
 export async function main(json: boolean, returns: boolean): Promise<void> {
   const figures: Figure[] = [];
@@ -210,6 +224,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   }
   say('Laying out boards…');
   add('board.solve.massif', solveMs(), 'ms, slowest of 180', 50, 'lower');
+  add('hex.read.4mb', hexMs(), 'ms', 300, 'lower');
   say('Changing legs…');
   const change = await inPage(legChangeMs);
   if (change !== null) add('app.legchange', change, 'ms', 100, 'lower');

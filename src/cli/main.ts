@@ -19,6 +19,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
+import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readText, write } from './input.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
@@ -32,6 +33,7 @@ wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [--terrai
 wanderweg log FILE [--json]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
 wanderweg diff A B [--json]        (craft files or settings as TOML)
+wanderweg firmware inspect FILE.hex [--board TARGET] [--json]
 wanderweg solve --board TARGET WISHES.json [--json]
 wanderweg serve [--port N]
 `;
@@ -258,6 +260,8 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'migrate' && files.length === 1 && values.from !== undefined && values.to !== undefined)
       return migrateFile(files[0]!, values.from, values.to, values.json ?? false, values.out);
     if (command === 'diff' && files.length === 2) return diff(files[0]!, files[1]!, values.json ?? false);
+    if (command === 'firmware' && files.length === 2 && files[0] === 'inspect')
+      return inspectFirmware(files[1]!, values.board, values.json ?? false);
     if (command === 'solve' && files.length === 1 && values.board !== undefined)
       return solveFile(files[0]!, values.board, values.json ?? false);
     if (command === 'serve' && files.length === 0) {

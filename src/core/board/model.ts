@@ -4,6 +4,8 @@ export interface BoardModel {
   readonly target: string;
   readonly name: string;
   readonly revision: string;
+  /** Flash for firmware. */
+  readonly flashBytes: number;
   readonly widthMm: number;
   readonly heightMm: number;
   readonly outputs: readonly OutputPad[];

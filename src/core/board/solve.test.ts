@@ -205,6 +205,7 @@ function smallBoard(random: Random): BoardModel {
     target: 'small',
     name: 'Small',
     revision: 'A',
+    flashBytes: 65536,
     widthMm: 10,
     heightMm: 10,
     outputs,
