@@ -21,6 +21,7 @@ const loadPalette = () => import('./shell/Palette.tsx');
 const Palette = lazy(loadPalette);
 const KeepStation = lazy(() => import('./legs/build/KeepStation.tsx'));
 const AirframeStation = lazy(() => import('./legs/build/AirframeStation.tsx'));
+const WiringStation = lazy(() => import('./legs/build/WiringStation.tsx'));
 const StartingValuesStation = lazy(() => import('./legs/build/StartingValuesStation.tsx'));
 const WhichMovedStation = lazy(() => import('./legs/steer/WhichMovedStation.tsx'));
 const SticksStation = lazy(() => import('./legs/steer/SticksStation.tsx'));
@@ -35,6 +36,7 @@ const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
   board: BoardStation,
   keep: KeepStation,
   airframe: AirframeStation,
+  wiring: WiringStation,
   'starting-values': StartingValuesStation,
   'which-moved': WhichMovedStation,
   sticks: SticksStation,

@@ -43,7 +43,7 @@ describe('wanderweg solve', () => {
     expect(code).toBe(1);
     const answer = JSON.parse(out) as { colliding: { device?: string }[]; offer: { change: string } };
     expect(answer.colliding.some((w) => w.device === 'flow')).toBe(true);
-    expect(answer.offer.change).toBe('Connect the flow by I2C instead of CAN.');
+    expect(answer.offer.change).toBe('Connect the optical flow sensor by I2C instead of CAN.');
     expect(runCli('solve', '--board', 'massif-h7-a', 'demo/wishes/massif-survey.json').code).toBe(0);
   });
 

@@ -1,7 +1,7 @@
 import { boardOf, boards } from '#core/board/boards.ts';
 import { arrange, nameOf, title, type Wish } from '#core/board/explain.ts';
 import type { Assignment } from '#core/board/solve.ts';
-import { protocolOf, wishesSchema } from '#core/board/wishes.ts';
+import { deviceNames, protocolOf, wishesSchema } from '#core/board/wishes.ts';
 import { BadInput, readText } from './input.ts';
 
 const MAX_WISHES_BYTES = 1_000_000;
@@ -56,9 +56,9 @@ function inWords(a: Assignment): string {
       .map((o) => `  S${o.output}  ${o.wish.name} (${protocolOf(o.wish)})`),
     ...a.serial.map(
       (s) =>
-        `  ${s.port ?? (s.outputs.length > 0 ? `S${s.outputs.join(' and S')}` : 'nowhere')}  ${s.wish.device.replaceAll('-', ' ')}`,
+        `  ${s.port ?? (s.outputs.length > 0 ? `S${s.outputs.join(' and S')}` : 'nowhere')}  ${deviceNames[s.wish.device]}`,
     ),
-    ...a.buses.map((b) => `  ${b.bus}  ${b.wish.device.replaceAll('-', ' ')}`),
+    ...a.buses.map((b) => `  ${b.bus}  ${deviceNames[b.wish.device]}`),
   ];
   return `${lines.join('\n')}\n`;
 }

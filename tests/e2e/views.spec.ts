@@ -6,6 +6,7 @@ const views = [
   '/build/board',
   '/build/keep',
   '/build/airframe',
+  '/build/wiring',
   '/build/starting-values',
   '/sense',
   '/steer/which-moved',

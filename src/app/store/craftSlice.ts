@@ -32,6 +32,10 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, setup: payload },
     }),
+    wiringChanged: (state, { payload }: PayloadAction<NonNullable<CraftFile['wiring']>>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, wiring: payload },
+    }),
     proofTaken: (state, { payload }: PayloadAction<Proof>): CraftState => ({
       ...state,
       proofs: withProof(state.proofs, payload),
@@ -39,5 +43,6 @@ const slice = createSlice({
   },
 });
 
-export const { craftLoaded, airframeChanged, renamed, setupChosen, proofTaken } = slice.actions;
+export const { craftLoaded, airframeChanged, renamed, setupChosen, wiringChanged, proofTaken } =
+  slice.actions;
 export const craftReducer = slice.reducer;

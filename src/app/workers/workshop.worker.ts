@@ -1,6 +1,9 @@
 import { expose } from 'comlink';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import { boardOf } from '#core/board/boards.ts';
+import { type Answer, arrange } from '#core/board/explain.ts';
+import type { Wishes } from '#core/board/wishes.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult, Verdict } from '#core/formats/rehearsalResult.ts';
@@ -65,6 +68,12 @@ const api = {
     const path = pathBetween(from, to);
     if (!path || !isPfadVersion(from) || !isPfadVersion(to)) return null;
     return migrate(values, from, to, path, catalogueOf(from), catalogueOf(to), chosen);
+  },
+
+  /** Where everything goes on a board, or what collides. */
+  arrange(target: string, wishes: Wishes): Answer | null {
+    const board = boardOf(target);
+    return board ? arrange(board, wishes) : null;
   },
 
   cancel(): void {

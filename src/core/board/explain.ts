@@ -3,6 +3,7 @@ import { type Assignment, canDo, feasible, fits, softProtocol, solve } from './s
 import {
   addressOf,
   type BusWish,
+  deviceNames,
   needsFrames,
   needsOf,
   type OutputWish,
@@ -126,14 +127,10 @@ function* choices(classes: readonly (readonly Wish[])[], size: number): Generato
 const list = (names: readonly string[]) =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
-const serialName = (w: SerialWish) => w.device.replaceAll('-', ' ');
+const serialName = (w: SerialWish) => deviceNames[w.device];
 
 export function nameOf(w: Wish): string {
-  return w.of === 'outputs'
-    ? w.wish.name
-    : w.of === 'serial'
-      ? serialName(w.wish)
-      : w.wish.device.replaceAll('-', ' ');
+  return w.of === 'outputs' ? w.wish.name : deviceNames[w.wish.device];
 }
 
 /** Why they collide, in one sentence with the numbers. */
@@ -205,7 +202,8 @@ function sentenceOf(board: BoardModel, all: Wishes, colliding: readonly Wish[]):
     colliding.length === 1
       ? `${names} cannot be had on ${title(board)}`
       : `${names} cannot all be had on ${title(board)}`;
-  return `${together}: ${[...new Set(facts)].join('; ')}.`;
+  const sentence = `${together}: ${[...new Set(facts)].join('; ')}.`;
+  return sentence[0]!.toUpperCase() + sentence.slice(1);
 }
 
 const hex = (n: number) => `0x${n.toString(16).padStart(2, '0')}`;

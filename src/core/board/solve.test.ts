@@ -382,7 +382,7 @@ describe('wishes on real boards', () => {
       }),
     )!;
     expect(a.moved).toBe(0);
-    expect(a.timers.filter((t) => t.protocol === 'dshot600')).toHaveLength(1);
+    expect(a.timers.filter((t) => t.protocol === 'DShot 600')).toHaveLength(1);
   });
 
   it('CAN on Massif B takes the middle outputs, on A the last ones', () => {

@@ -131,9 +131,30 @@ export function addressOf(wish: BusWish): number {
   return wish.address ?? busDevices[wish.device];
 }
 
+/** What a device is called when spoken to a person. */
+export const deviceNames: Readonly<Record<SerialDevice | BusDevice, string>> = {
+  gnss: 'GNSS receiver',
+  'receiver-crsf': 'CRSF receiver',
+  'receiver-sbus': 'SBUS receiver',
+  'receiver-pulse-train': 'pulse-train receiver',
+  telemetry: 'telemetry radio',
+  'video-control': 'video transmitter control',
+  overlay: 'overlay',
+  'motor-telemetry': 'motor telemetry',
+  rangefinder: 'rangefinder',
+  flow: 'optical flow sensor',
+  camera: 'camera',
+  compass: 'compass',
+  airspeed: 'airspeed sensor',
+  barometer: 'barometer',
+  'battery-monitor': 'battery monitor',
+  temperature: 'temperature sensor',
+};
+
 /** What all outputs of a timer have to have in common. */
 export function protocolOf(wish: OutputWish): string {
-  if (wish.kind === 'led' || wish.kind.startsWith('dshot')) return wish.kind;
+  if (wish.kind === 'led') return 'LED colours';
+  if (needsFrames(wish.kind)) return wish.kind.replace('dshot', 'DShot ');
   return `pulses at ${wish.rateHz ?? (wish.kind === 'servo-pwm' ? 50 : 400)} Hz`;
 }
 

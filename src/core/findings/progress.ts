@@ -1,4 +1,4 @@
-import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
+import { type Airframe, actuatorsOf, isRotorcraft } from '../airframe/airframe.ts';
 import { hoverOf, stallSpeed } from '../airframe/performance.ts';
 import {
   movesProven,
@@ -11,7 +11,7 @@ import {
 } from '../proofs/proofs.ts';
 import { answersTilt } from '../proofs/surfaceAnswers.ts';
 import type { Values } from '../settings/catalogue.ts';
-import type { Finding } from './rule.ts';
+import { type Finding, outputsOf } from './rule.ts';
 import { type LegId, legs, type StationId } from './stations.ts';
 
 /** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
@@ -60,6 +60,10 @@ function ownState(station: StationId, p: ProgressInput): Progress {
       return p.kept ? 'set' : 'open';
     case 'airframe':
       return 'set';
+    case 'wiring': {
+      const driven = new Set(outputsOf(p.values).map((o) => o.drives));
+      return actuatorsOf(p.airframe).every((id) => driven.has(id)) ? 'set' : 'open';
+    }
     case 'starting-values':
       return startedFor(p.airframe, p.values) ? written(/^(rate|level|nav|motor)\./) : 'open';
     case 'which-moved':

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { airframeSchema } from '../airframe/airframe.ts';
+import { wishesSchema } from '../board/wishes.ts';
 import { proofSchema } from '../proofs/proofs.ts';
 import { settingValueSchema } from '../settings/catalogue.ts';
 import { benchTruthSchema } from './benchTruth.ts';
@@ -23,6 +24,8 @@ export const craftFileSchema = z.object({
   notes: z.string().max(100_000).default(''),
   /** Named set-up worked on, such as "survey camera"; empty for the usual one. */
   setup: z.string().max(60).default(''),
+  /** What is to be connected to which board; left out, the craft as its settings say. */
+  wiring: z.object({ target: z.string().max(40), wishes: wishesSchema }).optional(),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;

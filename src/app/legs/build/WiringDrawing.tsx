@@ -1,0 +1,319 @@
+import { title } from '#core/board/explain.ts';
+import type { BoardModel, OutputPad } from '#core/board/model.ts';
+import type { Assignment } from '#core/board/solve.ts';
+import { deviceNames, needsFrames } from '#core/board/wishes.ts';
+
+/** Drawing units to a millimetre; the widest board then fills the drawing. */
+const SCALE = 6.9;
+const LEFT = 20;
+const TOP = 128;
+const PAD = 17;
+
+/** How a wire is drawn: pulses, frames, a serial pair, a bus. Colour and line style both tell them apart. */
+const strokes = {
+  pulses: { stroke: 'var(--forest)', strokeDasharray: undefined },
+  frames: { stroke: 'var(--roll)', strokeDasharray: '7 3' },
+  software: { stroke: 'var(--yaw)', strokeDasharray: '2 3' },
+  bus: { stroke: 'var(--amber)', strokeDasharray: undefined },
+} as const;
+
+interface Held {
+  readonly text: string;
+  readonly style: keyof typeof strokes;
+}
+
+/** What each output carries. */
+function held(assignment: Assignment | null): ReadonlyMap<number, Held> {
+  const map = new Map<number, Held>();
+  for (const { wish, output } of assignment?.outputs ?? [])
+    map.set(output, { text: wish.name, style: needsFrames(wish.kind) ? 'frames' : 'pulses' });
+  for (const { wish, outputs } of assignment?.serial ?? [])
+    outputs.forEach((output, k) => {
+      const way = outputs.length > 1 ? (k === 0 ? ' TX' : ' RX') : '';
+      map.set(output, { text: `${deviceNames[wish.device]}${way}`, style: 'software' });
+    });
+  return map;
+}
+
+/** The board to scale with every wire: outputs along the top, ports along the foot, buses at the right. */
+export function WiringDrawing({
+  board,
+  assignment,
+  offered,
+  linkPort,
+}: {
+  readonly board: BoardModel;
+  readonly assignment: Assignment | null;
+  /** It is how the offer would be wired, not what was asked for. */
+  readonly offered: boolean;
+  readonly linkPort: string | undefined;
+}) {
+  const x = (mm: number) => LEFT + mm * SCALE;
+  const y = (mm: number) => TOP + mm * SCALE;
+  const on = held(assignment);
+  const height = TOP + board.heightMm * SCALE + 96;
+  const used = new Set(assignment?.buses.map((b) => b.bus));
+  const takenTimers = new Set(board.buses.filter((b) => used.has(b.name)).map((b) => b.takesTimer));
+  return (
+    <svg
+      viewBox={`0 0 500 ${height}`}
+      className="min-h-0 w-full max-w-[640px]"
+      role="img"
+      aria-label={`${title(board)} with its wires`}
+    >
+      {offered && assignment && (
+        <text x={LEFT} y={18} fontSize={12.5} fill="var(--soft)">
+          As the offer would be wired:
+        </text>
+      )}
+      <rect
+        x={LEFT}
+        y={TOP}
+        width={board.widthMm * SCALE}
+        height={board.heightMm * SCALE}
+        rx={8}
+        fill="var(--sunk)"
+        stroke="var(--ink)"
+        strokeWidth={1.4}
+      />
+      <text
+        x={x(board.widthMm / 2)}
+        y={y(board.heightMm / 2) + 4}
+        textAnchor="middle"
+        fontSize={16}
+        fontWeight={600}
+      >
+        {board.name}
+      </text>
+      <text
+        x={x(board.widthMm / 2)}
+        y={y(board.heightMm / 2) + 21}
+        textAnchor="middle"
+        fontSize={12}
+        fill="var(--soft)"
+      >
+        revision {board.revision}, {board.widthMm} × {board.heightMm} mm
+      </text>
+      {board.timers.map((t) => (
+        <TimerBar
+          key={t.n}
+          pads={board.outputs.filter((p) => p.timer === t.n)}
+          name={`timer ${t.n}`}
+          what={
+            takenTimers.has(t.n)
+              ? 'taken by CAN'
+              : (assignment?.timers.find((a) => a.timer === t.n)?.protocol ?? 'free')
+          }
+          x={x}
+          y={y}
+        />
+      ))}
+      {board.outputs.map((p) => (
+        <Output key={p.output} pad={p} held={on.get(p.output)} x={x(p.xMm)} y={y(p.yMm)} />
+      ))}
+      {board.ports.map((p) => {
+        const device = assignment?.serial.find((s) => s.port === p.name)?.wish.device;
+        const bus = board.buses.find((b) => b.sharesPort === p.name && used.has(b.name));
+        const what =
+          p.name === linkPort ? 'this link' : device ? deviceNames[device] : bus ? bus.name : 'free';
+        return (
+          <PortPair
+            key={p.name}
+            name={p.name}
+            what={what}
+            wired={device !== undefined}
+            x={x(p.xMm)}
+            y={y(p.yMm)}
+          />
+        );
+      })}
+      {board.buses
+        .filter((b) => b.kind !== 'spi')
+        .map((b) => {
+          const devices =
+            assignment?.buses.filter((a) => a.bus === b.name).map((a) => deviceNames[a.wish.device]) ?? [];
+          const end = x(board.widthMm);
+          return (
+            <g key={b.name}>
+              <rect
+                x={x(b.xMm) - 13}
+                y={y(b.yMm) - 8}
+                width={26}
+                height={16}
+                rx={3}
+                fill="var(--sheet)"
+                stroke={devices.length > 0 ? 'var(--amber)' : 'var(--contour)'}
+                strokeWidth={1.4}
+              />
+              {devices.length > 0 && (
+                <path d={`M${x(b.xMm) + 13} ${y(b.yMm)}H${end + 12}`} strokeWidth={1.8} {...strokes.bus} />
+              )}
+              <text x={x(b.xMm) - 17} y={y(b.yMm) + 4} textAnchor="end" fontSize={11.5} fill="var(--soft)">
+                {b.name}
+              </text>
+              <text
+                x={end + 16}
+                y={y(b.yMm) + 4}
+                fontSize={12}
+                fill={devices.length > 0 ? 'var(--ink)' : 'var(--faint)'}
+              >
+                {devices.join(', ')}
+              </text>
+            </g>
+          );
+        })}
+    </svg>
+  );
+}
+
+/** Pads of one timer, which all carry the same. */
+function TimerBar({
+  pads,
+  name,
+  what,
+  x,
+  y,
+}: {
+  readonly pads: readonly OutputPad[];
+  readonly name: string;
+  readonly what: string;
+  readonly x: (mm: number) => number;
+  readonly y: (mm: number) => number;
+}) {
+  const from = x(Math.min(...pads.map((p) => p.xMm))) - 9;
+  const to = x(Math.max(...pads.map((p) => p.xMm))) + 9;
+  const at = y(pads[0]!.yMm) + 16;
+  const middle = (from + to) / 2;
+  const short = what
+    .replace('pulses at ', '')
+    .replace('a port made in software at', 'port,')
+    .replace('a pulse train coming in', 'train in');
+  return (
+    <g>
+      <title>{`${name}: ${what}`}</title>
+      <path d={`M${from} ${at}H${to}`} stroke="var(--contour)" strokeWidth={2} />
+      <text x={middle} y={at + 14} textAnchor="middle" fontSize={11} fill="var(--soft)">
+        {pads.length > 1 ? name : name.replace('timer ', 't')}
+      </text>
+      <text
+        x={middle}
+        y={at + 27}
+        textAnchor="middle"
+        fontSize={11}
+        className="num"
+        fill={what === 'free' ? 'var(--faint)' : what.startsWith('taken') ? 'var(--amber)' : 'var(--ink)'}
+      >
+        {short}
+      </text>
+    </g>
+  );
+}
+
+function Output({
+  pad,
+  held,
+  x,
+  y,
+}: {
+  readonly pad: OutputPad;
+  readonly held: Held | undefined;
+  readonly x: number;
+  readonly y: number;
+}) {
+  const style = held ? strokes[held.style] : null;
+  return (
+    <g>
+      {style && <path d={`M${x} ${y - PAD / 2}V${TOP - 22}`} strokeWidth={1.8} fill="none" {...style} />}
+      <rect
+        x={x - PAD / 2}
+        y={y - PAD / 2}
+        width={PAD}
+        height={PAD}
+        rx={3}
+        fill="var(--sheet)"
+        stroke={style?.stroke ?? 'var(--contour)'}
+        strokeWidth={1.4}
+      />
+      <text x={x} y={y + 4} textAnchor="middle" fontSize={pad.pad.length > 2 ? 9 : 10.5} className="num">
+        {pad.pad}
+      </text>
+      <text
+        transform={`translate(${x + 4} ${TOP - 27}) rotate(-48)`}
+        fontSize={12.5}
+        fill={held ? 'var(--ink)' : 'var(--faint)'}
+      >
+        {held?.text ?? 'free'}
+      </text>
+    </g>
+  );
+}
+
+/** A port's RX and TX, each to the other of the device: the wires cross. */
+function PortPair({
+  name,
+  what,
+  wired,
+  x,
+  y,
+}: {
+  readonly name: string;
+  readonly what: string;
+  readonly wired: boolean;
+  readonly x: number;
+  readonly y: number;
+}) {
+  const [rx, tx] = [x - 11, x + 11];
+  const foot = y + 46;
+  const pad = (at: number, to: number, text: string) => (
+    <g key={`${text}${to}`}>
+      <rect
+        x={at - 9}
+        y={to - 7}
+        width={18}
+        height={14}
+        rx={3}
+        fill="var(--sheet)"
+        stroke={wired ? 'var(--lake)' : 'var(--contour)'}
+        strokeWidth={1.3}
+      />
+      <text x={at} y={to + 3.5} textAnchor="middle" fontSize={9.5}>
+        {text}
+      </text>
+    </g>
+  );
+  return (
+    <g>
+      <text x={x} y={y - 14} textAnchor="middle" fontSize={11} fill="var(--soft)">
+        {name}
+      </text>
+      {wired && (
+        <>
+          <path
+            d={`M${rx} ${y + 7}C${rx} ${y + 24} ${tx} ${y + 22} ${tx} ${foot - 7}`}
+            fill="none"
+            stroke="var(--lake)"
+            strokeWidth={1.8}
+          />
+          <path
+            d={`M${tx} ${y + 7}C${tx} ${y + 24} ${rx} ${y + 22} ${rx} ${foot - 7}`}
+            fill="none"
+            stroke="var(--pitch)"
+            strokeWidth={1.8}
+            strokeDasharray="5 3"
+          />
+        </>
+      )}
+      {pad(rx, y, 'RX')}
+      {pad(tx, y, 'TX')}
+      {wired && pad(rx, foot, 'RX')}
+      {wired && pad(tx, foot, 'TX')}
+      <text
+        transform={`translate(${x - 4} ${wired ? foot + 20 : y + 24}) rotate(24)`}
+        fontSize={12}
+        fill={what === 'free' ? 'var(--faint)' : 'var(--ink)'}
+      >
+        {what}
+      </text>
+    </g>
+  );
+}
