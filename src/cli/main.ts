@@ -84,6 +84,7 @@ function check(file: string, json: boolean): number {
     catalogue: pfadCatalogue,
     description: fellF7,
     ground,
+    wiring: craft.wiring,
   });
   const blocked = findings.some((f) => f.severity === 'blocks');
   if (json) {

@@ -40,8 +40,14 @@ export const selectChanges = createSelector([selectCatalogue, settings], (catalo
 const NO_FINDINGS: readonly Finding[] = [];
 
 export const selectFindings = createSelector(
-  [selectCatalogue, selectValues, (s: AppState) => s.craft.airframe, (s: AppState) => s.settings.description],
-  (catalogue, values, airframe, description): readonly Finding[] => {
+  [
+    selectCatalogue,
+    selectValues,
+    (s: AppState) => s.craft.airframe,
+    (s: AppState) => s.settings.description,
+    (s: AppState) => s.craft.file?.wiring,
+  ],
+  (catalogue, values, airframe, description, wiring): readonly Finding[] => {
     if (!airframe || catalogue.entries.length === 0) return NO_FINDINGS;
     return findAll({
       airframe,
@@ -49,6 +55,7 @@ export const selectFindings = createSelector(
       catalogue,
       description: description ?? undefined,
       ground: homeOnGround,
+      wiring,
     });
   },
 );

@@ -1,4 +1,4 @@
-import type { BoardModel, Bus, OutputPad, Port, Timer } from './model.ts';
+import type { BoardModel, Bus, OutputPad, Port, Rail, Timer } from './model.ts';
 
 /** The boards there are: pads, timers, ports and buses of each. */
 
@@ -29,6 +29,12 @@ const port = (n: number, xMm: number, yMm: number, more: Partial<Port> = {}): Po
   ...more,
 });
 
+/** One regulator for the board and what hangs on its ports, one for servos, which USB does not feed. */
+const rails = (boardA: number, servoA: number): Rail[] => [
+  { name: '5 V rail', feeds: 'board', volts: 5, mostA: boardA, usbA: 0.5 },
+  { name: 'servo rail', feeds: 'servos', volts: 5, mostA: servoA, usbA: 0 },
+];
+
 const bus = (name: string, kind: Bus['kind'], xMm: number, yMm: number, more: Partial<Bus> = {}): Bus => ({
   name,
   kind,
@@ -58,6 +64,9 @@ export const cobbleF4Wing: BoardModel = {
     bus('SPI 1', 'spi', 23, 14, { onBoard: [{ device: 'gyro and accelerometer', address: 0 }] }),
     bus('I2C 1', 'i2c', 43, 16, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
   ],
+  rails: rails(1, 3),
+  batteryMostV: 18,
+  ownA: 0.12,
 };
 
 /** Nine outputs on five timers, six ports, two I2C buses, of which the second lies on the fifth port. */
@@ -89,6 +98,9 @@ export const fellF7Model: BoardModel = {
     bus('I2C 1', 'i2c', 49, 14, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
     bus('I2C 2', 'i2c', 49, 23, { sharesPort: 'port 5' }),
   ],
+  rails: rails(1.5, 4),
+  batteryMostV: 27,
+  ownA: 0.16,
 };
 
 function massif(revision: 'A' | 'B'): BoardModel {
@@ -124,6 +136,9 @@ function massif(revision: 'A' | 'B'): BoardModel {
       // Of revision A the CAN driver hangs on the timer of the last outputs, of B on that of the middle ones.
       bus('CAN 1', 'can', 55, 28, { takesTimer: revision === 'A' ? 5 : 3 }),
     ],
+    rails: rails(2, 6),
+    batteryMostV: 36,
+    ownA: 0.22,
   };
 }
 

@@ -12,6 +12,22 @@ export interface BoardModel {
   readonly timers: readonly Timer[];
   readonly ports: readonly Port[];
   readonly buses: readonly Bus[];
+  readonly rails: readonly Rail[];
+  /** Highest voltage at the battery pads, V. */
+  readonly batteryMostV: number;
+  /** What the board draws by itself, A. */
+  readonly ownA: number;
+}
+
+/** A supply on the board. */
+export interface Rail {
+  readonly name: string;
+  readonly feeds: 'board' | 'servos';
+  readonly volts: number;
+  /** What its regulator gives with the battery in, A. */
+  readonly mostA: number;
+  /** What there is with USB only, A; 0 for nothing. */
+  readonly usbA: number;
 }
 
 export interface OutputPad {

@@ -7,6 +7,7 @@ import { demoValues, torvholm } from '../../testing/demoCraft.ts';
 import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { avocet, flock, knot, plainCraft, ruff, turnstone } from '../airframe/library.ts';
 import { fellF7 } from '../board/fellF7.ts';
+import type { Wishes } from '../board/wishes.ts';
 import { switchedModes } from '../modes/modes.ts';
 import { makeProof } from '../proofs/proofs.ts';
 import type { Values } from '../settings/catalogue.ts';
@@ -163,6 +164,31 @@ describe('findings for any wing on its starting values', () => {
       expect(found.filter((f) => f.severity === 'blocks')).toEqual([]);
     },
   );
+});
+
+describe('findings on the wiring', () => {
+  const wired = (target: string, wishes: Partial<Wishes>, airframe = turnstone) =>
+    findAll({
+      airframe,
+      values: good,
+      catalogue: pfadCatalogue,
+      description: fellF7,
+      ground,
+      wiring: { target, wishes: { outputs: [], serial: [], buses: [], ...wishes } },
+    });
+
+  it('block what cannot all be connected', () => {
+    const servo = { name: 's', kind: 'servo-pwm' as const };
+    expect(wired('fell-f7', { outputs: Array(9).fill(servo) })[0]?.id).not.toBe('wiring-collides');
+    const found = wired('fell-f7', { outputs: Array(10).fill(servo) });
+    expect(found[0]).toMatchObject({ id: 'wiring-collides', severity: 'blocks', leg: 'build' });
+  });
+
+  it('block a pack above what the board takes, and are silent about a board they do not know', () => {
+    const six = { ...turnstone, battery: { ...turnstone.battery, cells: 6 } };
+    expect(wired('cobble-f4-wing', {}, six).map((f) => f.id)).toContain('power.1');
+    expect(wired('pebble', {}).filter((f) => f.station === 'wiring')).toEqual([]);
+  });
 });
 
 describe('findings on settings drawn by chance', () => {

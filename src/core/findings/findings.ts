@@ -4,6 +4,7 @@ import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
 import { switchesRules } from './rules/switches.ts';
 import { wayHomeRules } from './rules/wayHome.ts';
+import { wiringRules } from './rules/wiring.ts';
 
 const boardRules: Rule = ({ values, catalogue }) =>
   // Ends of outputs have a rule of their own above, which says it better.
@@ -27,6 +28,7 @@ const rules: readonly Rule[] = [
   ...outputsRules,
   ...switchesRules,
   ...craftRules,
+  ...wiringRules,
   boardRules,
 ];
 

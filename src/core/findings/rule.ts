@@ -1,5 +1,6 @@
 import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
+import type { Wishes } from '../board/wishes.ts';
 import type { HomeGround } from '../flight/terrain.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
@@ -28,6 +29,8 @@ export interface FindingInput {
   readonly description?: BoardDescription | undefined;
   /** Ground about home, where it is known, and home on it. */
   readonly ground?: HomeGround | undefined;
+  /** What is to be connected to which board, where that was said. */
+  readonly wiring?: { readonly target: string; readonly wishes: Wishes } | undefined;
 }
 
 export type Rule = (input: FindingInput) => Finding[];

@@ -56,7 +56,7 @@ export function WiringDrawing({
   const takenTimers = new Set(board.buses.filter((b) => used.has(b.name)).map((b) => b.takesTimer));
   return (
     <svg
-      viewBox={`0 0 500 ${height}`}
+      viewBox={`0 0 548 ${height}`}
       className="min-h-0 w-full max-w-[640px]"
       role="img"
       aria-label={`${title(board)} with its wires`}

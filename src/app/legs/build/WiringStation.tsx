@@ -2,6 +2,8 @@ import { useEffect, useMemo, useState } from 'react';
 import { boardOf, boards } from '#core/board/boards.ts';
 import { craftWishes, outputEdits } from '#core/board/craftWishes.ts';
 import type { Answer } from '#core/board/explain.ts';
+import type { BoardModel } from '#core/board/model.ts';
+import { powerFaults, railLoads } from '#core/board/power.ts';
 import {
   type BusDevice,
   busDevices,
@@ -22,6 +24,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
 import { workshop } from '../../workers/index.ts';
 import { WiringDrawing } from './WiringDrawing.tsx';
+import { WiringSheet } from './WiringSheet.tsx';
 
 /** What is connected where: wishes beside the board as it would be wired, or why they cannot all be had. */
 export default function WiringStation() {
@@ -104,20 +107,33 @@ export default function WiringStation() {
           {onCable && <IntoTray answer={known} disabled={!current} />}
         </p>
       )}
-      <div className="mt-2 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_256px] gap-5">
-        <WiringDrawing
-          board={board}
-          assignment={known?.ok ? known.assignment : (known?.collision.offer?.assignment ?? null)}
-          offered={known !== null && !known.ok}
-          linkPort={wishes.linkPort}
-        />
+      <div className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_256px]">
+        <div>
+          {known?.ok && (
+            <button
+              type="button"
+              className="text-soft underline decoration-dotted"
+              onClick={() => window.print()}
+            >
+              Print the wiring sheet
+            </button>
+          )}
+          <WiringDrawing
+            board={board}
+            assignment={known?.ok ? known.assignment : (known?.collision.offer?.assignment ?? null)}
+            offered={known !== null && !known.ok}
+            linkPort={wishes.linkPort}
+          />
+        </div>
         <WishList
+          board={board}
           wishes={wishes}
           colliding={known && !known.ok ? known.collision.wishes.map((w) => JSON.stringify(w.wish)) : []}
           onChange={change}
           onReset={kept ? () => dispatch(wiringChanged({ target: usual, wishes: asWired })) : null}
         />
       </div>
+      {known?.ok && <WiringSheet board={board} assignment={known.assignment} linkPort={wishes.linkPort} />}
     </div>
   );
 }
@@ -153,6 +169,52 @@ function IntoTray({
   );
 }
 
+/** What the rails carry against what they give, and what is wrong with that. */
+function Power({ board, wishes }: { readonly board: BoardModel; readonly wishes: Wishes }) {
+  const cells = useApp((s) => s.craft.airframe!.battery.cells);
+  const faults = powerFaults(board, wishes, deviceNames, cells);
+  return (
+    <>
+      <h2 className="label mt-3">Power</h2>
+      {railLoads(board, wishes, deviceNames).map(({ rail, usualA, mostA }) => {
+        const full = Math.max(rail.mostA, mostA);
+        return (
+          <div key={rail.name} className="mt-1">
+            <p className="flex">
+              {rail.name}
+              <span className="num ml-auto text-[12.5px]">
+                {mostA.toFixed(2)} of {rail.mostA} A
+              </span>
+            </p>
+            <svg viewBox="0 0 240 8" className="w-full" aria-hidden="true">
+              <rect width={240} height={8} fill="var(--sunk)" />
+              <rect
+                width={(240 * mostA) / full}
+                height={8}
+                fill={mostA > rail.mostA ? 'var(--amber-wash)' : 'var(--forest-wash)'}
+              />
+              <rect
+                width={(240 * usualA) / full}
+                height={8}
+                fill={usualA > rail.mostA ? 'var(--red)' : 'var(--forest)'}
+              />
+              <path d={`M${(240 * rail.mostA) / full - 1} 0V8`} stroke="var(--ink)" strokeWidth={2} />
+            </svg>
+          </div>
+        );
+      })}
+      {faults.map((f) => (
+        <p key={f.why} className={`mt-1 text-[13px] ${f.severity === 'blocks' ? 'text-red' : 'text-amber'}`}>
+          {f.why}
+        </p>
+      ))}
+      <p className="mt-1 text-[12.5px] text-faint">
+        Solid: in ordinary flight. Pale: everything at its most.
+      </p>
+    </>
+  );
+}
+
 const outputNames: Readonly<Record<OutputKind, string>> = {
   'servo-pwm': 'servo',
   'motor-pwm': 'motor, pulses',
@@ -163,11 +225,13 @@ const outputNames: Readonly<Record<OutputKind, string>> = {
 
 /** Wishes by kind, each to change or take away, and one list to add from. */
 function WishList({
+  board,
   wishes,
   colliding,
   onChange,
   onReset,
 }: {
+  readonly board: BoardModel;
   readonly wishes: Wishes;
   readonly colliding: readonly string[];
   readonly onChange: (next: Wishes) => void;
@@ -284,6 +348,7 @@ function WishList({
           </li>
         ))}
       </ul>
+      <Power board={board} wishes={wishes} />
       {onReset && (
         <button type="button" className="mt-3 text-soft underline decoration-dotted" onClick={onReset}>
           Back to what the settings say
