@@ -17,12 +17,14 @@ import {
   craftFileSchema,
   writeCraftFile,
 } from '../src/core/formats/craftFile.ts';
+import { remember, writeHistory } from '../src/core/formats/history.ts';
 import { MOSSVIK, TORVHOLM } from '../src/core/formats/scenario.ts';
 import { eastOf, northOf } from '../src/core/navigation/earth.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
 import { preparedSettings } from '../src/core/settings/preparedSettings.ts';
 import { startingValues } from '../src/core/settings/startingValues.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
+import { catalogueOf } from '../src/firmware/releases.ts';
 
 /** The demo bench: motors on each other's pads, the elevator's pushrod on the far side, throttle first. */
 const bench: BenchTruth = {
@@ -158,4 +160,32 @@ for (const [name, s] of Object.entries(scenarios))
 writeFileSync(
   'docs/craft.schema.json',
   `${JSON.stringify(z.toJSONSchema(craftFileSchema, { io: 'input' }), null, 2)}\n`,
+);
+
+/** Turnstone as its board was last autumn, on Pfad 2.8: to see how settings are carried over. */
+const old = {
+  ...catalogueOf('2.8').defaults(),
+  'speed.home': 68,
+  'home.height': 300,
+  'gain.roll.p': 0.9,
+  'stick.order': 'throttle-roll-pitch-yaw',
+};
+const { snapshot } = remember(
+  [],
+  {
+    cause: 'met',
+    board: 'Fell F7',
+    revision: 'A',
+    serial: 'FF7-0419-22',
+    firmware: 'Pfad',
+    version: '2.8',
+    craft: turnstone.name,
+    setup: '',
+  },
+  old,
+  '2025-09-14T10:12:00.000Z',
+);
+writeFileSync(
+  'demo/turnstone-2.8.wanderweg-history.json',
+  writeHistory({ snapshots: [snapshot], contents: { [snapshot.content]: old } }),
 );

@@ -22,8 +22,8 @@ describe('wanderweg migrate', () => {
     const report = JSON.parse(out) as { items: { kind: string; from: unknown[]; to: unknown[] }[] };
     expect(report.items).toContainEqual({
       kind: 'converted',
-      from: [{ key: 'pack.low', value: 14 }],
-      to: [{ key: 'battery.low', value: 3.5 }],
+      from: [{ key: 'pack.low', value: 14, unit: 'v' }],
+      to: [{ key: 'battery.low', value: 3.5, unit: 'v' }],
       formula: 'V of the pack / cells',
       why: 'Voltage marks are for one cell since 3.0.',
     });

@@ -22,7 +22,11 @@ function readToml(file: string, of: PfadVersion): Record<string, SettingValue> {
   throw new BadInput(`${file} cannot be read as settings of Pfad ${of}. Nothing was done.\n  ${faults}`);
 }
 
-const list = (of: MigrationItem['from']) => of.map((k) => `${k.key} = ${String(k.value)}`).join(', ');
+const bare = ['none', 'share', 'count'];
+const list = (of: MigrationItem['from']) =>
+  of
+    .map((k) => `${k.key} = ${String(k.value)}${k.unit && !bare.includes(k.unit) ? ` ${k.unit}` : ''}`)
+    .join(', ');
 
 /** The report of a migration; exit code 1 when a person has to decide something. */
 export function migrateFile(
@@ -101,7 +105,7 @@ export function diff(fileA: string, fileB: string, json: boolean): number {
         group = of;
         process.stdout.write(`${group}\n`);
       }
-      const unit = d.entry && !['none', 'share', 'count'].includes(d.entry.unit) ? ` ${d.entry.unit}` : '';
+      const unit = d.entry && !bare.includes(d.entry.unit) ? ` ${d.entry.unit}` : '';
       process.stdout.write(`  ${d.key}: ${shown(d.a)} | ${shown(d.b)}${unit}\n`);
     }
     process.stdout.write(`${found.length === 0 ? 'No' : found.length} differences.\n`);

@@ -83,3 +83,23 @@ test('another craft’s file is laid beside the draft, and a part of it is taken
   await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
   await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
 });
+
+test('settings kept on an older firmware are carried over by meaning, with a report to decide on', async ({
+  page,
+}) => {
+  await open(page, '/build/keep');
+  await page.getByLabel('History file').setInputFiles('demo/turnstone-2.8.wanderweg-history.json');
+  await page.locator(kept).first().click();
+  await expect(page.getByText('It was kept on Pfad 2.8')).toBeVisible();
+  await page.getByRole('button', { name: 'See how each was carried over' }).click();
+  const report = page.getByRole('dialog');
+  await expect(report).toContainText('speed.home = 68 → return.speed = 18.9 m/s');
+  await expect(report).toContainText('km/h / 3.6');
+  await report.getByRole('radio', { name: 'take 6' }).click();
+  await expect(report).toContainText('return.satellites = 5 → return.satellites = 6');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Take all \d+$/ }).click();
+  await expect(page.getByTestId('tray-count')).toContainText('edits wait');
+  await page.goto('/return/way-home');
+  await expect(page.getByRole('textbox', { name: 'Return height' })).toHaveValue('300');
+});

@@ -3,6 +3,7 @@ import { readCraftFile } from '#core/formats/craftFile.ts';
 import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { compareSettings, type Difference } from '#core/settings/compare.ts';
+import type { MigrationReport } from '#core/settings/migration/migrate.ts';
 import { contentOf, sideName } from '../../history.ts';
 import { compared, type Side } from '../../store/historySlice.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
@@ -11,16 +12,25 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { valueText } from '../../ui/SettingField.tsx';
 import { workshop } from '../../workers/index.ts';
+import { CarryReport } from './CarryReport.tsx';
 
 /** Settings of one side, with how they were carried over when another firmware version held them. */
 interface Shown {
   readonly of: Side | null;
   readonly values: Values;
-  readonly carriedFrom: string | null;
+  /** How they were carried over from another version; null when they were kept on this one. */
+  readonly carried: MigrationReport | null;
 }
 
+/** No question of a migration was answered yet. */
+const NOTHING_CHOSEN: Readonly<Record<string, number>> = {};
+
 /** The settings of a side as this firmware has them; null while they are looked up, a sentence when they cannot be. */
-function useSide(side: Side | null, fromFile: Values | null): Shown | string | null {
+function useSide(
+  side: Side | null,
+  fromFile: Values | null,
+  chosen: Readonly<Record<string, number>>,
+): Shown | string | null {
   const snapshot = useApp((s) => s.history.snapshots.find((x) => x.id === side));
   const version = useApp((s) => s.board.identity?.version ?? s.craft.file?.board.version ?? '');
   const base = useApp((s) => s.settings.base);
@@ -29,23 +39,23 @@ function useSide(side: Side | null, fromFile: Values | null): Shown | string | n
   useEffect(() => {
     let current = true;
     const look = async (): Promise<Shown | string | null> => {
-      if (fromFile) return { of: side, values: fromFile, carriedFrom: null };
+      if (fromFile) return { of: side, values: fromFile, carried: null };
       if (side === null) return null;
-      if (side === 'board') return { of: side, values: base, carriedFrom: null };
-      if (side === 'draft') return { of: side, values: draft, carriedFrom: null };
+      if (side === 'board') return { of: side, values: base, carried: null };
+      if (side === 'draft') return { of: side, values: draft, carried: null };
       const values = await contentOf(side);
       if (!values) return 'Its settings are not in this browser any more.';
-      if (!snapshot || snapshot.version === version) return { of: side, values, carriedFrom: null };
-      const report = await workshop().carry(values, snapshot.version, version);
+      if (!snapshot || snapshot.version === version) return { of: side, values, carried: null };
+      const report = await workshop().carry(values, snapshot.version, version, chosen);
       return report
-        ? { of: side, values: report.values, carriedFrom: snapshot.version }
+        ? { of: side, values: report.values, carried: report }
         : `Its settings are of ${snapshot.firmware} ${snapshot.version}, which cannot be compared with ${version}.`;
     };
     void look().then((f) => current && setFound(f));
     return () => {
       current = false;
     };
-  }, [side, fromFile, snapshot, version, base, draft]);
+  }, [side, fromFile, chosen, snapshot, version, base, draft]);
   // What belongs to the side before is not shown under this one's name.
   return typeof found === 'object' && found?.of !== side ? null : found;
 }
@@ -68,7 +78,9 @@ export const SideBySide = memo(function SideBySide() {
   const [file, setFile] = useState<{ name: string; values: Values } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [filter, setFilter] = useState('');
-  const [left, right] = [useSide(a, file?.values ?? null), useSide(b, null)];
+  const [chosen, setChosen] = useState<Readonly<Record<string, number>>>(NOTHING_CHOSEN);
+  const [asking, setAsking] = useState(false);
+  const [left, right] = [useSide(a, file?.values ?? null, chosen), useSide(b, null, NOTHING_CHOSEN)];
   const differing = useMemo(
     () =>
       left && right && typeof left === 'object' && typeof right === 'object'
@@ -135,9 +147,19 @@ export const SideBySide = memo(function SideBySide() {
             </p>
           ),
       )}
-      {left && typeof left === 'object' && left.carriedFrom && (
+      {left && typeof left === 'object' && left.carried && (
         <p className="mt-1 text-amber">
-          It was kept on Pfad {left.carriedFrom}; its settings are shown as this version has them.
+          It was kept on Pfad {left.carried.from}; its settings are shown as {left.carried.to} has them.{' '}
+          <button type="button" className="underline decoration-dotted" onClick={() => setAsking(true)}>
+            See how each was carried over
+          </button>
+          {asking && (
+            <CarryReport
+              report={left.carried}
+              onChoose={(id, option) => setChosen((c) => ({ ...c, [id]: option }))}
+              onClose={() => setAsking(false)}
+            />
+          )}
         </p>
       )}
       {differing && (

@@ -151,14 +151,11 @@ export function WiringDrawing({
               <text x={x(b.xMm) - 17} y={y(b.yMm) + 4} textAnchor="end" fontSize={11.5} fill="var(--soft)">
                 {b.name}
               </text>
-              <text
-                x={end + 16}
-                y={y(b.yMm) + 4}
-                fontSize={12}
-                fill={devices.length > 0 ? 'var(--ink)' : 'var(--faint)'}
-              >
-                {devices.join(', ')}
-              </text>
+              {devices.map((device, k) => (
+                <text key={`${device}${k}`} x={end + 16} y={y(b.yMm) + 4 + 14 * k} fontSize={12}>
+                  {device}
+                </text>
+              ))}
             </g>
           );
         })}

@@ -1,3 +1,4 @@
+import type { UnitId } from '../../units/units.ts';
 import { type Catalogue, type SettingValue, sameValue, type Values } from '../catalogue.ts';
 import { choicePairs, convert, type Direction, onStep } from './across.ts';
 import { pfad28to30 } from './pfad30.ts';
@@ -28,6 +29,8 @@ export function pathBetween(from: string, to: string): readonly WalkedStep[] | n
 export interface KeyValue {
   readonly key: string;
   readonly value: SettingValue;
+  /** As the version keeps it that the setting is of. */
+  readonly unit?: UnitId;
 }
 
 /** A question that only a person can answer; the first option is taken until they do. */
@@ -117,7 +120,17 @@ export function migrate(
     walk.items.push({ kind: 'new', from: [], to: [{ key: entry.key, value: entry.default }], why });
     result[entry.key] = entry.default;
   }
-  return { from, to, items: walk.items, values: result };
+  const items = walk.items.map((i) => ({
+    ...i,
+    from: i.from.map((k) => withUnit(k, source)),
+    to: i.to.map((k) => withUnit(k, target)),
+  }));
+  return { from, to, items, values: result };
+}
+
+function withUnit(k: KeyValue, catalogue: Catalogue): KeyValue {
+  const unit = catalogue.entry(k.key)?.unit;
+  return unit === undefined || unit === 'none' ? k : { ...k, unit };
 }
 
 /** Why a setting is new at the end of the path; null when it is not. */

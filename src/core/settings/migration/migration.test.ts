@@ -85,7 +85,7 @@ describe('carrying by meaning', () => {
     expect(item).toMatchObject({
       kind: 'converted',
       from: [{ key: 'speed.home', value: 54 }],
-      to: [{ key: 'return.speed', value: 15 }],
+      to: [{ key: 'return.speed', value: 15, unit: 'm/s' }],
       formula: 'km/h / 3.6',
     });
     expect(item.why).toContain('metres a second');
