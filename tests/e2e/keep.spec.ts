@@ -100,6 +100,7 @@ test('settings kept on an older firmware are carried over by meaning, with a rep
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Take all \d+$/ }).click();
   await expect(page.getByTestId('tray-count')).toContainText('edits wait');
-  await page.goto('/return/way-home');
+  await page.getByRole('link', { name: 'Return' }).click();
+  await page.getByRole('link', { name: /The way home/ }).click();
   await expect(page.getByRole('textbox', { name: 'Return height' })).toHaveValue('300');
 });

@@ -53,7 +53,10 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await page.getByRole('button', { name: 'Pause the flight' }).click();
   expect(Number(await strip.getAttribute('aria-valuenow'))).toBeGreaterThan(3);
   await page.getByRole('button', { name: 'in the air' }).click();
-  await expect(page.getByRole('img', { name: /in the air: bank|against the horizon/ })).toBeVisible();
+  // Drawn in software here, which takes its time on a busy machine.
+  await expect(page.getByRole('img', { name: /in the air: bank|against the horizon/ })).toBeVisible({
+    timeout: 30_000,
+  });
   await page.getByRole('button', { name: 'map' }).click();
   await expect(page.getByLabel('Map of Torvholm with the track')).toBeVisible();
   expect(faults).toEqual([]);

@@ -26,8 +26,21 @@ test('the main views', async ({ page }) => {
   await page.waitForTimeout(800);
   await closeBench(page);
   await shot(page, 'build-board');
+  await go(page, '/build/keep');
+  await page.getByLabel('History file').setInputFiles('demo/turnstone-2.8.wanderweg-history.json');
+  await page.locator('[role=listbox] [role=option]').last().click();
+  await expect(page.getByText(/settings differ/)).toBeVisible();
+  await page.waitForTimeout(5000);
+  await shot(page, 'build-keep');
   await go(page, '/build/airframe');
   await shot(page, 'build-airframe');
+  await go(page, '/build/wiring');
+  await page.getByRole('combobox', { name: 'Board', exact: true }).selectOption('massif-h7-b');
+  for (const wish of ['output/dshot600', 'bus/flow/can', 'serial/telemetry'])
+    await page.getByLabel('Connect something').selectOption(wish);
+  await expect(page.getByText(/Everything has its place/)).toBeVisible();
+  await shot(page, 'build-wiring');
+  await page.getByRole('button', { name: 'Back to what the settings say' }).click();
   await go(page, '/build/starting-values');
   await expect(page.getByRole('button', { name: /Put \d+ values/ })).toBeEnabled();
   await shot(page, 'build-starting-values');

@@ -87,8 +87,10 @@ export function startPersistence(): void {
   // Said once, and again only after it worked in between.
   let told = store.getState().ui.storageFault === STORAGE_REFUSED;
   let last: unknown[] = [];
+  let lastSave = Number.NEGATIVE_INFINITY;
   const save = async () => {
     timer = null;
+    lastSave = performance.now();
     const kept = snapshot(store.getState());
     if (!kept) return;
     try {
@@ -114,7 +116,9 @@ export function startPersistence(): void {
     ];
     if (now.every((v, i) => v === last[i])) return;
     last = now;
-    if (timer === null) timer = setTimeout(() => void save(), SAVE_AFTER_MS);
+    // The first change after a pause is kept at once, those that follow closely together.
+    const wait = Math.max(0, lastSave + SAVE_AFTER_MS - performance.now());
+    if (timer === null) timer = setTimeout(() => void save(), wait);
   });
   const flush = () => {
     if (timer !== null) {
