@@ -1,14 +1,19 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
 import { MOSSVIK } from '#core/formats/scenario.ts';
 import { setEuler, toBody } from '#core/math/quaternion.ts';
 import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
+import { ImageRegion } from '#firmware/imageRegion.ts';
+import { Loader } from '#firmware/loader.ts';
 import type { FlashDevice } from '#firmware/pages.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
+import { isPfadVersion, WRITTEN_VERSION } from '#firmware/releases.ts';
 import { Devices } from './devices.ts';
 import { Wiring } from './wiring.ts';
 
@@ -47,6 +52,20 @@ export const benchAtRest: BenchControls = {
   returnSwitch: false,
 };
 
+const SERIAL = 'FF7-0419-22';
+
+/** A board as it comes: with a small image of the version that is written out. */
+function delivered(): ImageRegion {
+  const code = new Uint8Array(4096).fill(0x5a);
+  const made = inspectImage(
+    new TextEncoder().encode(
+      writeImage(code, { product: 'Pfad', target: fellF7Model.target, version: WRITTEN_VERSION }),
+    ),
+  );
+  if (!made.ok) throw new Error(made.why);
+  return ImageRegion.holding(fellF7Model.flashBytes, made.bytes, made.info);
+}
+
 /** How fast hands turn the craft, rad/s. */
 const HAND_RATE = 2.2;
 
@@ -57,8 +76,12 @@ export class BenchWorld {
   readonly wiring: Wiring;
   pfad: Pfad | null = null;
   link: BoardLink | null = null;
+  /** Runs instead of the firmware while there is none to start, or while it is asked for. */
+  loader: Loader | null = null;
   /** Bytes from the board to the cable; set while a cable carries a link. */
   toCable: (bytes: Uint8Array) => void = () => {};
+  /** The button on the board that is held down at power-on to enter its loader. */
+  loaderButton = false;
   /** Called when the board starts or stops, so that the cable's other end can be told. */
   onPower: (running: boolean) => void = () => {};
   /** Made anew with each start of the board, since its ports are set by its settings. */
@@ -74,6 +97,7 @@ export class BenchWorld {
     private readonly truth: BenchTruth,
     private readonly flash: FlashDevice,
     private readonly seed: number,
+    readonly image: ImageRegion = delivered(),
   ) {
     this.plant = new Plant(airframe);
     this.plant.position[2] = -MOSSVIK.heightM;
@@ -82,7 +106,7 @@ export class BenchWorld {
 
   /** Bytes that came over the cable. */
   fromCable(bytes: Uint8Array): void {
-    this.link?.reader.push(bytes);
+    (this.link ?? this.loader)?.reader.push(bytes);
   }
 
   step(): void {
@@ -109,12 +133,12 @@ export class BenchWorld {
       pfad.step(devices.readings);
       this.wiring.step(pfad.controller.pulses, p, c.battery, STEP_S);
       if (this.link && this.tick % 5 === 0) this.link.pump();
-      if (this.link?.restartWanted) {
-        this.stopBoard();
-        this.startBoard('restart asked for over the link');
-      }
+      if (this.link?.loaderWanted) this.restart('loader asked for over the link', true);
+      else if (this.link?.restartWanted) this.restart('restart asked for over the link', false);
     } else {
       p.duties.fill(0);
+      this.loader?.step(STEP_S);
+      if (this.loader?.startWanted) this.restart('started by the loader', false);
     }
     let current = c.battery ? 0.4 : 0;
     for (let i = 0; i < p.motors.length; i++) {
@@ -128,12 +152,26 @@ export class BenchWorld {
 
   private power(): void {
     const powered = this.controls.usb || this.controls.battery;
-    if (powered && !this.pfad) this.startBoard('power on');
-    else if (!powered && this.pfad) this.stopBoard();
+    const running = this.pfad !== null || this.loader !== null;
+    if (powered && !running) this.startBoard('power on', this.loaderButton);
+    else if (!powered && running) this.stopBoard();
   }
 
-  private startBoard(cause: string): void {
-    this.pfad = new Pfad(fellF7, this.flash, 'FF7-0419-22', cause, this.log);
+  private restart(cause: string, intoLoader: boolean): void {
+    this.stopBoard();
+    this.startBoard(cause, intoLoader);
+  }
+
+  private startBoard(cause: string, intoLoader: boolean): void {
+    const version = this.image.startable ? this.image.plan!.version : '';
+    if (intoLoader || !isPfadVersion(version)) {
+      const { name, revision, target } = fellF7Model;
+      const board = { board: name, revision, target, serial: SERIAL, restartCause: cause };
+      this.loader = new Loader(this.image, board, (bytes) => this.toCable(bytes));
+      this.onPower(true);
+      return;
+    }
+    this.pfad = new Pfad(fellF7, this.flash, SERIAL, cause, this.log, version);
     this.devices = new Devices(this.plant, this.truth, this.pfad.values, MOSSVIK, this.seed);
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
@@ -141,6 +179,7 @@ export class BenchWorld {
 
   private stopBoard(): void {
     this.pfad = null;
+    this.loader = null;
     this.link = null;
     this.devices = null;
     this.onPower(false);

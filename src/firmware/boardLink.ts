@@ -11,7 +11,7 @@ import {
   type TelemetryGroup,
 } from '#core/wire/messages.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
-import { PFAD_VERSION, type Pfad } from './pfad.ts';
+import type { Pfad } from './pfad.ts';
 import type { Readings } from './readings.ts';
 
 interface WriteSession {
@@ -29,6 +29,7 @@ const LOG_PART = 4096;
 export class BoardLink {
   readonly reader: FrameReader;
   restartWanted = false;
+  loaderWanted = false;
   private write: WriteSession | null = null;
   private readonly rates = new Map<TelemetryGroup, { everyS: number; dueS: number }>();
   private telemetryNumber = 0;
@@ -83,7 +84,7 @@ export class BoardLink {
           board: pfad.description.board,
           revision: 'A',
           firmware: 'Pfad',
-          version: PFAD_VERSION,
+          version: pfad.version,
           serial: pfad.serial,
           link: LINK_VERSION,
           settings: pfad.catalogue.entries.length,
@@ -164,6 +165,17 @@ export class BoardLink {
         if (pfad.storing) return 'The board is storing settings. Wait a moment.';
         this.restartWanted = true;
         return {};
+      case 'enter-loader':
+        if (c.armed) return 'The craft is armed. The loader is entered only disarmed.';
+        if (pfad.storing) return 'The board is storing settings. Wait a moment.';
+        this.loaderWanted = true;
+        return {};
+      case 'loader-state':
+      case 'loader-begin':
+      case 'loader-block':
+      case 'loader-verify':
+      case 'loader-start':
+        return 'The firmware is running. Enter the loader first.';
     }
   }
 

@@ -1,7 +1,7 @@
 import { modeIds } from '#core/modes/modes.ts';
 import { encodeCbor } from '#core/wire/frames.ts';
 import type { FlightController } from './flightController.ts';
-import { PFAD_VERSION } from './pfad.ts';
+import { WRITTEN_VERSION } from './releases.ts';
 
 /** Numbers of one sample, in this order; SI and radians. */
 export const logFields = [
@@ -57,6 +57,8 @@ interface Extent {
  * and `[seconds, text]` for each decision. The store is a ring; when it is full the oldest flight goes as a whole.
  */
 export class FlightLog {
+  /** What the flights are flown by; the board says so when it starts. */
+  firmware = `Pfad ${WRITTEN_VERSION}`;
   private readonly ring: Uint8Array;
   private readonly flights: Extent[] = [];
   private head = 0;
@@ -94,9 +96,7 @@ export class FlightLog {
     this.told = c.journal.count - 1;
     this.due = 0;
     const fields = c.config.logLoops ? [...logFields, ...logLoopFields] : logFields;
-    this.append(
-      encodeCbor({ flight: this.number, firmware: `Pfad ${PFAD_VERSION}`, fields, modes: modeIds }),
-    );
+    this.append(encodeCbor({ flight: this.number, firmware: this.firmware, fields, modes: modeIds }));
   }
 
   private close(c: FlightController): void {

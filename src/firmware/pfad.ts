@@ -1,14 +1,19 @@
 import type { BoardDescription } from '#core/board/description.ts';
-import { type Refusal, type SettingValue, sameValue, type Values } from '#core/settings/catalogue.ts';
+import {
+  type Catalogue,
+  type Refusal,
+  type SettingValue,
+  sameValue,
+  type Values,
+} from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
-import { pfadCatalogue } from './catalogue.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
 import { type FlashDevice, SettingsPages } from './pages.ts';
 import type { Readings } from './readings.ts';
+import { catalogueOf, type PfadVersion, runningValues, WRITTEN_VERSION } from './releases.ts';
 
-export const PFAD_VERSION = '3.1';
 export const STEP_S = 0.001;
 
 /** Bytes of flash written in a millisecond: a page of settings takes a third of a second. */
@@ -17,11 +22,11 @@ const FLASH_BYTES_PER_STEP = 16;
 export type CommitResult = { state: 'storing' | 'refused'; refusals: Refusal[] };
 
 /**
- * Pfad 3.1 on one board, from power-on: its settings, the write that may be under way, and the controller that
+ * Pfad on one board, from power-on: its settings, the write that may be under way, and the controller that
  * runs on them. Steps at 1 kHz.
  */
 export class Pfad {
-  readonly catalogue = pfadCatalogue;
+  readonly catalogue: Catalogue;
   controller: FlightController;
   uptimeS = 0;
   /** Set when stored settings could not be read and the board runs on its defaults. */
@@ -39,7 +44,10 @@ export class Pfad {
     readonly serial: string,
     readonly restartCause: string,
     readonly log: FlightLog | null = null,
+    readonly version: PfadVersion = WRITTEN_VERSION,
   ) {
+    this.catalogue = catalogueOf(version);
+    if (log) log.firmware = `Pfad ${version}`;
     this.pages = new SettingsPages(flash);
     this.stored = this.catalogue.defaults();
     const loaded = this.pages.load();
@@ -57,7 +65,11 @@ export class Pfad {
   }
 
   private build(from?: FlightController): FlightController {
-    return new FlightController(compileConfig(this.running, this.description.pads), STEP_S, from);
+    return new FlightController(
+      compileConfig(runningValues(this.version, this.running), this.description.pads),
+      STEP_S,
+      from,
+    );
   }
 
   /** Settings as they are stored. */

@@ -32,6 +32,11 @@ export async function readBoard(client: LinkClient, onProgress: (share: number) 
       `The board speaks version ${identity.link} of the link; this application speaks ${LINK_VERSION}. Nothing was changed.`,
     );
   }
+  if (identity.firmware === 'Loader')
+    throw new LinkError(
+      'refused',
+      'The board is in its loader: it has no firmware to run, or was asked for it. Its settings are safe; take its power away and give it back, or write a firmware.',
+    );
   const description = await client.request('describe', {});
   const entries: SettingEntry[] = [];
   const total = Math.min(identity.settings, MAX_SETTINGS);

@@ -23,6 +23,15 @@ export const telemetryGroups = [
 ] as const;
 export type TelemetryGroup = (typeof telemetryGroups)[number];
 
+/** What an image says of itself (formats/firmwareImage.ts). */
+export const imageInfoSchema = z.object({
+  product: z.string().max(16),
+  target: z.string().max(24),
+  version: z.string().max(16),
+  size: id,
+  crc: id,
+});
+
 export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('hello'), id, link: count }),
   z.object({ t: z.literal('describe'), id }),
@@ -47,6 +56,12 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),
   z.object({ t: z.literal('log-read'), id, flight: count, from: id, count }),
+  z.object({ t: z.literal('enter-loader'), id }),
+  z.object({ t: z.literal('loader-state'), id }),
+  z.object({ t: z.literal('loader-begin'), id, plan: imageInfoSchema }),
+  z.object({ t: z.literal('loader-block'), id, at: id, bytes: z.instanceof(Uint8Array), crc: id }),
+  z.object({ t: z.literal('loader-verify'), id }),
+  z.object({ t: z.literal('loader-start'), id }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
@@ -123,6 +138,22 @@ export const answerSchemas = {
       .max(256),
   }),
   'log-read': z.object({ bytes: z.instanceof(Uint8Array) }),
+  'enter-loader': z.object({}),
+  'loader-state': z.object({
+    target: z.string().max(24),
+    flashBytes: id,
+    blockBytes: count,
+    plan: imageInfoSchema.nullable(),
+    /** 1 for each block that is written whole. */
+    whole: z.instanceof(Uint8Array),
+    /** Bytes still to be erased. */
+    erasing: id,
+    verified: z.boolean(),
+  }),
+  'loader-begin': z.object({}),
+  'loader-block': z.object({}),
+  'loader-verify': z.object({}),
+  'loader-start': z.object({}),
 } as const;
 export type RequestKind = keyof typeof answerSchemas;
 export type Answer<K extends RequestKind> = z.infer<(typeof answerSchemas)[K]>;

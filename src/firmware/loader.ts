@@ -1,0 +1,159 @@
+import type { ImageInfo } from '#core/formats/firmwareImage.ts';
+import { crc32 } from '#core/wire/crc32.ts';
+import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
+import { LINK_VERSION, type Request, requestSchema } from '#core/wire/messages.ts';
+import { BLOCK_BYTES, type ImageRegion } from './imageRegion.ts';
+
+/** Bytes that flash takes in a step of 1 ms, and that it erases. */
+const WRITE_BYTES = 64;
+const ERASE_BYTES = 512;
+/** Blocks that wait to be written. */
+const MOST_WAITING = 8;
+
+interface Waiting {
+  readonly id: number;
+  readonly at: number;
+  readonly bytes: Uint8Array;
+  done: number;
+}
+
+/** Who the loader says it is. */
+export interface LoaderBoard {
+  readonly board: string;
+  readonly revision: string;
+  readonly target: string;
+  readonly serial: string;
+  readonly restartCause: string;
+}
+
+/**
+ * The loader: runs when there is no firmware to start, or when it is asked for. Takes an image block by block, in
+ * any order, each as often as it comes; what is written stays written when the power goes, so that it goes on where
+ * it was. Never touches the settings.
+ */
+export class Loader {
+  readonly reader: FrameReader;
+  startWanted = false;
+  private uptimeS = 0;
+  private readonly waiting: Waiting[] = [];
+
+  constructor(
+    private readonly region: ImageRegion,
+    private readonly board: LoaderBoard,
+    private readonly send: (bytes: Uint8Array) => void,
+  ) {
+    this.reader = new FrameReader((message) => this.receive(message));
+  }
+
+  step(dt: number): void {
+    this.uptimeS += dt;
+    const r = this.region;
+    if (r.toErase > 0) {
+      r.erase(ERASE_BYTES);
+      return;
+    }
+    const w = this.waiting[0];
+    if (!w) return;
+    const upTo = Math.min(w.bytes.length, w.done + WRITE_BYTES);
+    r.bytes.set(w.bytes.subarray(w.done, upTo), w.at + w.done);
+    w.done = upTo;
+    if (upTo < w.bytes.length) return;
+    this.waiting.shift();
+    r.whole[w.at / BLOCK_BYTES] = 1;
+    this.send(encodeFrame({ t: 'ok', id: w.id, a: {} }));
+  }
+
+  private receive(message: unknown): void {
+    const parsed = requestSchema.safeParse(message);
+    if (!parsed.success) return;
+    const q = parsed.data;
+    const answer = this.answer(q);
+    if (answer === null) return;
+    if (typeof answer === 'string') this.send(encodeFrame({ t: 'no', id: q.id, why: answer }));
+    else this.send(encodeFrame({ t: 'ok', id: q.id, a: answer }));
+  }
+
+  /** The answer, a sentence that says why not, or null when it comes once the block is written. */
+  private answer(q: Request): object | string | null {
+    const r = this.region;
+    switch (q.t) {
+      case 'hello':
+        return {
+          board: this.board.board,
+          revision: this.board.revision,
+          firmware: 'Loader',
+          version: '1',
+          serial: this.board.serial,
+          link: LINK_VERSION,
+          settings: 0,
+          fingerprint: '',
+          uptimeS: this.uptimeS,
+          restartCause: this.board.restartCause,
+        };
+      case 'loader-state':
+        return {
+          target: this.board.target,
+          flashBytes: r.size,
+          blockBytes: BLOCK_BYTES,
+          plan: r.plan,
+          whole: r.whole,
+          erasing: r.toErase,
+          verified: r.verified,
+        };
+      case 'loader-begin':
+        return this.begin(q.plan);
+      case 'loader-block':
+        return this.block(q);
+      case 'loader-verify':
+        if (!r.plan || r.whole.includes(0)) return 'Not all blocks are written yet.';
+        r.verified = r.correct;
+        return r.verified
+          ? {}
+          : 'The image in the flash is not what it should be: its checksum differs. Write it once more.';
+      case 'loader-start':
+        if (!r.startable) return 'There is no verified firmware to start.';
+        this.startWanted = true;
+        return {};
+      default:
+        return 'The loader is running: there are no settings to ask for. Write a firmware or start the one there is.';
+    }
+  }
+
+  private begin(plan: ImageInfo): object | string {
+    const r = this.region;
+    if (plan.target !== this.board.target)
+      return `The image is for ${plan.target}; this board is ${this.board.target}. Nothing was erased.`;
+    if (plan.size > r.size)
+      return `The image has ${plan.size} bytes; the flash has ${r.size}. Nothing was erased.`;
+    const same = r.plan?.crc === plan.crc && r.plan.size === plan.size && r.plan.version === plan.version;
+    // An image whose checksum did not come out is begun from the start.
+    const spoilt = same && !r.verified && !r.whole.includes(0) && !r.correct;
+    if (!same || spoilt) {
+      this.waiting.length = 0;
+      r.begin(plan);
+    }
+    return {};
+  }
+
+  private block(q: Extract<Request, { t: 'loader-block' }>): object | string | null {
+    const r = this.region;
+    if (!r.plan || r.verified) return 'No image is being written.';
+    if (r.toErase > 0) return 'The flash is still being erased.';
+    const index = q.at / BLOCK_BYTES;
+    const wanted = Math.min(BLOCK_BYTES, r.plan.size - q.at);
+    if (!Number.isInteger(index) || index >= r.whole.length || q.bytes.length !== wanted)
+      return 'There is no such block in the image.';
+    if (crc32(q.bytes) !== q.crc) return 'The block was damaged on the way.';
+    if (r.whole[index] === 1) return {};
+    const known = this.waiting.findIndex((w) => w.at === q.at);
+    if (known >= 0) {
+      // Said again before it was written: one answer to the newest is enough.
+      if (this.waiting[known]!.id === q.id) return null;
+      this.waiting[known] = { ...this.waiting[known]!, id: q.id };
+      return null;
+    }
+    if (this.waiting.length >= MOST_WAITING) return 'The loader is busy.';
+    this.waiting.push({ id: q.id, at: q.at, bytes: q.bytes, done: 0 });
+    return null;
+  }
+}

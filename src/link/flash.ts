@@ -1,0 +1,73 @@
+import type { ImageInfo } from '#core/formats/firmwareImage.ts';
+import { crc32 } from '#core/wire/crc32.ts';
+import { type LinkClient, LinkError } from './client.ts';
+
+/** Blocks asked for at once, so that the board never waits for the link. */
+const AT_ONCE = 4;
+const ERASE_POLL_MS = 60;
+/** A block that the loader was too busy for is said again so often. */
+const BUSY_TRIES = 200;
+
+export interface FlashProgress {
+  readonly doing: 'erasing' | 'writing' | 'verifying';
+  /** Bytes written whole, of all. */
+  readonly done: number;
+  readonly of: number;
+}
+
+/**
+ * Writes an image through the board's loader: begins or goes on where it was, writes the blocks that are missing,
+ * and has the whole verified by the board's own reading of its flash. Starts nothing.
+ * @throws LinkError when the board refuses, the link closes or goes silent; what was written stays, and the same call
+ *   goes on from there
+ */
+export async function flashImage(
+  client: LinkClient,
+  image: Uint8Array,
+  plan: ImageInfo,
+  onProgress: (p: FlashProgress) => void = () => {},
+  stopped: () => boolean = () => false,
+): Promise<void> {
+  await client.request('loader-begin', { plan });
+  let state = await client.request('loader-state', {});
+  while (state.erasing > 0) {
+    onProgress({ doing: 'erasing', done: state.flashBytes - state.erasing, of: state.flashBytes });
+    await pause(ERASE_POLL_MS);
+    state = await client.request('loader-state', {});
+  }
+  if (!state.verified) {
+    const size = state.blockBytes;
+    const missing = [...state.whole.keys()].filter((k) => state.whole[k] === 0);
+    let whole = state.whole.length - missing.length;
+    const tell = () =>
+      onProgress({ doing: 'writing', done: Math.min(whole * size, plan.size), of: plan.size });
+    tell();
+    const work = async () => {
+      for (let k = missing.shift(); k !== undefined && !stopped(); k = missing.shift()) {
+        await writeBlock(client, k * size, image.slice(k * size, Math.min(plan.size, (k + 1) * size)));
+        whole++;
+        tell();
+      }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, work));
+    if (stopped()) return;
+    onProgress({ doing: 'verifying', done: plan.size, of: plan.size });
+    await client.request('loader-verify', {});
+  }
+}
+
+async function writeBlock(client: LinkClient, at: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+  const crc = crc32(bytes);
+  for (let tries = 0; ; tries++) {
+    try {
+      await client.request('loader-block', { at, bytes, crc });
+      return;
+    } catch (error) {
+      const busy = error instanceof LinkError && error.fault === 'refused' && /busy/.test(error.message);
+      if (!busy || tries >= BUSY_TRIES) throw error;
+      await pause(20);
+    }
+  }
+}
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
