@@ -2,7 +2,6 @@ import {
   causeWords,
   changedKeys,
   newestOf,
-  readHistory,
   remember,
   type Snapshot,
   type SnapshotCause,
@@ -18,6 +17,7 @@ import { historyLoaded, type Side, snapshotsGone, snapshotsKept } from './store/
 import { openStore } from './store/persistence.ts';
 import { selectValues } from './store/selectors.ts';
 import { store } from './store/store.ts';
+import { workshop } from './workers/index.ts';
 
 /** The history of settings in the browser: what is kept, looked up, brought in and let go. */
 
@@ -165,7 +165,7 @@ export async function exportHistory(snapshots: readonly Snapshot[]): Promise<voi
 
 /** Brings in an exported history. A sentence when the file is not one; nothing changes then. */
 export async function importHistory(text: string): Promise<string | null> {
-  const read = readHistory(text);
+  const read = await workshop().readHistory(text);
   if (!read.ok) return read.why;
   await loadHistory();
   const known = new Set(store.getState().history.snapshots.map((s) => s.id));

@@ -1,6 +1,6 @@
 import { boardOf, boards } from '#core/board/boards.ts';
 import { inspectImage } from '#core/formats/firmwareImage.ts';
-import { MAX_HEX_BYTES } from '#core/formats/intelHex.ts';
+import { hex, MAX_HEX_BYTES } from '#core/formats/intelHex.ts';
 import { BadInput, readBytes } from './input.ts';
 
 /** What a firmware file is, or why it is refused; exit code 1 when it is. */
@@ -12,16 +12,16 @@ export function inspectFirmware(file: string, board: string | undefined, json: b
   const found = inspectImage(readBytes(file, MAX_HEX_BYTES), board);
   if (json) {
     const plain = found.ok
-      ? { accepted: true, ...found.info, crc: hex(found.info.crc) }
+      ? { accepted: true, ...found.info, crc: hex(found.info.crc, 8) }
       : { accepted: false, line: found.line > 0 ? found.line : null, reason: found.why };
     process.stdout.write(`${JSON.stringify(plain, null, 2)}\n`);
   } else if (found.ok) {
     const { product, version, target, size, crc } = found.info;
-    process.stdout.write(`${product} ${version} for ${target}: ${size} bytes, CRC-32 ${hex(crc)}, whole.\n`);
+    process.stdout.write(
+      `${product} ${version} for ${target}: ${size} bytes, CRC-32 ${hex(crc, 8)}, whole.\n`,
+    );
   } else {
     process.stdout.write(`Refused. ${found.why}\n`);
   }
   return found.ok ? 0 : 1;
 }
-
-const hex = (n: number) => `0x${n.toString(16).toUpperCase().padStart(8, '0')}`;

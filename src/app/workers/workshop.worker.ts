@@ -6,6 +6,7 @@ import { type Answer, arrange } from '#core/board/explain.ts';
 import type { Wishes } from '#core/board/wishes.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
+import { type ReadHistory, readHistory } from '#core/formats/history.ts';
 import type { RehearsalResult, Verdict } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, parseScenario, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
@@ -74,6 +75,11 @@ const api = {
   arrange(target: string, wishes: Wishes): Answer | null {
     const board = boardOf(target);
     return board ? arrange(board, wishes) : null;
+  },
+
+  /** An exported history may have many MB. */
+  readHistory(text: string): ReadHistory {
+    return readHistory(text);
   },
 
   cancel(): void {

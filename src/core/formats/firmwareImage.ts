@@ -1,6 +1,6 @@
 import { boardOf, boards } from '../board/boards.ts';
 import { crc32 } from '../wire/crc32.ts';
-import { type HexFault, readHex, writeHex } from './intelHex.ts';
+import { type HexFault, hex, readHex, writeHex } from './intelHex.ts';
 
 /**
  * A firmware image: flash from its first byte, with a descriptor at a fixed place that says what it is, for which
@@ -43,7 +43,7 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
   if (base < IMAGE_BASE)
     return fail(
       lineAt(base),
-      `Line ${lineAt(base)} writes to ${hex(base)}, into the loader, which lies below ${hex(IMAGE_BASE)}.`,
+      `Line ${lineAt(base)} writes to ${hex(base, 8)}, into the loader, which lies below ${hex(IMAGE_BASE, 8)}.`,
     );
   const at = IMAGE_BASE - base + DESCRIPTOR_AT;
   const text = new TextDecoder('latin1');
@@ -78,7 +78,7 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
     const line = lineAt(first) || lineAt(IMAGE_BASE + bytes.length - 1);
     return fail(
       line,
-      `Line ${line} writes beyond ${hex(first)}, where the flash of ${nameOf(info.target)} ends.`,
+      `Line ${line} writes beyond ${hex(first, 8)}, where the flash of ${nameOf(info.target)} ends.`,
     );
   }
   if (bytes.length !== info.size)
@@ -90,7 +90,7 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
   if (crc !== info.crc)
     return fail(
       0,
-      `The checksum over the image is ${hex(crc)} and should be ${hex(info.crc)}: it was changed.`,
+      `The checksum over the image is ${hex(crc, 8)} and should be ${hex(info.crc, 8)}: it was changed.`,
     );
   return { ok: true, info, bytes };
 }
@@ -125,5 +125,3 @@ function nameOf(target: string): string {
   const board = boards.find((b) => b.target === target);
   return board ? `${board.name} revision ${board.revision}` : target;
 }
-
-const hex = (n: number) => `0x${n.toString(16).toUpperCase().padStart(8, '0')}`;

@@ -181,7 +181,10 @@ function joined(r: Records, start: number | null): ReadHex {
   return { ok: true, data: { base, bytes, start, lineAt } };
 }
 
-const hex = (n: number, digits: number) => `0x${n.toString(16).toUpperCase().padStart(digits, '0')}`;
+/** A number in hexadecimal as people write it: "0x0800". */
+export function hex(n: number, digits: number): string {
+  return `0x${n.toString(16).toUpperCase().padStart(digits, '0')}`;
+}
 
 /** Writes bytes from an address as HEX, sixteen to a line. */
 export function writeHex(base: number, bytes: Uint8Array): string {
