@@ -49,7 +49,6 @@ async function put(
   contents: Readonly<Record<string, Values>>,
 ): Promise<void> {
   for (const [name, values] of Object.entries(contents)) inThisTab.set(name, values);
-  store.dispatch(snapshotsKept(snapshots));
   try {
     const tx = (await openStore()).transaction(['snapshots', 'contents'], 'readwrite');
     for (const [name, values] of Object.entries(contents)) void tx.objectStore('contents').put(values, name);
@@ -58,6 +57,8 @@ async function put(
   } catch {
     // The banner about storage is shown for the craft; the snapshot lives in this tab.
   }
+  // Shown once it is kept, so that what is seen is there after a reload as well.
+  store.dispatch(snapshotsKept(snapshots));
 }
 
 /** Keeps what a board holds now. Gives the snapshot, and the one of the same board before it. */
