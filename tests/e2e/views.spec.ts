@@ -75,7 +75,7 @@ test('every leg, station and drawer is reached by keys alone', async ({ page }) 
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(heading);
   }
   await page.keyboard.press('j');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('The craft');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('What was kept');
   await page.keyboard.press('k');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Who is there');
   await page.keyboard.press('b');

@@ -32,7 +32,7 @@ export default function KeepStation() {
           {fault}
         </p>
       )}
-      <div className="mt-3 grid min-h-0 flex-1 grid-cols-[268px_minmax(0,1fr)] gap-6">
+      <div className="mt-3 grid min-h-0 flex-1 gap-6 xl:grid-cols-[268px_minmax(0,1fr)]">
         <div className="flex min-h-0 flex-col">
           <input
             type="search"
@@ -189,7 +189,7 @@ const TimeLine = memo(function TimeLine({ list }: { readonly list: readonly Snap
       aria-label="What was kept, newest first"
       aria-activedescendant={at >= 0 ? `snapshot-${at}` : undefined}
       tabIndex={0}
-      className="mt-2 min-h-32 flex-1 overflow-y-auto"
+      className="mt-2 max-h-72 min-h-32 flex-1 overflow-y-auto xl:max-h-none"
       onKeyDown={(e) => {
         const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[e.key];
         if (by === undefined) return;
