@@ -181,10 +181,8 @@ export async function importHistory(text: string): Promise<string | null> {
 
 /** What a side is called. */
 export function sideName(side: Side, snapshots: readonly Snapshot[]): string {
-  // Before a board was read, the settings are those of the craft's file.
-  const read = store.getState().settings.baseFrom === 'board';
-  if (side === 'board') return read ? 'the board as last read' : 'the craft’s file';
-  if (side === 'draft') return `${read ? 'the board' : 'the craft’s file'} with the waiting edits`;
+  if (side === 'board') return 'the board as last read';
+  if (side === 'draft') return 'the board with the waiting edits';
   const s = snapshots.find((x) => x.id === side);
   return s ? `${when(s.lastAt)}, ${causeWords[s.cause]}${s.setup ? `, ${s.setup}` : ''}` : 'nothing';
 }
