@@ -16,6 +16,7 @@ const steps = [
 mkdirSync('.cache', { recursive: true });
 let passed = 0;
 let failed = 0;
+const red = [];
 
 /** Counts of a runner's JSON report, or null where it wrote none. */
 function counts(file, read) {
@@ -30,6 +31,7 @@ for (const [name, command, args] of steps) {
   process.stdout.write(`\n== ${name}\n`);
   const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: '.cache/e2e.json' };
   const { status } = spawnSync(command, args, { stdio: 'inherit', env });
+  if (status !== 0) red.push(name);
   const count =
     name === 'unit tests'
       ? counts('.cache/unit.json', (r) => [r.numPassedTests, r.numFailedTests])
@@ -43,5 +45,6 @@ for (const [name, command, args] of steps) {
   } else if (status === 0) passed += 1;
   else failed += 1;
 }
+if (red.length > 0) process.stdout.write(`\nRed: ${red.join(', ')}\n`);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);
