@@ -13,8 +13,7 @@ import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
-import { readBoard } from '../src/link/board.ts';
-import { benchRig } from '../src/testing/benchRig.ts';
+import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
 import { inPage, keepMs, legChangeMs } from './benchInPage.ts';
 import { yardstick } from './yardstick/yardstick.ts';
@@ -110,7 +109,7 @@ function heapGrowthMb(): number {
 async function roundTrips(): Promise<{ trips: number; settings: number }> {
   const rig = benchRig();
   let sent = 0;
-  const copy = await readBoard(rig.client, () => {});
+  const copy = await meet(rig.client);
   const before = rig.bench.link!.reader.counts.good;
   const { readValues } = await import('../src/link/board.ts');
   await readValues(rig.client);

@@ -20,6 +20,7 @@ const Help = lazy(() => import('./shell/Help.tsx'));
 const loadPalette = () => import('./shell/Palette.tsx');
 const Palette = lazy(loadPalette);
 const KeepStation = lazy(() => import('./legs/build/KeepStation.tsx'));
+const FirmwareStation = lazy(() => import('./legs/build/FirmwareStation.tsx'));
 const AirframeStation = lazy(() => import('./legs/build/AirframeStation.tsx'));
 const WiringStation = lazy(() => import('./legs/build/WiringStation.tsx'));
 const StartingValuesStation = lazy(() => import('./legs/build/StartingValuesStation.tsx'));
@@ -35,6 +36,7 @@ const ManyWindsStation = lazy(() => import('./legs/rehearse/ManyWindsStation.tsx
 const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
   board: BoardStation,
   keep: KeepStation,
+  firmware: FirmwareStation,
   airframe: AirframeStation,
   wiring: WiringStation,
   'starting-values': StartingValuesStation,

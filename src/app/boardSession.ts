@@ -1,13 +1,23 @@
 import { transfer } from 'comlink';
-import { sameValue } from '#core/settings/catalogue.ts';
-import { readBoard, readValues, writeEdits } from '#link/board.ts';
+import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
+import { VersionLens } from '#core/settings/migration/lens.ts';
+import { pathBetween } from '#core/settings/migration/migrate.ts';
+import { greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
 import { portTransport } from '#link/transport.ts';
 import { keep, keepMet } from './history.ts';
 import { clearTelemetry, takeTelemetry } from './live/telemetry.ts';
-import { linkGone, linkReading, linkReady, writeChanged } from './store/boardSlice.ts';
-import { saveFlash } from './store/persistence.ts';
+import {
+  linkGone,
+  linkReading,
+  linkReady,
+  loaderMet,
+  nativeRead,
+  selfTested,
+  waitingFor,
+  writeChanged,
+} from './store/boardSlice.ts';
 import { boardRead, catalogueKnown } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { bench } from './workers/index.ts';
@@ -35,29 +45,45 @@ export async function connect(): Promise<void> {
     if (client !== mine) return;
     client = null;
     clearTelemetry();
-    // A write may have been under way; the board keeps what it stored over a reload.
-    void bench.flashPages().then(saveFlash);
     void bench.state().then((s) => {
       const out = s === null || !s.controls.usb;
       store.dispatch(linkGone(out ? null : 'The link dropped.'));
-      if (!out) void connect();
+      if (!out) void comeBack();
     });
   };
   try {
-    const copy = await readBoard(mine, (share) => store.dispatch(linkReading(share)));
+    const identity = await greet(mine);
+    if (identity.firmware === 'Loader') {
+      store.dispatch(loaderMet({ identity, loader: await loaderState(mine) }));
+      return;
+    }
+    const copy = await readBoard(mine, identity, (share) => store.dispatch(linkReading(share)));
+    const known = await bench.knownFirmware();
+    const version = identity.version;
+    lens =
+      version !== known.version && pathBetween(version, known.version)
+        ? new VersionLens(version, copy.catalogue, known.version, new Catalogue(known.entries, known.rules))
+        : null;
+    const values = shownOf(copy.values);
     const base = store.getState().settings.base;
-    const differing = Object.keys(copy.values).filter((k) => !sameValue(base[k], copy.values[k])).length;
+    const differing = Object.keys(values).filter((k) => !sameValue(base[k], values[k])).length;
     store.dispatch(
-      catalogueKnown({
-        entries: copy.catalogue.entries,
-        rules: copy.catalogue.rules,
-        description: copy.description,
-      }),
+      catalogueKnown(
+        lens
+          ? { ...known, description: copy.description }
+          : {
+              entries: copy.catalogue.entries,
+              rules: copy.catalogue.rules,
+              description: copy.description,
+              version,
+            },
+      ),
     );
-    store.dispatch(boardRead(copy.values));
+    store.dispatch(boardRead(values));
     // What is on the board is kept before anything can be done to it.
-    const before = await keepMet(copy.identity, copy.values);
-    store.dispatch(linkReady({ identity: copy.identity, differing, before }));
+    const before = await keepMet(identity, copy.values);
+    store.dispatch(linkReady({ identity, differing, before, native: lens && copy.values }));
+    void listenForParts(mine);
     for (const [group, hz] of [
       ['attitude', 50],
       ['outputs', 50],
@@ -76,6 +102,57 @@ export async function connect(): Promise<void> {
       store.dispatch(linkGone(faultText(error)));
     }
   }
+}
+
+/** How a board of another version is shown; null for one of the version that everything is written for. */
+let lens: VersionLens | null = null;
+const shownOf = (native: Values): Values => lens?.toShown(native) ?? native;
+
+const RETRY_MS = 300;
+const RETRIES = 20;
+
+/** The link dropped with the cable still in: the board restarts, and is met again as soon as it answers. */
+async function comeBack(): Promise<void> {
+  for (let k = 0; k < RETRIES && store.getState().board.link === 'unplugged'; k++) {
+    const state = await bench.state();
+    if (!state?.controls.usb) break;
+    if (state.running) {
+      await connect();
+      return;
+    }
+    await pause(RETRY_MS);
+  }
+  store.dispatch(waitingFor(null));
+}
+
+async function loaderState(mine: LinkClient) {
+  const { whole, ...state } = await mine.request('loader-state', {});
+  const blocks = whole.reduce((sum, b) => sum + b, 0);
+  return { ...state, written: Math.min(state.plan?.size ?? 0, blocks * state.blockBytes) };
+}
+
+const LISTEN_EVERY_MS = 1000;
+
+/** Asks who answers on its buses and ports for as long as this link lasts. */
+async function listenForParts(mine: LinkClient): Promise<void> {
+  while (client === mine && mine.isOpen) {
+    try {
+      const heard = await mine.request('self-test', {});
+      if (client === mine && JSON.stringify(heard) !== JSON.stringify(store.getState().board.selfTest))
+        store.dispatch(selfTested(heard));
+    } catch {
+      // A board that is busy or gone is asked again, or the link's end is told elsewhere.
+    }
+    await pause(LISTEN_EVERY_MS);
+  }
+}
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** The link as it is now, for those who speak to the loader. @throws Error with a sentence when there is none */
+export function openLink(): LinkClient {
+  if (!client?.isOpen) throw new Error('No board is connected.');
+  return client;
 }
 
 /** The person pulled the cable. */
@@ -110,9 +187,11 @@ export async function writeToBoard(): Promise<void> {
   try {
     const { fingerprint } = await mine.request('hello', { link: 1 });
     const board = await readValues(mine);
-    const changedBehind = Object.keys(board).some((k) => !sameValue(board[k], state.settings.base[k]));
+    const shown = shownOf(board);
+    const changedBehind = Object.keys(shown).some((k) => !sameValue(shown[k], state.settings.base[k]));
     if (changedBehind) {
-      store.dispatch(boardRead(board));
+      store.dispatch(boardRead(shown));
+      store.dispatch(nativeRead(lens && board));
       store.dispatch(
         writeChanged({
           kind: 'failed',
@@ -121,16 +200,22 @@ export async function writeToBoard(): Promise<void> {
       );
       return;
     }
-    const outcome = await writeEdits(mine, fingerprint, edits, writeSession);
+    const own = lens ? lens.toNative(board, edits) : { edits, refusals: [] };
+    const outcome =
+      own.refusals.length > 0
+        ? ({ kind: 'refused', refusals: own.refusals } as const)
+        : await writeEdits(mine, fingerprint, own.edits, writeSession);
     if (outcome.kind === 'refused')
       store.dispatch(writeChanged({ kind: 'refused', refusals: outcome.refusals }));
     else {
-      store.dispatch(boardRead(outcome.values));
+      store.dispatch(boardRead(shownOf(outcome.values)));
+      store.dispatch(nativeRead(lens && outcome.values));
+      // The board keeps what it stored over a reload of this page.
+      await bench.keepNow();
       if (outcome.kind === 'written') {
         store.dispatch(writeChanged({ kind: 'written', count, restartNeeded: outcome.restartNeeded }));
         const identity = store.getState().board.identity;
         if (identity) await keep('written', identity, outcome.values);
-        void bench.flashPages().then(saveFlash);
       } else {
         store.dispatch(
           writeChanged({
@@ -153,9 +238,40 @@ export async function writeToBoard(): Promise<void> {
   }
 }
 
+/** What the board holds, in the terms of its own version. */
+export function boardHolds(): Values {
+  const { board, settings } = store.getState();
+  return board.native ?? settings.base;
+}
+
+/**
+ * Writes edits in the terms of the board's own version, past the tray: for settings that are brought back after a
+ * person looked through all of them.
+ * @throws Error with a sentence when the board refuses or reads back something else
+ */
+export async function writeOwn(edits: Values): Promise<void> {
+  const mine = openLink();
+  writeSession = (writeSession + 1) >>> 0;
+  const { fingerprint } = await mine.request('hello', { link: 1 });
+  const outcome = await writeEdits(mine, fingerprint, edits, writeSession);
+  if (outcome.kind === 'refused')
+    throw new Error(
+      `The board refuses: ${outcome.refusals.map((r) => r.why).join(' ')} Nothing was written.`,
+    );
+  store.dispatch(boardRead(shownOf(outcome.values)));
+  store.dispatch(nativeRead(lens && outcome.values));
+  await bench.keepNow();
+  if (outcome.kind === 'differs')
+    throw new Error(`The board read back something else for ${outcome.keys.join(', ')}.`);
+  const identity = store.getState().board.identity;
+  if (identity) await keep('written', identity, outcome.values);
+  if (outcome.restartNeeded) await restartBoard();
+}
+
 /** Restarts the board, for settings that take effect only then. */
 export async function restartBoard(): Promise<void> {
   try {
+    store.dispatch(waitingFor('the board, which restarts'));
     await client?.request('restart', {});
   } catch (error) {
     store.dispatch(writeChanged({ kind: 'failed', why: faultText(error) }));

@@ -13,8 +13,8 @@ import type { Identity } from '#core/wire/messages.ts';
 import { saveText, slug } from './files.ts';
 import { notify } from './notify.tsx';
 import type { MetBefore } from './store/boardSlice.ts';
+import { openStore } from './store/database.ts';
 import { historyLoaded, type Side, snapshotsGone, snapshotsKept } from './store/historySlice.ts';
-import { openStore } from './store/persistence.ts';
 import { selectValues } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import { workshop } from './workers/index.ts';
@@ -95,7 +95,8 @@ export async function keepMet(identity: Identity, values: Values): Promise<MetBe
   return {
     id: before.id,
     lastAt: before.lastAt,
-    changed: then ? changedKeys(then, values).length : 0,
+    // Another version has other names: what changed there is told by the comparison, which carries them over.
+    changed: then && before.version === identity.version ? changedKeys(then, values).length : 0,
     version: before.version === identity.version ? null : before.version,
   };
 }

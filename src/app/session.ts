@@ -11,7 +11,7 @@ import { notify } from './notify.tsx';
 import { batchDropped } from './store/batchSlice.ts';
 import { writeChanged } from './store/boardSlice.ts';
 import { craftLoaded, proofTaken } from './store/craftSlice.ts';
-import { loadFlash, loadKept, STORAGE_REFUSED, saveFlash, startPersistence } from './store/persistence.ts';
+import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
 import { flown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
 import { craftFileNow, homeOnGround, selectFlightPrint, selectValues } from './store/selectors.ts';
 import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
@@ -42,17 +42,17 @@ export async function start(): Promise<void> {
     const { craft, rest } = kept;
     store.dispatch(uiChanged({ theme: rest.theme, units: rest.units, paneOpen: rest.paneOpen }));
     store.dispatch(scenarioChanged(rest.scenario));
-    await openCraft(craft, rest, await loadFlash());
+    await openCraft(craft, rest, false);
   } else {
     const demo = readCraftFile(asFound);
     if (!demo.ok) throw new Error(demo.why);
-    await openCraft(demo.craft, null, null);
+    await openCraft(demo.craft, null, true);
   }
   startPersistence();
   void loadHistory();
 }
 
-/** Takes a craft as the one worked on, and puts its like on the bench. */
+/** Takes a craft as the one worked on, and puts its like on the bench. @param anew its own board holds its settings */
 async function openCraft(
   craft: CraftFile,
   history: {
@@ -60,7 +60,7 @@ async function openCraft(
     future: readonly CraftFile['edits'][];
     baseFrom: 'file' | 'board';
   } | null,
-  flash: readonly [Uint8Array, Uint8Array] | null,
+  anew: boolean,
 ): Promise<void> {
   const known = await bench.knownFirmware();
   const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
@@ -80,8 +80,7 @@ async function openCraft(
   store.dispatch(resultDropped());
   store.dispatch(batchDropped());
   const values = { ...defaults, ...craft.settings };
-  await bench.setUp(craft.airframe, craft.bench ?? truthFromSettings(craft.airframe, values), values, flash);
-  if (flash === null) void bench.flashPages().then(saveFlash);
+  await bench.setUp(craft.airframe, craft.bench ?? truthFromSettings(craft.airframe, values), values, anew);
 }
 
 export type Opened =
@@ -102,7 +101,7 @@ export async function openCraftText(text: string): Promise<Opened> {
     };
   }
   (await board()).disconnect();
-  await openCraft(read.craft, null, null);
+  await openCraft(read.craft, null, true);
   store.dispatch(writeChanged({ kind: 'idle' }));
   return { ok: true, name: read.craft.name };
 }
@@ -136,12 +135,12 @@ export async function chooseCraft(airframe: Airframe): Promise<void> {
       bench: truthFromSettings(airframe, { ...defaults, ...wanted }),
     },
     null,
-    null,
+    true,
   );
   store.dispatch(writeChanged({ kind: 'idle' }));
   void notify(`${airframe.name}: its settings wait in the tray.`, {
     label: `Back to ${before.name}`,
-    onClick: () => void openCraft(before, null, null),
+    onClick: () => void openCraft(before, null, true),
   });
 }
 
@@ -150,6 +149,12 @@ export async function benchControl(change: Partial<BenchControls>): Promise<void
   await bench.control(change);
   if (change.usb === true) await (await board()).connect();
   if (change.usb === false) (await board()).unplug();
+}
+
+/** Takes another board off the shelf and joins it to the craft on the bench. */
+export async function takeBoard(serial: string): Promise<void> {
+  (await board()).unplug();
+  await bench.takeBoard(serial);
 }
 
 export async function writeToBoard(): Promise<void> {

@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { DEG } from '#core/math/scalar.ts';
-import { readBoard, writeEdits } from '#link/board.ts';
-import { benchRig, type Rig } from '../testing/benchRig.ts';
+import { writeEdits } from '#link/board.ts';
+import { benchRig, meet, type Rig } from '../testing/benchRig.ts';
 
 let rig: Rig;
 afterEach(() => rig.stop());
@@ -15,7 +15,7 @@ describe('the demo bench as found', () => {
     rig = benchRig(undefined, 1, 'turnstone-as-found');
     const c = rig.bench.controls;
     c.battery = true;
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     // Put the sticks in order first: the receiver has throttle first.
     const sticks = { 'rx.throttle.channel': 1, 'rx.roll.channel': 2, 'rx.pitch.channel': 3 };
     await writeEdits(rig.client, copy.identity.fingerprint, sticks, 1);

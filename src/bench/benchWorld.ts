@@ -1,19 +1,15 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { fellF7Model } from '#core/board/boards.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
-import { inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
 import { MOSSVIK } from '#core/formats/scenario.ts';
 import { setEuler, toBody } from '#core/math/quaternion.ts';
 import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
-import { FlightLog } from '#firmware/flightLog.ts';
-import { ImageRegion } from '#firmware/imageRegion.ts';
 import { Loader } from '#firmware/loader.ts';
-import type { FlashDevice } from '#firmware/pages.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
-import { isPfadVersion, WRITTEN_VERSION } from '#firmware/releases.ts';
+import { isPfadVersion, runningValues } from '#firmware/releases.ts';
+import type { BenchBoard } from './benchBoard.ts';
 import { Devices } from './devices.ts';
 import { Wiring } from './wiring.ts';
 
@@ -33,6 +29,10 @@ export interface BenchControls {
   armSwitch: boolean;
   attitudeSwitch: 0 | 1 | 2;
   returnSwitch: boolean;
+  /** The button on the board that is held down at power-on to enter its loader. */
+  loaderButton: boolean;
+  /** Memory card, where the board takes one. */
+  card: 'out' | 'in' | 'full';
 }
 
 export const benchAtRest: BenchControls = {
@@ -50,24 +50,16 @@ export const benchAtRest: BenchControls = {
   armSwitch: false,
   attitudeSwitch: 0,
   returnSwitch: false,
+  loaderButton: false,
+  card: 'out',
 };
-
-const SERIAL = 'FF7-0419-22';
-
-/** A board as it comes: with a small image of the version that is written out. */
-function delivered(): ImageRegion {
-  const code = new Uint8Array(4096).fill(0x5a);
-  const made = inspectImage(
-    new TextEncoder().encode(
-      writeImage(code, { product: 'Pfad', target: fellF7Model.target, version: WRITTEN_VERSION }),
-    ),
-  );
-  if (!made.ok) throw new Error(made.why);
-  return ImageRegion.holding(fellF7Model.flashBytes, made.bytes, made.info);
-}
 
 /** How fast hands turn the craft, rad/s. */
 const HAND_RATE = 2.2;
+
+/** Gyro chips on a board. */
+const imusOf = (model: BoardModel) =>
+  model.buses.flatMap((b) => b.onBoard).filter((d) => /gyro/.test(d.device)).length === 2 ? 2 : 1;
 
 /** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
 export class BenchWorld {
@@ -80,14 +72,10 @@ export class BenchWorld {
   loader: Loader | null = null;
   /** Bytes from the board to the cable; set while a cable carries a link. */
   toCable: (bytes: Uint8Array) => void = () => {};
-  /** The button on the board that is held down at power-on to enter its loader. */
-  loaderButton = false;
   /** Called when the board starts or stops, so that the cable's other end can be told. */
   onPower: (running: boolean) => void = () => {};
   /** Made anew with each start of the board, since its ports are set by its settings. */
   private devices: Devices | null = null;
-  /** The chip the board logs to; it keeps flights when the power goes. */
-  private readonly log = new FlightLog();
   private roll = 0;
   private pitch = 0;
   private tick = 0;
@@ -95,9 +83,8 @@ export class BenchWorld {
   constructor(
     airframe: Airframe,
     private readonly truth: BenchTruth,
-    private readonly flash: FlashDevice,
+    readonly board: BenchBoard,
     private readonly seed: number,
-    readonly image: ImageRegion = delivered(),
   ) {
     this.plant = new Plant(airframe);
     this.plant.position[2] = -MOSSVIK.heightM;
@@ -129,6 +116,7 @@ export class BenchWorld {
       radio.returnHome = c.returnSwitch;
       // Indoors a few satellites come through the window; under the sky a fix takes its time.
       devices.gnss.sky = c.outdoors ? 1 : 0;
+      if (this.tick % 100 === 0) devices.tellParts(this.board.model, c.battery, c.card);
       devices.step(c.battery, STEP_S);
       pfad.step(devices.readings);
       this.wiring.step(pfad.controller.pulses, p, c.battery, STEP_S);
@@ -153,7 +141,7 @@ export class BenchWorld {
   private power(): void {
     const powered = this.controls.usb || this.controls.battery;
     const running = this.pfad !== null || this.loader !== null;
-    if (powered && !running) this.startBoard('power on', this.loaderButton);
+    if (powered && !running) this.startBoard('power on', this.controls.loaderButton);
     else if (!powered && running) this.stopBoard();
   }
 
@@ -163,16 +151,18 @@ export class BenchWorld {
   }
 
   private startBoard(cause: string, intoLoader: boolean): void {
-    const version = this.image.startable ? this.image.plan!.version : '';
+    const { image, flash, model, serial } = this.board;
+    const version = image.startable ? image.plan!.version : '';
     if (intoLoader || !isPfadVersion(version)) {
-      const { name, revision, target } = fellF7Model;
-      const board = { board: name, revision, target, serial: SERIAL, restartCause: cause };
-      this.loader = new Loader(this.image, board, (bytes) => this.toCable(bytes));
+      const { name, revision, target } = model;
+      const who = { board: name, revision, target, serial, restartCause: cause };
+      this.loader = new Loader(image, flash, who, (bytes) => this.toCable(bytes));
       this.onPower(true);
       return;
     }
-    this.pfad = new Pfad(fellF7, this.flash, SERIAL, cause, this.log, version);
-    this.devices = new Devices(this.plant, this.truth, this.pfad.values, MOSSVIK, this.seed);
+    this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version);
+    const running = runningValues(version, this.pfad.values);
+    this.devices = new Devices(this.plant, this.truth, running, MOSSVIK, this.seed, imusOf(model));
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }

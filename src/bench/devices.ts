@@ -1,3 +1,5 @@
+import { outerBus } from '#core/board/boards.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
@@ -5,6 +7,7 @@ import type { Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { Readings } from '#firmware/readings.ts';
 import type { Device } from './devices/device.ts';
+import { partsOf } from './devices/firmwareParts.ts';
 import { GnssReceiver } from './devices/gnssReceiver.ts';
 import { Imu } from './devices/imu.ts';
 import { Barometer, Compass, Pitot, PowerSense, Rangefinder } from './devices/slowSensors.ts';
@@ -27,6 +30,9 @@ export class Devices {
   private readonly compass: Compass | null;
   private readonly power: PowerSense;
   private readonly gnssWire: Uart;
+  private readonly motors: number;
+  /** The bus for devices outside the board has no power. */
+  private outerDark = false;
   private tick = 0;
 
   /**
@@ -36,6 +42,7 @@ export class Devices {
   constructor(plant: Plant, truth: BenchTruth, values: Values, place: Place, seed: number, imus: 1 | 2 = 1) {
     const r = this.readings;
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
+    this.motors = plant.motors.length;
     this.imus = r.imus
       .slice(0, imus)
       .map((out, i) => new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, truth.mount));
@@ -54,14 +61,25 @@ export class Devices {
     for (let i = 0; i < this.imus.length; i++) this.imus[i]!.step(dt);
     if (this.tick++ % SLOW_STEPS === 0) {
       this.baro.step();
-      this.pitot?.step();
-      this.range?.step();
-      this.compass?.step();
+      if (!this.outerDark) {
+        this.pitot?.step();
+        this.range?.step();
+        this.compass?.step();
+      }
       this.power.step(batteryIn);
     }
     this.gnss.step(dt);
     this.gnssWire.step(dt);
+    this.readings.gnssOnTx = this.gnssWire.crossed;
     this.radio.step(true, dt);
+  }
+
+  /** What parts with firmware of their own answer the board, and where it logs. */
+  tellParts(board: BoardModel, batteryIn: boolean, card: 'out' | 'in' | 'full'): void {
+    const r = this.readings;
+    r.card = board.logsTo === 'chip' ? 'chip' : card === 'out' ? 'missing' : card;
+    r.parts = partsOf(board, this.motors, batteryIn);
+    this.outerDark = outerBus(board).batteryFed === true && !batteryIn;
   }
 
   /** Makes a device fail, or work again. False when the craft has no such device. */

@@ -1,5 +1,5 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { dayFromField } from '#core/flight/atmosphere.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
@@ -57,7 +57,7 @@ export class FlyingCraft {
     const { pressurePa, temperatureC } = field;
     if (pressurePa !== undefined && temperatureC !== undefined)
       this.plant.day = dayFromField(field.homeHeightM, pressurePa, temperatureC + 273.15);
-    this.pfad = new Pfad(fellF7, flashWith(values), 'rehearsal', 'power on', log);
+    this.pfad = new Pfad(fellF7Model, flashWith(values), 'rehearsal', 'power on', log);
     this.devices = new Devices(this.plant, truth, this.pfad.values, field.home, seed);
     this.wiring = new Wiring(airframe, truth);
     this.wind = new Wind(field.wind, seed);

@@ -3,6 +3,8 @@ import type { FlashDevice } from '#firmware/pages.ts';
 /** Two flash pages in memory, all ones when new, as a chip has them. */
 export class MemoryFlash implements FlashDevice {
   readonly pageBytes = 16384;
+  /** Counts up with every change, for those who keep it over a power cut. */
+  changes = 0;
   readonly pages: readonly [Uint8Array, Uint8Array];
 
   constructor(saved?: readonly [Uint8Array, Uint8Array]) {
@@ -20,10 +22,12 @@ export class MemoryFlash implements FlashDevice {
 
   erase(page: 0 | 1): void {
     this.pages[page].fill(0xff);
+    this.changes++;
   }
 
   write(page: 0 | 1, at: number, byte: number): void {
     this.pages[page][at] = byte;
+    this.changes++;
   }
 }
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { flashWith } from '#bench/flashImage.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { encodeFrame, FrameReader, MAX_FRAME_BYTES } from '#core/wire/frames.ts';
 import { answerSchemas, type RequestKind, telemetryGroups, telemetrySchemas } from '#core/wire/messages.ts';
@@ -28,7 +28,7 @@ let longest: number;
 
 beforeEach(() => {
   readings = new Readings();
-  pfad = new Pfad(fellF7, flashWith(demoValues('turnstone')), 'TEST-1', 'power on', new FlightLog());
+  pfad = new Pfad(fellF7Model, flashWith(demoValues('turnstone')), 'TEST-1', 'power on', new FlightLog());
   answers = [];
   longest = 0;
   const reader = new FrameReader((m) => answers.push(m as FromBoard));
@@ -180,14 +180,14 @@ describe('the board’s end of the link', () => {
 
 describe('a board that starts', () => {
   it('runs on its defaults, and says so, when what is stored contradicts itself', () => {
-    const bad = new Pfad(fellF7, flashWith({ 'rx.roll.channel': 2 }), 'x', 'power on');
+    const bad = new Pfad(fellF7Model, flashWith({ 'rx.roll.channel': 2 }), 'x', 'power on');
     expect(bad.note).toContain('defaults');
     expect(bad.values['rx.roll.channel']).toBe(1);
   });
 
   it('leaves out stored settings that it does not know or that are out of range', () => {
     const odd = new Pfad(
-      fellF7,
+      fellF7Model,
       flashWith({ 'no.such': 1, 'return.height': 9999, 'loiter.radius': 90 }),
       'x',
       'power on',

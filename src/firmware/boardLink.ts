@@ -13,6 +13,7 @@ import {
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { Pfad } from './pfad.ts';
 import type { Readings } from './readings.ts';
+import { SelfTester } from './selfTest.ts';
 
 interface WriteSession {
   readonly session: number;
@@ -33,17 +34,20 @@ export class BoardLink {
   private write: WriteSession | null = null;
   private readonly rates = new Map<TelemetryGroup, { everyS: number; dueS: number }>();
   private telemetryNumber = 0;
+  private readonly selfTester: SelfTester;
 
   constructor(
     private readonly pfad: Pfad,
     private readonly readings: Readings,
     private readonly send: (bytes: Uint8Array) => void,
   ) {
+    this.selfTester = new SelfTester(pfad, readings);
     this.reader = new FrameReader((message) => this.receive(message));
   }
 
   /** Sends the telemetry that is due. Call it at least every 10 ms of board time. */
   pump(): void {
+    this.selfTester.listen();
     const now = this.pfad.uptimeS;
     for (const [group, rate] of this.rates) {
       if (now < rate.dueS) continue;
@@ -82,7 +86,8 @@ export class BoardLink {
       case 'hello':
         return {
           board: pfad.description.board,
-          revision: 'A',
+          revision: pfad.description.revision,
+          target: pfad.description.target,
           firmware: 'Pfad',
           version: pfad.version,
           serial: pfad.serial,
@@ -93,6 +98,8 @@ export class BoardLink {
           restartCause: pfad.restartCause,
           ...(pfad.note === undefined ? {} : { note: pfad.note }),
         };
+      case 'self-test':
+        return this.selfTester.report();
       case 'describe':
         return pfad.description;
       case 'catalogue': {

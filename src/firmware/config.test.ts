@@ -1,12 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fellF7 } from '#core/board/fellF7.ts';
+import { massifH7B } from '#core/board/boards.ts';
+import { describeBoard } from '#core/board/describe.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { anyChanges } from '../testing/anySettings.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { ROUTE_POINTS } from './catalogue/counts.ts';
 import { pfadCatalogue } from './catalogue.ts';
 import { compileConfig } from './config.ts';
+
+/** Of the board with the most outputs. */
+const { pads } = describeBoard(massifH7B);
 
 describe('the configuration', () => {
   it('reads every setting there is: none is without effect', () => {
@@ -20,7 +24,7 @@ describe('the configuration', () => {
         return target[key];
       },
     });
-    compileConfig(values as Values, fellF7.pads);
+    compileConfig(values as Values, pads);
     const unread = pfadCatalogue.entries.map((e) => e.key).filter((k) => !read.has(k));
     // The port's speed is read where the port is: the bench compares it with the receiver's own.
     expect(unread).toEqual(['gnss.baud']);
@@ -34,17 +38,14 @@ describe('the configuration', () => {
     };
     fc.assert(
       fc.property(anyChanges(150), (change) => {
-        finite(compileConfig({ ...pfadCatalogue.defaults(), ...change }, fellF7.pads), 'config');
+        finite(compileConfig({ ...pfadCatalogue.defaults(), ...change }, pads), 'config');
       }),
       { numRuns: 60 },
     );
   });
 
   it('turns degrees into radians and rates into steps', () => {
-    const c = compileConfig(
-      { ...demoValues('turnstone'), 'level.bank': 45, 'timer.2.rate': '200' },
-      fellF7.pads,
-    );
+    const c = compileConfig({ ...demoValues('turnstone'), 'level.bank': 45, 'timer.2.rate': '200' }, pads);
     expect(c.sets[0]!.bank).toBeCloseTo(Math.PI / 4, 12);
     expect(c.outputs[2]!.everySteps).toBe(5);
     expect(c.outputs[4]!.everySteps).toBe(20);

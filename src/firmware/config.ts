@@ -196,7 +196,9 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
   const none: RoleMix = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
   const outputs: OutputConfig[] = [];
   for (let k = 1; k <= OUTPUT_COUNT; k++) {
-    const role = s(`out.${k}.drives`) as OutputConfig['role'];
+    // An output that this board has no pad for drives nothing.
+    const pad = pads.find((p) => p.output === k);
+    const role = (pad || pads.length === 0 ? s(`out.${k}.drives`) : 'nothing') as OutputConfig['role'];
     outputs.push({
       role,
       isMotor: isMotor(role),
@@ -206,7 +208,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       centreUs: n(`out.${k}.centre`),
       highUs: n(`out.${k}.high`),
       speed: n(`out.${k}.speed`),
-      everySteps: stepsBetweenPulses(values, pads.find((p) => p.output === k)?.timer),
+      everySteps: stepsBetweenPulses(values, pad?.timer),
     });
   }
   const sets = Array.from({ length: CONTROL_SETS }, (_, i) =>

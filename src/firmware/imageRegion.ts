@@ -13,11 +13,13 @@ export class ImageRegion {
   /** What is being put here, or is here; null for nothing. */
   plan: ImageInfo | null = null;
   /** Blocks that are written whole: 1 each. */
-  whole = new Uint8Array(0);
+  whole: Uint8Array<ArrayBuffer> = new Uint8Array(0);
   /** Bytes of the old image that are still to be erased. */
   toErase = 0;
   /** The loader has found the image to be what its plan says. */
   verified = false;
+  /** Counts up with every change, for those who keep it over a power cut. */
+  changes = 0;
 
   constructor(readonly size: number) {
     this.bytes = new Uint8Array(size).fill(0xff);
@@ -40,6 +42,7 @@ export class ImageRegion {
     this.plan = plan;
     this.whole = new Uint8Array(Math.ceil(plan.size / BLOCK_BYTES));
     this.toErase = this.size;
+    this.changes++;
   }
 
   /** Erases some bytes more. */
@@ -47,6 +50,7 @@ export class ImageRegion {
     const from = Math.max(0, this.toErase - count);
     this.bytes.fill(0xff, from, this.toErase);
     this.toErase = from;
+    this.changes++;
   }
 
   /** The bytes are those of the plan. */

@@ -3,6 +3,7 @@ import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import { LINK_VERSION, type Request, requestSchema } from '#core/wire/messages.ts';
 import { BLOCK_BYTES, type ImageRegion } from './imageRegion.ts';
+import type { FlashDevice } from './pages.ts';
 
 /** Bytes that flash takes in a step of 1 ms, and that it erases. */
 const WRITE_BYTES = 64;
@@ -29,7 +30,7 @@ export interface LoaderBoard {
 /**
  * The loader: runs when there is no firmware to start, or when it is asked for. Takes an image block by block, in
  * any order, each as often as it comes; what is written stays written when the power goes, so that it goes on where
- * it was. Never touches the settings.
+ * it was. Touches the settings only when it is told to wipe them.
  */
 export class Loader {
   readonly reader: FrameReader;
@@ -39,6 +40,7 @@ export class Loader {
 
   constructor(
     private readonly region: ImageRegion,
+    private readonly settings: FlashDevice,
     private readonly board: LoaderBoard,
     private readonly send: (bytes: Uint8Array) => void,
   ) {
@@ -60,6 +62,7 @@ export class Loader {
     if (upTo < w.bytes.length) return;
     this.waiting.shift();
     r.whole[w.at / BLOCK_BYTES] = 1;
+    r.changes++;
     this.send(encodeFrame({ t: 'ok', id: w.id, a: {} }));
   }
 
@@ -81,6 +84,7 @@ export class Loader {
         return {
           board: this.board.board,
           revision: this.board.revision,
+          target: this.board.target,
           firmware: 'Loader',
           version: '1',
           serial: this.board.serial,
@@ -101,12 +105,13 @@ export class Loader {
           verified: r.verified,
         };
       case 'loader-begin':
-        return this.begin(q.plan);
+        return this.begin(q.plan, q.wipe);
       case 'loader-block':
         return this.block(q);
       case 'loader-verify':
         if (!r.plan || r.whole.includes(0)) return 'Not all blocks are written yet.';
         r.verified = r.correct;
+        r.changes++;
         return r.verified
           ? {}
           : 'The image in the flash is not what it should be: its checksum differs. Write it once more.';
@@ -119,7 +124,7 @@ export class Loader {
     }
   }
 
-  private begin(plan: ImageInfo): object | string {
+  private begin(plan: ImageInfo, wipe: boolean): object | string {
     const r = this.region;
     if (plan.target !== this.board.target)
       return `The image is for ${plan.target}; this board is ${this.board.target}. Nothing was erased.`;
@@ -128,6 +133,12 @@ export class Loader {
     const same = r.plan?.crc === plan.crc && r.plan.size === plan.size && r.plan.version === plan.version;
     // An image whose checksum did not come out is begun from the start.
     const spoilt = same && !r.verified && !r.whole.includes(0) && !r.correct;
+    const goesOn = same && !spoilt && !r.verified;
+    // Going on after an interruption erases nothing again: what was to go is gone since the beginning.
+    if (wipe && !goesOn) {
+      this.settings.erase(0);
+      this.settings.erase(1);
+    }
     if (!same || spoilt) {
       this.waiting.length = 0;
       r.begin(plan);

@@ -1,4 +1,6 @@
+import { describeBoard } from '#core/board/describe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import {
   type Catalogue,
   type Refusal,
@@ -19,6 +21,9 @@ export const STEP_S = 0.001;
 /** Bytes of flash written in a millisecond: a page of settings takes a third of a second. */
 const FLASH_BYTES_PER_STEP = 16;
 
+/** On a page of settings: the version that stored them, since names and scales differ between versions. */
+export const STORED_BY = '#pfad';
+
 export type CommitResult = { state: 'storing' | 'refused'; refusals: Refusal[] };
 
 /**
@@ -26,6 +31,7 @@ export type CommitResult = { state: 'storing' | 'refused'; refusals: Refusal[] }
  * runs on them. Steps at 1 kHz.
  */
 export class Pfad {
+  readonly description: BoardDescription;
   readonly catalogue: Catalogue;
   controller: FlightController;
   uptimeS = 0;
@@ -39,21 +45,26 @@ export class Pfad {
   private print: string;
 
   constructor(
-    readonly description: BoardDescription,
+    readonly model: BoardModel,
     flash: FlashDevice,
     readonly serial: string,
     readonly restartCause: string,
     readonly log: FlightLog | null = null,
     readonly version: PfadVersion = WRITTEN_VERSION,
   ) {
+    this.description = describeBoard(model);
     this.catalogue = catalogueOf(version);
     if (log) log.firmware = `Pfad ${version}`;
     this.pages = new SettingsPages(flash);
     this.stored = this.catalogue.defaults();
     const loaded = this.pages.load();
-    if (loaded) {
+    const by = String(loaded?.[STORED_BY] ?? WRITTEN_VERSION);
+    if (loaded && by !== version)
+      this.note = `The settings on the board were stored by Pfad ${by} and mean something else to ${version}: it runs on its defaults until they are carried over.`;
+    else if (loaded) {
       const merged = { ...this.stored };
       for (const [key, value] of Object.entries(loaded)) {
+        if (key === STORED_BY) continue;
         if (this.catalogue.checkValue(key, value) === null) merged[key] = value;
       }
       if (this.catalogue.check(merged).length === 0) this.stored = merged;
@@ -108,7 +119,7 @@ export class Pfad {
     if (refusals.length === 0) refusals.push(...this.catalogue.check(next));
     if (refusals.length > 0) return { state: 'refused', refusals };
     this.pending = next;
-    this.pages.begin(this.changedFromDefault(next));
+    this.pages.begin({ ...this.changedFromDefault(next), [STORED_BY]: this.version });
     return { state: 'storing', refusals: [] };
   }
 

@@ -20,6 +20,9 @@ export class PilotInput {
   linkAlive = false;
   frameAge = Number.POSITIVE_INFINITY;
   quality = 0;
+  /** Bytes or edges that came in, and whole frames in them. */
+  heard = 0;
+  frames = 0;
   /** A frame came in this step. */
   fresh = false;
   armWanted = false;
@@ -54,12 +57,16 @@ export class PilotInput {
     this.fresh = false;
     this.frameAge += dt;
     if (this.c.rx.protocol === 'pulse-train') this.edges(r);
-    else while (r.receiver.length > 0) if (this.serial.push(r.receiver.shift())) this.frame(this.serial);
+    else {
+      this.heard += r.receiver.length;
+      while (r.receiver.length > 0) if (this.serial.push(r.receiver.shift())) this.frame(this.serial);
+    }
     this.linkAlive = this.frameAge < FRAME_AGE_S;
     if (!this.linkAlive) this.quality = 0;
   }
 
   private edges(r: Readings): void {
+    this.heard += r.edges;
     for (let i = 0; i < r.edges; i++) if (this.train.edge(r.train[i]!)) this.frame(this.train);
     r.edges = 0;
   }
@@ -67,6 +74,7 @@ export class PilotInput {
   private frame(reader: Pick<ReceiverReader, 'news'>): void {
     const { rx } = this.c;
     const { news } = reader;
+    this.frames++;
     // A receiver that says it lost its transmitter, or pulls the throttle below what a stick can, gives no sticks.
     const preset = rx.lossBelow > 0 && rx.throttle > 0 && news.channels[rx.throttle - 1]! < rx.lossBelow;
     if (news.failsafe || preset) return;

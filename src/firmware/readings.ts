@@ -10,6 +10,14 @@ export interface ImuReading {
 
 const imu = (): ImuReading => ({ gyro: new Float64Array(3), accel: new Float64Array(3), samples: 0 });
 
+/** What a part with firmware of its own says it is. */
+export interface PartSays {
+  readonly on: string;
+  readonly what: string;
+  readonly product: string;
+  readonly version: string;
+}
+
 /** A slow sensor's newest value and how many came so far. */
 export interface Sample {
   value: number;
@@ -36,6 +44,12 @@ export class Readings {
   /** us between the edges of a pulse train, oldest first; `edges` of them wait. */
   readonly train = new Float64Array(32);
   edges = 0;
+  /** Bytes heard at the pad of the GNSS port that the board sends on, when it listens there. */
+  gnssOnTx = 0;
+  /** Parts that answered when they were asked for their firmware. */
+  parts: readonly PartSays[] = [];
+  /** Where flights are logged. */
+  card: 'chip' | 'in' | 'missing' | 'full' = 'chip';
   supplyV = 0;
   currentA = 0;
   servoRailV = 0;

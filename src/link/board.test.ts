@@ -1,12 +1,13 @@
 import { afterEach, describe, expect, it } from 'vitest';
+import { BenchBoard, shelf } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
 import { Random } from '#core/math/random.ts';
 import { type SettingValue, sameValue } from '#core/settings/catalogue.ts';
 import { encodeFrame, MAX_FRAME_BYTES } from '#core/wire/frames.ts';
 import { DEAD_MAN_MS } from '#core/wire/messages.ts';
-import { benchRig, type Rig } from '../testing/benchRig.ts';
+import { benchRig, meet, type Rig } from '../testing/benchRig.ts';
 import { demoCraft, demoValues } from '../testing/demoCraft.ts';
-import { readBoard, writeEdits } from './board.ts';
+import { writeEdits } from './board.ts';
 import { LinkError } from './client.ts';
 import { OutputHold } from './hold.ts';
 
@@ -18,7 +19,7 @@ const bad = { drop: 0.05, corrupt: 0.03, duplicate: 0.05, delayMs: 8 };
 describe('reading a board', () => {
   it('gives its identity, description, catalogue and every setting', async () => {
     rig = benchRig();
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     expect(copy.identity).toMatchObject({ board: 'Fell F7', firmware: 'Pfad', version: '3.1' });
     expect(copy.description.pads).toHaveLength(9);
     expect(copy.catalogue.entries).toHaveLength(copy.identity.settings);
@@ -29,7 +30,7 @@ describe('reading a board', () => {
     'is right over a cable that loses, garbles, doubles and delays frames (seed %i)',
     async (seed) => {
       rig = benchRig(bad, seed);
-      const copy = await readBoard(rig.client, () => {});
+      const copy = await meet(rig.client);
       expect(copy.values).toEqual(demoValues('turnstone'));
       const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 222 }, 5);
       expect(outcome.kind).toBe('written');
@@ -39,7 +40,7 @@ describe('reading a board', () => {
 
   it('says in a sentence that the cable came out', async () => {
     rig = benchRig();
-    const reading = readBoard(rig.client, () => {});
+    const reading = meet(rig.client);
     rig.client.close();
     await expect(reading).rejects.toThrow('The cable came out');
   });
@@ -48,7 +49,7 @@ describe('reading a board', () => {
 describe('writing settings', () => {
   it('writes all edits at once and reads them back', async () => {
     rig = benchRig();
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     const edits = Object.fromEntries(Array.from({ length: 9 }, (_, i) => [`out.${i + 1}.high`, 1900 + i]));
     const outcome = await writeEdits(rig.client, copy.identity.fingerprint, edits, 1);
     expect(outcome).toMatchObject({ kind: 'written', restartNeeded: false });
@@ -57,7 +58,7 @@ describe('writing settings', () => {
 
   it('refuses the whole write by key and reason when one edit is wrong, and changes nothing', async () => {
     rig = benchRig();
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     const edits = { 'return.height': 300, 'rx.roll.channel': 1, 'nav.speed': 900 };
     const outcome = await writeEdits(rig.client, copy.identity.fingerprint, edits, 1);
     expect(outcome.kind).toBe('refused');
@@ -67,7 +68,7 @@ describe('writing settings', () => {
 
   it('enforces rules between settings', async () => {
     rig = benchRig();
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'rx.yaw.channel': 1 }, 1);
     expect(outcome.kind === 'refused' && outcome.refusals[0]!.why).toContain(
       'Two sticks cannot be on one receiver channel',
@@ -76,7 +77,7 @@ describe('writing settings', () => {
 
   it('refuses edits made on settings the board no longer holds', async () => {
     rig = benchRig();
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 300 }, 1);
     await expect(
       writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 310 }, 2),
@@ -85,7 +86,7 @@ describe('writing settings', () => {
 
   it('says that a restart is needed, and uses the new value after it', async () => {
     rig = benchRig();
-    const copy = await readBoard(rig.client, () => {});
+    const copy = await meet(rig.client);
     const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'gyro.cutoff': 60 }, 1);
     expect(outcome).toMatchObject({ kind: 'written', restartNeeded: true });
     expect(rig.bench.pfad!.controller.config.gyroCutoff).toBe(80);
@@ -105,8 +106,8 @@ describe('writing settings', () => {
     };
     const seen = new Set<string>();
     for (let steps = 0; steps < 260; steps += 3) {
-      const flash = benchRig().flash;
-      const bench = new BenchWorld(craft.airframe, craft.bench!, flash, 1);
+      const board = BenchBoard.fresh(shelf[0]!, before);
+      const bench = new BenchWorld(craft.airframe, craft.bench!, board, 1);
       bench.controls.usb = true;
       for (let k = 0; k < 5; k++) bench.step();
       expect(bench.pfad!.commit(edits).state).toBe('storing');

@@ -23,8 +23,8 @@ export interface BoardCopy {
 const PUT_ITEMS = 48;
 const MAX_SETTINGS = 5000;
 
-/** Reads who is there and everything it holds. @param onProgress share read, 0..1 */
-export async function readBoard(client: LinkClient, onProgress: (share: number) => void): Promise<BoardCopy> {
+/** Who is there: a firmware, or the loader. @throws LinkError for a board that speaks another link */
+export async function greet(client: LinkClient): Promise<Identity> {
   const identity = await client.request('hello', { link: LINK_VERSION });
   if (identity.link !== LINK_VERSION) {
     throw new LinkError(
@@ -32,11 +32,15 @@ export async function readBoard(client: LinkClient, onProgress: (share: number) 
       `The board speaks version ${identity.link} of the link; this application speaks ${LINK_VERSION}. Nothing was changed.`,
     );
   }
-  if (identity.firmware === 'Loader')
-    throw new LinkError(
-      'refused',
-      'The board is in its loader: it has no firmware to run, or was asked for it. Its settings are safe; take its power away and give it back, or write a firmware.',
-    );
+  return identity;
+}
+
+/** Reads everything that a board with a firmware holds. @param onProgress share read, 0..1 */
+export async function readBoard(
+  client: LinkClient,
+  identity: Identity,
+  onProgress: (share: number) => void,
+): Promise<BoardCopy> {
   const description = await client.request('describe', {});
   const entries: SettingEntry[] = [];
   const total = Math.min(identity.settings, MAX_SETTINGS);

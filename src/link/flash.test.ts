@@ -4,7 +4,7 @@ import { Random } from '#core/math/random.ts';
 import type { PfadVersion } from '#firmware/releases.ts';
 import { benchRig, type Rig } from '../testing/benchRig.ts';
 import { demoValues } from '../testing/demoCraft.ts';
-import { readBoard } from './board.ts';
+import { greet } from './board.ts';
 import { LinkClient, LinkError } from './client.ts';
 import { flashImage } from './flash.ts';
 import { lossyPair } from './lossyPair.ts';
@@ -42,25 +42,41 @@ describe('flashing', () => {
     const { bytes, info } = imageOf('3.2-rc1', 40_000);
     await enterLoader(rig.client);
     const seen: string[] = [];
-    await flashImage(rig.client, bytes, info, (p) => seen.push(p.doing));
+    await flashImage(rig.client, bytes, info, false, (p) => seen.push(p.doing));
     expect([...new Set(seen)]).toEqual(['erasing', 'writing', 'verifying']);
     await rig.client.request('loader-start', {});
     rig.run(0.05);
     const identity = await hello(rig.client);
-    expect(identity).toMatchObject({ firmware: 'Pfad', version: '3.2-rc1', settings: 347 });
-    expect(rig.bench.pfad!.values['return.height']).toBe(demoValues('turnstone')['return.height']);
+    expect(identity).toMatchObject({ firmware: 'Pfad', version: '3.2-rc1', target: 'fell-f7' });
     expect(rig.bench.pfad!.catalogue.entry('return.reserve')).toBeDefined();
+    // Names and scales differ: what 3.1 stored is left alone, not misread.
+    expect(identity.note).toMatch(/stored by Pfad 3\.1 .* runs on its defaults/);
+    const defaults = rig.bench.pfad!.catalogue.entry('return.height')!.default;
+    expect(rig.bench.pfad!.values['return.height']).toBe(defaults);
+  });
+
+  it('wipes the settings when it is told to, and at no other time', async () => {
+    rig = benchRig();
+    const { bytes, info } = imageOf('3.1', 40_000);
+    await enterLoader(rig.client);
+    await flashImage(rig.client, bytes, info, false);
+    expect(rig.flash.pages.some((p) => p.some((b) => b !== 0xff))).toBe(true);
+    await flashImage(rig.client, bytes, info, true);
+    expect(rig.flash.pages.every((p) => p.every((b) => b === 0xff))).toBe(true);
+    await rig.client.request('loader-start', {});
+    rig.run(0.05);
+    expect(rig.bench.pfad!.values).toEqual(rig.bench.pfad!.catalogue.defaults());
   });
 
   it('of 1 MB loses no block with one frame in twenty lost', { timeout: 120_000 }, async () => {
     rig = benchRig({ drop: 0.05, corrupt: 0, duplicate: 0, delayMs: 0 }, 3);
     const { bytes, info } = imageOf('3.1', 1024 * 1024);
     await enterLoader(rig.client);
-    await flashImage(rig.client, bytes, info);
-    expect(rig.bench.image.startable).toBe(true);
-    expect(Buffer.from(rig.bench.image.bytes.subarray(0, bytes.length)).equals(Buffer.from(bytes))).toBe(
-      true,
-    );
+    await flashImage(rig.client, bytes, info, false);
+    expect(rig.bench.board.image.startable).toBe(true);
+    expect(
+      Buffer.from(rig.bench.board.image.bytes.subarray(0, bytes.length)).equals(Buffer.from(bytes)),
+    ).toBe(true);
   });
 
   it('killed at twenty random points always comes up, goes on where it was, and ends whole with its settings', {
@@ -77,7 +93,7 @@ describe('flashing', () => {
       if ((await hello(client)).firmware === 'Pfad') await enterLoader(client);
       for (let whole = false; !whole; ) {
         const killAt = random.uniform() * 1.1;
-        const flashing = flashImage(client, bytes, info, (p) => {
+        const flashing = flashImage(client, bytes, info, false, (p) => {
           const share = p.doing === 'erasing' ? 0.1 * (p.done / p.of) : 0.1 + 0.9 * (p.done / p.of);
           if (kills < 20 && share > killAt && rig.bench.controls.usb) {
             kills++;
@@ -104,13 +120,13 @@ describe('flashing', () => {
       await client.request('loader-start', {});
       rig.run(0.05);
       expect(await hello(client)).toMatchObject({ firmware: 'Pfad', version: info.version });
-      expect(rig.bench.image.correct).toBe(true);
+      expect(rig.bench.board.image.correct).toBe(true);
     }
     expect(kills).toBe(20);
     // Back on 3.1 it runs on the settings that it had all along.
     const { bytes, info } = images[1]!;
     await enterLoader(client);
-    await flashImage(client, bytes, info);
+    await flashImage(client, bytes, info, false);
     await client.request('loader-start', {});
     rig.run(0.05);
     expect(rig.bench.pfad!.values).toEqual(before);
@@ -123,14 +139,14 @@ describe('the loader', () => {
     rig = benchRig();
     await enterLoader(rig.client);
     const other = imageOf('3.1', 8000, 'massif-h7-b');
-    await expect(flashImage(rig.client, other.bytes, other.info)).rejects.toThrow(
+    await expect(flashImage(rig.client, other.bytes, other.info, false)).rejects.toThrow(
       'The image is for massif-h7-b; this board is fell-f7. Nothing was erased.',
     );
     const { bytes, info } = imageOf('3.1', 8000);
-    await expect(flashImage(rig.client, bytes, { ...info, size: 4_000_000 })).rejects.toThrow(
+    await expect(flashImage(rig.client, bytes, { ...info, size: 4_000_000 }, false)).rejects.toThrow(
       'Nothing was erased',
     );
-    expect(rig.bench.image.startable).toBe(true);
+    expect(rig.bench.board.image.startable).toBe(true);
     await rig.client.request('loader-start', {});
     rig.run(0.05);
     expect((await hello(rig.client)).firmware).toBe('Pfad');
@@ -142,10 +158,10 @@ describe('the loader', () => {
     const { bytes, info } = imageOf('3.1', 8000);
     const wrong = bytes.slice();
     wrong[5000]! ^= 1;
-    await expect(flashImage(rig.client, wrong, info)).rejects.toThrow('its checksum differs');
+    await expect(flashImage(rig.client, wrong, info, false)).rejects.toThrow('its checksum differs');
     await expect(rig.client.request('loader-start', {})).rejects.toThrow('no verified firmware');
     // The right image is then written from the start.
-    await flashImage(rig.client, bytes, info);
+    await flashImage(rig.client, bytes, info, false);
     await rig.client.request('loader-start', {});
     rig.run(0.05);
     expect((await hello(rig.client)).firmware).toBe('Pfad');
@@ -164,17 +180,17 @@ describe('the loader', () => {
     };
     expect(
       await restart(() => {
-        rig.bench.loaderButton = true;
+        rig.bench.controls.loaderButton = true;
       }),
     ).toBe('Loader');
     expect(
       await restart(() => {
-        rig.bench.loaderButton = false;
+        rig.bench.controls.loaderButton = false;
       }),
     ).toBe('Pfad');
     expect(
       await restart(() => {
-        rig.bench.image.bytes[2000]! ^= 1;
+        rig.bench.board.image.bytes[2000]! ^= 1;
       }),
     ).toBe('Loader');
   });
@@ -184,6 +200,6 @@ describe('the loader', () => {
     await expect(rig.client.request('loader-verify', {})).rejects.toThrow('Enter the loader first');
     await enterLoader(rig.client);
     await expect(rig.client.request('values', { from: 0 })).rejects.toThrow('The loader is running');
-    await expect(readBoard(rig.client, () => {})).rejects.toThrow('in its loader');
+    expect((await greet(rig.client)).firmware).toBe('Loader');
   });
 });

@@ -5,7 +5,7 @@ import { type LinkClient, LinkError } from './client.ts';
 /** Blocks asked for at once, so that the board never waits for the link. */
 const AT_ONCE = 4;
 const ERASE_POLL_MS = 60;
-/** A block that the loader was too busy for is said again so often. */
+/** A block that the loader was too busy for, or that was damaged on the way, is said again so often. */
 const BUSY_TRIES = 200;
 
 export interface FlashProgress {
@@ -18,6 +18,7 @@ export interface FlashProgress {
 /**
  * Writes an image through the board's loader: begins or goes on where it was, writes the blocks that are missing,
  * and has the whole verified by the board's own reading of its flash. Starts nothing.
+ * @param wipe erases the settings as well, when it begins
  * @throws LinkError when the board refuses, the link closes or goes silent; what was written stays, and the same call
  *   goes on from there
  */
@@ -25,10 +26,11 @@ export async function flashImage(
   client: LinkClient,
   image: Uint8Array,
   plan: ImageInfo,
+  wipe: boolean,
   onProgress: (p: FlashProgress) => void = () => {},
   stopped: () => boolean = () => false,
 ): Promise<void> {
-  await client.request('loader-begin', { plan });
+  await client.request('loader-begin', { plan, wipe });
   let state = await client.request('loader-state', {});
   while (state.erasing > 0) {
     onProgress({ doing: 'erasing', done: state.flashBytes - state.erasing, of: state.flashBytes });
@@ -63,8 +65,9 @@ async function writeBlock(client: LinkClient, at: number, bytes: Uint8Array<Arra
       await client.request('loader-block', { at, bytes, crc });
       return;
     } catch (error) {
-      const busy = error instanceof LinkError && error.fault === 'refused' && /busy/.test(error.message);
-      if (!busy || tries >= BUSY_TRIES) throw error;
+      const again =
+        error instanceof LinkError && error.fault === 'refused' && /busy|damaged/.test(error.message);
+      if (!again || tries >= BUSY_TRIES) throw error;
       await pause(20);
     }
   }

@@ -5,12 +5,13 @@ import helmet from 'helmet';
 
 const DEFAULT_PORT = 4310;
 const APP = fileURLToPath(new URL('../../dist/app', import.meta.url));
+const FIRMWARE = fileURLToPath(new URL('../../dist/firmware', import.meta.url));
 
 /** Names under which this machine may be asked; anything else could be a page from elsewhere that rebinds its name. */
 const OWN_HOSTS = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 
-/** The built application behind a strict Content-Security-Policy. */
-export function createServer(root = APP): Express {
+/** The built application and the releases of firmware behind a strict Content-Security-Policy. */
+export function createServer(root = APP, firmware = FIRMWARE): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((request, response, next) => {
@@ -51,6 +52,8 @@ export function createServer(root = APP): Express {
     }),
   );
   app.use('/assets', express.static(`${root}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
+  // The stand-in for a release service: a catalogue and the images that it names.
+  app.use('/releases', express.static(firmware, { index: false, dotfiles: 'deny', fallthrough: false }));
   app.use(express.static(root, { index: false, dotfiles: 'deny' }));
   app.get(/.*/, (request, response) => {
     // Addresses of the application have no dot; anything else is a file that is not there.

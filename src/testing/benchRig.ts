@@ -1,10 +1,19 @@
+import { BenchBoard, shelf } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
-import { flashWith } from '#bench/flashImage.ts';
 import type { MemoryFlash } from '#bench/memoryFlash.ts';
+import { type BoardCopy, greet, readBoard } from '#link/board.ts';
 import { LinkClient } from '#link/client.ts';
 import { type Losses, lossyPair, noLosses } from '#link/lossyPair.ts';
 import type { Transport } from '#link/transport.ts';
 import { demoCraft, demoValues } from './demoCraft.ts';
+
+/** For tests: greets whoever is there and reads all of it. */
+export async function meet(
+  client: LinkClient,
+  onProgress: (share: number) => void = () => {},
+): Promise<BoardCopy> {
+  return await readBoard(client, await greet(client), onProgress);
+}
 
 export interface Rig {
   readonly bench: BenchWorld;
@@ -24,8 +33,8 @@ export function benchRig(
   name: 'turnstone' | 'turnstone-as-found' = 'turnstone',
 ): Rig {
   const craft = demoCraft(name);
-  const flash = flashWith(demoValues(name));
-  const bench = new BenchWorld(craft.airframe, craft.bench!, flash, seed);
+  const board = BenchBoard.fresh(shelf[0]!, demoValues(name));
+  const bench = new BenchWorld(craft.airframe, craft.bench!, board, seed);
   const [appEnd, boardEnd] = lossyPair(losses, seed);
   const client = new LinkClient(appEnd);
   bench.toCable = (bytes) => boardEnd.send(bytes);
@@ -38,7 +47,7 @@ export function benchRig(
   return {
     bench,
     client,
-    flash,
+    flash: board.flash,
     boardEnd,
     run(seconds) {
       for (let k = 0; k < seconds * 1000; k++) bench.step();

@@ -4,7 +4,7 @@ import { type ActuatorId, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
 import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
-import { benchControl } from '../session.ts';
+import { benchControl, takeBoard } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
@@ -129,8 +129,8 @@ export function BenchDrawer() {
             </button>
           </div>
           <div className="min-w-0">
-            <p className="font-label text-[12px]">The craft as it really moves</p>
-            <svg viewBox="-136 -8 276 152" className="h-[166px] w-full rounded-[4px]" aria-hidden="true">
+            <BoardOnBench state={state} onChange={control} />
+            <svg viewBox="-136 -8 276 152" className="h-[146px] w-full rounded-[4px]" aria-hidden="true">
               <g transform="translate(-50 0)">
                 <g transform={`translate(0 ${ahead * scale})`}>
                   <CraftTop airframe={airframe} scale={scale} root={top} />
@@ -153,6 +153,56 @@ export function BenchDrawer() {
   );
 }
 
+const CARD_NEXT = { out: 'in', in: 'full', full: 'out' } as const;
+
+/** Which board lies here, its loader's button, and its memory card where it takes one. */
+function BoardOnBench({
+  state,
+  onChange,
+}: {
+  readonly state: BenchState;
+  readonly onChange: (change: Partial<BenchControls>) => void;
+}) {
+  const [shelf, setShelf] = useState<Awaited<ReturnType<typeof bench.shelf>>>([]);
+  useEffect(() => {
+    void bench.shelf().then(setShelf);
+  }, []);
+  const { controls } = state;
+  return (
+    <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[13px]">
+      <label className="flex w-full min-w-0 items-center gap-1.5">
+        Board
+        <select
+          className="min-w-0 flex-1 rounded-[4px] border border-wood-dark bg-transparent px-1 py-0.5"
+          value={state.serial}
+          onChange={(e) => void takeBoard(e.target.value)}
+        >
+          {shelf.map((b) => (
+            <option key={b.serial} value={b.serial} className="bg-sheet text-ink">
+              {b.name}, {b.story}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Toggle
+        name="Loader button"
+        on={controls.loaderButton}
+        words={['free', 'held']}
+        onChange={(loaderButton) => onChange({ loaderButton })}
+      />
+      {state.takesCard && (
+        <button
+          type="button"
+          className="flex items-center gap-2 rounded-[4px] border border-wood-dark bg-transparent px-2 py-0.5"
+          onClick={() => onChange({ card: CARD_NEXT[controls.card] })}
+        >
+          Memory card <b className="font-semibold">{controls.card}</b>
+        </button>
+      )}
+    </div>
+  );
+}
+
 interface ToggleProps {
   readonly name: string;
   readonly on: boolean;
@@ -166,7 +216,7 @@ export function Toggle({ name, on, words, onChange }: ToggleProps) {
       type="button"
       role="switch"
       aria-checked={on}
-      className="flex items-center justify-between rounded-[4px] border border-wood-dark bg-transparent px-2 py-0.5 text-[13px]"
+      className="flex items-center justify-between gap-2 rounded-[4px] border border-wood-dark bg-transparent px-2 py-0.5 text-[13px]"
       onClick={() => onChange(!on)}
     >
       {name}

@@ -8,6 +8,7 @@ import { craftTextNow, selectCatalogue, selectValues } from '../store/selectors.
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
+import { FileInput, JSON_FILES } from '../ui/FileInput.tsx';
 import { Panel } from '../ui/Panel.tsx';
 
 const SettingsText = lazy(() => import('./SettingsText.tsx'));
@@ -95,18 +96,7 @@ export default function CraftMenu() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        aria-label="Craft file"
-        className="hidden"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void open(file);
-        }}
-      />
+      <FileInput ref={input} label="Craft file" accept={JSON_FILES} onFile={(file) => void open(file)} />
       <Panel open={fault !== null} onClose={() => setFault(null)} title="The file was not opened">
         <p role="alert">{fault}</p>
         <p className="mt-2 text-soft">The craft you were working on is open as before.</p>

@@ -107,7 +107,9 @@ function Words() {
       <p className="mt-3 border-line border-t pt-3 text-soft">
         {link === 'reading'
           ? 'The board is being read.'
-          : 'Nothing is live: no board is plugged in. On the bench drawer (B) plug USB in.'}
+          : link === 'loader'
+            ? 'Nothing is live: the board is in its loader.'
+            : 'Nothing is live: no board is plugged in. On the bench drawer (B) plug USB in.'}
       </p>
     );
   }

@@ -48,7 +48,7 @@ function LinkState() {
     return (
       <span className="flex items-center gap-2 text-soft" role="status">
         <i className="inline-block size-2 rounded-full border border-soft" />
-        {board.fault ?? 'no board plugged in'}
+        {board.waiting ? `waiting for ${board.waiting}` : (board.fault ?? 'no board plugged in')}
       </span>
     );
   }
@@ -56,6 +56,14 @@ function LinkState() {
     return (
       <span className="text-lake" role="status">
         reading the board, {Math.round(board.progress * 100)} %
+      </span>
+    );
+  }
+  if (board.link === 'loader') {
+    return (
+      <span className="flex items-center gap-2 text-soft" role="status">
+        <i className="inline-block size-2 rounded-full bg-amber" />
+        {board.identity?.board}, in its loader
       </span>
     );
   }

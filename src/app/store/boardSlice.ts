@@ -1,6 +1,11 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Refusal } from '#core/settings/catalogue.ts';
-import type { Identity } from '#core/wire/messages.ts';
+import type { Refusal, Values } from '#core/settings/catalogue.ts';
+import type { Answer, Identity, SelfTest } from '#core/wire/messages.ts';
+
+export type LoaderState = Omit<Answer<'loader-state'>, 'whole'> & {
+  /** Bytes of the image that are written whole. */
+  readonly written: number;
+};
 
 export type WriteState =
   | { readonly kind: 'idle' }
@@ -10,9 +15,17 @@ export type WriteState =
   | { readonly kind: 'failed'; readonly why: string };
 
 export interface BoardState {
-  readonly link: 'unplugged' | 'reading' | 'ready';
+  /** In its loader a board runs no firmware and has no settings to tell. */
+  readonly link: 'unplugged' | 'reading' | 'ready' | 'loader';
   readonly progress: number;
   readonly identity: Identity | null;
+  /** What the board holds in the terms of its own version, where that is another than the one shown. */
+  readonly native: Values | null;
+  readonly loader: LoaderState | null;
+  /** What answers on its buses and ports; null before it was asked. */
+  readonly selfTest: SelfTest | null;
+  /** What is being waited for while the link is away. */
+  readonly waiting: string | null;
   /** Why the link is not there, when that was not asked for. */
   readonly fault: string | null;
   readonly write: WriteState;
@@ -38,6 +51,10 @@ const slice = createSlice({
     link: 'unplugged',
     progress: 0,
     identity: null,
+    native: null,
+    loader: null,
+    selfTest: null,
+    waiting: null,
     fault: null,
     write: { kind: 'idle' },
     differing: 0,
@@ -49,22 +66,50 @@ const slice = createSlice({
       link: 'reading',
       progress: payload,
       fault: null,
+      selfTest: null,
     }),
     linkReady: (
       state,
-      { payload }: PayloadAction<{ identity: Identity; differing: number; before: MetBefore | null }>,
+      { payload }: PayloadAction<Pick<BoardState, 'identity' | 'differing' | 'before' | 'native'>>,
     ): BoardState => ({
       ...state,
       ...payload,
       link: 'ready',
+      loader: null,
+      waiting: null,
       progress: 1,
       fault: null,
+    }),
+    /** A board that runs its loader. */
+    loaderMet: (state, { payload }: PayloadAction<Pick<BoardState, 'identity' | 'loader'>>): BoardState => ({
+      ...state,
+      ...payload,
+      link: 'loader',
+      before: null,
+      native: null,
+      selfTest: null,
+      waiting: null,
+      fault: null,
+    }),
+    selfTested: (state, { payload }: PayloadAction<SelfTest>): BoardState => ({
+      ...state,
+      selfTest: payload,
+    }),
+    waitingFor: (state, { payload }: PayloadAction<string | null>): BoardState => ({
+      ...state,
+      waiting: payload,
+    }),
+    nativeRead: (state, { payload }: PayloadAction<Values | null>): BoardState => ({
+      ...state,
+      native: payload,
     }),
     linkGone: (state, { payload }: PayloadAction<string | null>): BoardState => ({
       ...state,
       link: 'unplugged',
       progress: 0,
       fault: payload,
+      selfTest: null,
+      loader: null,
     }),
     writeChanged: (state, { payload }: PayloadAction<WriteState>): BoardState => ({
       ...state,
@@ -73,5 +118,14 @@ const slice = createSlice({
   },
 });
 
-export const { linkReading, linkReady, linkGone, writeChanged } = slice.actions;
+export const {
+  linkReading,
+  linkReady,
+  loaderMet,
+  selfTested,
+  waitingFor,
+  nativeRead,
+  linkGone,
+  writeChanged,
+} = slice.actions;
 export const boardReducer = slice.reducer;

@@ -5,7 +5,7 @@ import { fellF7 } from '#core/board/fellF7.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
 import { craftLoaded } from './craftSlice.ts';
-import { loadFlash, loadKept, saveFlash, startPersistence } from './persistence.ts';
+import { loadKept, startPersistence } from './persistence.ts';
 import { craftOpened, initialSettings, staged } from './settingsSlice.ts';
 import { store } from './store.ts';
 
@@ -20,7 +20,6 @@ beforeAll(() => {
 describe('what the browser keeps', () => {
   it('is nothing on a first visit', async () => {
     expect(await loadKept()).toBeNull();
-    expect(await loadFlash()).toBeNull();
   });
 
   it('is the craft with its edits and their history, within a moment of a change', async () => {
@@ -45,16 +44,9 @@ describe('what the browser keeps', () => {
   });
 
   it('is refused when damaged, with a sentence', async () => {
-    const db = await openDB('wanderweg', 2);
+    const db = await openDB('wanderweg', 3);
     await db.put('craft', { craft: 7 }, 'current');
     await expect(loadKept()).rejects.toThrow('damaged');
     db.close();
-  });
-
-  it('is the simulated board’s flash, and no other shape of it', async () => {
-    await saveFlash([Uint8Array.of(1, 2), Uint8Array.of(3)]);
-    expect(await loadFlash()).toEqual([Uint8Array.of(1, 2), Uint8Array.of(3)]);
-    await saveFlash([1, 2] as unknown as readonly [Uint8Array, Uint8Array]);
-    expect(await loadFlash()).toBeNull();
   });
 });

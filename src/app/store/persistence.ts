@@ -1,9 +1,9 @@
-import { type IDBPDatabase, openDB } from 'idb';
 import * as z from 'zod';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import { scenarioSchema } from '#core/formats/scenario.ts';
 import { settingValueSchema } from '#core/settings/catalogue.ts';
 import { unitSystems } from '#core/units/units.ts';
+import { forgetStore, openStore } from './database.ts';
 import { craftTextNow } from './selectors.ts';
 import { type AppState, store } from './store.ts';
 import { uiChanged } from './uiSlice.ts';
@@ -25,31 +25,7 @@ export interface Kept {
   readonly rest: Omit<z.infer<typeof keptSchema>, 'craft'>;
 }
 
-const DATABASE = 'wanderweg';
 const SAVE_AFTER_MS = 120;
-let database: Promise<IDBPDatabase> | null = null;
-
-/** The browser's store: the craft, the bench's flash, and the history of settings. */
-export function openStore(): Promise<IDBPDatabase> {
-  database ??= openDB(DATABASE, 2, {
-    upgrade(db, from) {
-      if (from < 1) {
-        db.createObjectStore('craft');
-        db.createObjectStore('bench');
-      }
-      if (from < 2) {
-        db.createObjectStore('snapshots', { keyPath: 'id' });
-        db.createObjectStore('contents');
-      }
-    },
-    // Another tab with a newer version waits for this one to let go.
-    blocking: () => {
-      void database?.then((db) => db.close());
-      database = null;
-    },
-  });
-  return database;
-}
 
 /** What was kept last time; null on a first visit. Throws a sentence where something is there but unusable. */
 export async function loadKept(): Promise<Kept | null> {
@@ -98,7 +74,7 @@ export function startPersistence(): void {
       if (told) store.dispatch(uiChanged({ storageFault: null }));
       told = false;
     } catch {
-      database = null;
+      forgetStore();
       if (store.getState().ui.storageFault === null)
         store.dispatch(uiChanged({ storageFault: STORAGE_REFUSED }));
     }
@@ -128,24 +104,4 @@ export function startPersistence(): void {
   };
   document.addEventListener('visibilitychange', flush);
   window.addEventListener('pagehide', flush);
-}
-
-/** The simulated board's flash, so that it holds its settings over a reload as a real one would. */
-export async function loadFlash(): Promise<readonly [Uint8Array, Uint8Array] | null> {
-  try {
-    const pages: unknown = await (await openStore()).get('bench', 'flash');
-    const parsed = z.tuple([z.instanceof(Uint8Array), z.instanceof(Uint8Array)]).safeParse(pages);
-    return parsed.success ? parsed.data : null;
-  } catch {
-    return null;
-  }
-}
-
-export async function saveFlash(pages: readonly [Uint8Array, Uint8Array] | null): Promise<void> {
-  if (!pages) return;
-  try {
-    await (await openStore()).put('bench', pages, 'flash');
-  } catch {
-    // The board keeps its settings in this tab; the banner about storage is already shown for the craft.
-  }
 }

@@ -79,7 +79,7 @@ export const selectProgress = createSelector(
     (s: AppState) => s.rehearsal.flownWith,
     selectFlightPrint,
     (s: AppState) => s.batch,
-    (s: AppState) => s.settings.base,
+    (s: AppState) => s.board.native ?? s.settings.base,
     (s: AppState) => s.history.snapshots,
   ],
   (

@@ -8,6 +8,8 @@ export interface SettingsState {
   readonly entries: readonly SettingEntry[];
   readonly rules: readonly CrossRule[];
   readonly description: BoardDescription | null;
+  /** Firmware version under whose names and scales everything is shown. */
+  readonly version: string;
   /** The board copy: as last read back, or as the craft file has it. */
   readonly base: Values;
   readonly baseFrom: 'file' | 'board';
@@ -18,6 +20,7 @@ export const initialSettings: SettingsState = {
   entries: [],
   rules: [],
   description: null,
+  version: '',
   base: {},
   baseFrom: 'file',
   draft: drafts.emptyDraft,
@@ -27,6 +30,7 @@ export interface CatalogueData {
   readonly entries: readonly SettingEntry[];
   readonly rules: readonly CrossRule[];
   readonly description: BoardDescription;
+  readonly version: string;
 }
 
 const slice = createSlice({

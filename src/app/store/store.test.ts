@@ -26,7 +26,12 @@ import {
 } from './settingsSlice.ts';
 import { store } from './store.ts';
 
-const known = { entries: pfadCatalogue.entries, rules: pfadCatalogue.rules, description: fellF7 };
+const known = {
+  entries: pfadCatalogue.entries,
+  rules: pfadCatalogue.rules,
+  description: fellF7,
+  version: '3.1',
+};
 const opened = () =>
   settingsReducer(undefined, craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone') }));
 

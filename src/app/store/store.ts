@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { batchReducer } from './batchSlice.ts';
 import { boardReducer } from './boardSlice.ts';
 import { craftReducer } from './craftSlice.ts';
+import { firmwareReducer } from './firmwareSlice.ts';
 import { historyReducer } from './historySlice.ts';
 import { rehearsalReducer } from './rehearsalSlice.ts';
 import { settingsReducer } from './settingsSlice.ts';
@@ -16,6 +17,7 @@ export const store = configureStore({
     rehearsal: rehearsalReducer,
     batch: batchReducer,
     history: historyReducer,
+    firmware: firmwareReducer,
     ui: uiReducer,
   },
   // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.

@@ -1,19 +1,23 @@
 import { expose } from 'comlink';
+import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
-import type { MemoryFlash } from '#bench/memoryFlash.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import { boardOf } from '#core/board/boards.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { WRITTEN_VERSION } from '#firmware/releases.ts';
+import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
 
 /** The simulated bench in its worker, in real time. */
 
 const TICK_MS = 5;
 /** After a pause (a hidden tab) the bench does not run after lost time for longer than this. */
 const MOST_BEHIND_MS = 100;
+const KEEP_MS = 250;
 
 /** How the craft on the bench really stands, for the bench drawer only. */
 export interface BenchState {
@@ -26,12 +30,19 @@ export interface BenchState {
   readonly running: boolean;
   readonly batteryV: number;
   readonly controls: BenchControls;
+  /** Serial of the board that lies here, and what it is. */
+  readonly serial: string;
+  readonly boardName: string;
+  readonly takesCard: boolean;
 }
 
 /** The firmware's catalogue is asked for at once; the bench itself is loaded with the first craft. */
-const kit = () => import('#bench/benchKit.ts');
+const kit = () => import('./benchKit.ts');
 let world: BenchWorld | null = null;
-let flash: MemoryFlash | null = null;
+let board: BenchBoard | null = null;
+let keptChanges = 0;
+/** The craft on the bench, to be joined to another board. */
+let craft: { airframe: Airframe; truth: BenchTruth; settings: Values } | null = null;
 let cable: MessagePort | null = null;
 /** Settled once the first craft is on the bench: hands that reach for it sooner wait. */
 let begun = () => {};
@@ -44,6 +55,38 @@ function cutCable(): void {
   cable?.postMessage(null);
   cable?.close();
   cable = null;
+}
+
+/** What is on the board is kept soon after it changed. */
+async function keepNow(): Promise<void> {
+  if (!board || board.changes === keptChanges) return;
+  keptChanges = board.changes;
+  await keepBoard(board.serial, board.keep());
+}
+setInterval(() => void keepNow(), KEEP_MS);
+
+/** Settings that a board from somewhere else has on it. */
+async function foreignSettings(from: ShelfBoard): Promise<Values> {
+  const { foreignSettings: made } = await kit();
+  return made(from.firmware);
+}
+
+/** Joins a board to the craft on the bench. */
+async function join(next: BenchBoard): Promise<void> {
+  if (!craft) return;
+  const { BenchWorld } = await kit();
+  cutCable();
+  await keepNow();
+  const controls = world?.controls;
+  board = next;
+  keptChanges = -1;
+  world = new BenchWorld(craft.airframe, craft.truth, next, 11);
+  if (controls) Object.assign(world.controls, { ...controls, usb: false });
+  world.toCable = (bytes) => cable?.postMessage(bytes);
+  world.onPower = (running) => {
+    if (!running) cutCable();
+  };
+  begun();
 }
 
 setInterval(() => {
@@ -60,29 +103,57 @@ const api = {
     entries: readonly SettingEntry[];
     rules: readonly CrossRule[];
     description: BoardDescription;
+    version: string;
   } {
-    return { entries: pfadCatalogue.entries, rules: pfadCatalogue.rules, description: fellF7 };
+    return {
+      version: WRITTEN_VERSION,
+      entries: pfadCatalogue.entries,
+      rules: pfadCatalogue.rules,
+      description: fellF7,
+    };
   },
 
-  /** Puts a craft on the bench. Its board's flash is the kept one, or holds the given settings. */
-  async setUp(
-    airframe: Airframe,
-    truth: BenchTruth,
-    settings: Values,
-    kept: readonly [Uint8Array, Uint8Array] | null,
-  ): Promise<void> {
-    const { BenchWorld, flashWith, MemoryFlash } = await kit();
-    cutCable();
-    flash = kept ? new MemoryFlash(kept) : flashWith(settings);
-    const controls = world?.controls;
-    world = new BenchWorld(airframe, truth, flash, 11);
-    if (controls) Object.assign(world.controls, { ...controls, usb: false });
-    world.toCable = (bytes) => cable?.postMessage(bytes);
-    world.onPower = (running) => {
-      if (!running) cutCable();
-    };
-    begun();
+  /**
+   * Puts a craft on the bench, with the board that lay there last.
+   * @param anew the craft's own board, holding these settings, lies there instead
+   */
+  async setUp(airframe: Airframe, truth: BenchTruth, settings: Values, anew: boolean): Promise<void> {
+    const { BenchBoard, shelf } = await kit();
+    craft = { airframe, truth, settings };
+    const own = shelf[0]!;
+    if (anew) {
+      await join(BenchBoard.fresh(own, settings));
+      await putOnBench(own.serial);
+      await keepNow();
+      return;
+    }
+    const last = await onBench();
+    const from = shelf.find((b) => b.serial === last) ?? own;
+    await join(await loadBoard(BenchBoard, from, () => (from === own ? settings : foreignSettings(from))));
   },
+
+  /** Boards that could lie on the bench. */
+  async shelf(): Promise<readonly (ShelfBoard & { readonly name: string })[]> {
+    const { shelf } = await kit();
+    return shelf.map((b) => ({ ...b, name: boardOf(b.target)!.name }));
+  },
+
+  /** Takes another board off the shelf; the cable and the battery come out for it. */
+  async takeBoard(serial: string): Promise<void> {
+    await ready;
+    const { BenchBoard, shelf } = await kit();
+    const from = shelf.find((b) => b.serial === serial);
+    if (!from || !craft || !world || board?.serial === serial) return;
+    Object.assign(world.controls, { usb: false, battery: false, loaderButton: false });
+    const { settings } = craft;
+    await join(
+      await loadBoard(BenchBoard, from, () => (from === shelf[0] ? settings : foreignSettings(from))),
+    );
+    await putOnBench(serial);
+  },
+
+  /** Everything on the board is kept in the browser. */
+  keepNow,
 
   async control(change: Partial<BenchControls>): Promise<void> {
     await ready;
@@ -97,7 +168,7 @@ const api = {
   async plug(port: MessagePort): Promise<boolean> {
     await ready;
     cutCable();
-    if (!world?.pfad || !world.controls.usb) {
+    if (!(world?.pfad || world?.loader) || !world.controls.usb) {
       port.close();
       return false;
     }
@@ -110,21 +181,19 @@ const api = {
   },
 
   state(): BenchState | null {
-    if (!world) return null;
+    if (!world || !board) return null;
     return {
       surfaces: Array.from(world.wiring.surfaces),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       roll: rollOf(world.plant.attitude),
       pitch: pitchOf(world.plant.attitude),
-      running: world.pfad !== null,
+      running: world.pfad !== null || world.loader !== null,
+      serial: board.serial,
+      boardName: board.model.name,
+      takesCard: board.model.logsTo === 'card',
       batteryV: world.controls.battery ? world.plant.battery.voltage : 0,
       controls: { ...world.controls },
     };
-  },
-
-  /** Null before a craft is on the bench. */
-  flashPages(): readonly [Uint8Array, Uint8Array] | null {
-    return flash && [flash.pages[0].slice(), flash.pages[1].slice()];
   },
 };
 

@@ -1,4 +1,4 @@
-import { expose } from 'comlink';
+import { expose, transfer } from 'comlink';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { boardOf } from '#core/board/boards.ts';
@@ -6,6 +6,7 @@ import { type Answer, arrange } from '#core/board/explain.ts';
 import type { Wishes } from '#core/board/wishes.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
+import { type Inspected, inspectImage } from '#core/formats/firmwareImage.ts';
 import { type ReadHistory, readHistory } from '#core/formats/history.ts';
 import type { RehearsalResult, Verdict } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, parseScenario, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
@@ -75,6 +76,12 @@ const api = {
   arrange(target: string, wishes: Wishes): Answer | null {
     const board = boardOf(target);
     return board ? arrange(board, wishes) : null;
+  },
+
+  /** Looks at a firmware image, which may have some MB. */
+  inspect(file: Uint8Array, target: string | undefined): Inspected {
+    const looked = inspectImage(file, target);
+    return looked.ok ? transfer(looked, [looked.bytes.buffer as ArrayBuffer]) : looked;
   },
 
   /** An exported history may have many MB. */

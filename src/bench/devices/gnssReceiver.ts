@@ -11,6 +11,8 @@ import { Device } from './device.ts';
 const FIRST_FIX_S = { cold: 32, warm: 11, hot: 2 } as const;
 const SATELLITES = 18;
 const USED_MOST = 14;
+/** What it says it is when it starts. */
+const GNSS_FIRMWARE = 'Lode 4.10';
 /** Below this a satellite is not used, dB Hz. */
 const USABLE = 28;
 /** Work on a solution before it is sent, s. */
@@ -68,6 +70,7 @@ export class GnssReceiver extends Device {
   }
 
   step(dt: number): void {
+    if (this.seconds === 0 && this.fault === 'none') this.writer.txt(GNSS_FIRMWARE);
     this.seconds += dt;
     this.openFor = this.sky > 0.3 && this.fault !== 'jammed' ? this.openFor + dt : 0;
     if (this.sendIn > 0) {

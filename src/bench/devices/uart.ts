@@ -12,6 +12,8 @@ export class Uart {
   /** Where the device writes. */
   readonly out: ByteQueue;
   private readonly garbage: Noise;
+  /** Bytes that came to the pad the board sends on. */
+  crossed = 0;
   private due = 0;
 
   constructor(
@@ -36,7 +38,10 @@ export class Uart {
     while (this.due >= 1 && this.out.length > 0) {
       this.due -= 1;
       const byte = this.out.shift();
-      if (this.swapped) continue;
+      if (this.swapped) {
+        this.crossed++;
+        continue;
+      }
       if (this.deviceBaud === this.portBaud) this.port.push(byte);
       // The port samples at the wrong times: some bits of what it takes for a byte, some of the next.
       else if (this.garbage.next() * this.deviceBaud < this.portBaud)

@@ -62,11 +62,16 @@ export const cobbleF4Wing: BoardModel = {
   ],
   buses: [
     bus('SPI 1', 'spi', 23, 14, { onBoard: [{ device: 'gyro and accelerometer', address: 0 }] }),
-    bus('I2C 1', 'i2c', 43, 16, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
+    bus('I2C 1', 'i2c', 43, 16, {
+      onBoard: [{ device: 'barometer', address: 0x76 }],
+      batteryFed: true,
+    }),
   ],
   rails: rails(1, 3),
   batteryMostV: 18,
   ownA: 0.12,
+  logsTo: 'chip',
+  parts: ['overlay chip'],
 };
 
 /** Nine outputs on five timers, six ports, two I2C buses, of which the second lies on the fifth port. */
@@ -96,11 +101,13 @@ export const fellF7Model: BoardModel = {
   buses: [
     bus('SPI 1', 'spi', 26, 17, { onBoard: [{ device: 'gyro and accelerometer', address: 0 }] }),
     bus('I2C 1', 'i2c', 49, 14, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
-    bus('I2C 2', 'i2c', 49, 23, { sharesPort: 'port 5' }),
+    bus('I2C 2', 'i2c', 49, 23, { sharesPort: 'port 5', batteryFed: true }),
   ],
   rails: rails(1.5, 4),
   batteryMostV: 27,
   ownA: 0.16,
+  logsTo: 'chip',
+  parts: [],
 };
 
 function massif(revision: 'A' | 'B'): BoardModel {
@@ -132,13 +139,15 @@ function massif(revision: 'A' | 'B'): BoardModel {
       bus('SPI 1', 'spi', 22, 18, { onBoard: [{ device: 'first gyro and accelerometer', address: 0 }] }),
       bus('SPI 2', 'spi', 34, 18, { onBoard: [{ device: 'second gyro and accelerometer', address: 0 }] }),
       bus('I2C 1', 'i2c', 55, 12, { onBoard: [{ device: 'barometer', address: 0x76 }] }),
-      bus('I2C 2', 'i2c', 55, 20, { sharesPort: 'port 6' }),
+      bus('I2C 2', 'i2c', 55, 20, { sharesPort: 'port 6', batteryFed: true }),
       // Of revision A the CAN driver hangs on the timer of the last outputs, of B on that of the middle ones.
       bus('CAN 1', 'can', 55, 28, { takesTimer: revision === 'A' ? 5 : 3 }),
     ],
     rails: rails(2, 6),
     batteryMostV: 36,
     ownA: 0.22,
+    logsTo: 'card',
+    parts: ['second processor'],
   };
 }
 
@@ -150,4 +159,9 @@ export const boards: readonly BoardModel[] = [cobbleF4Wing, fellF7Model, massifH
 
 export function boardOf(target: string): BoardModel | undefined {
   return boards.find((b) => b.target === target);
+}
+
+/** The bus for devices outside the board: the last one with two wires. */
+export function outerBus(board: BoardModel): Bus {
+  return board.buses.findLast((b) => b.kind === 'i2c')!;
 }

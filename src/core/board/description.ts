@@ -1,8 +1,11 @@
 import * as z from 'zod';
 
-/** What a board says about its own pads, timers, ports and parts. */
+/** What a board says about its own pads, timers and ports. What answers on its buses it says in its self-test. */
 export const boardDescriptionSchema = z.object({
   board: z.string().max(60),
+  revision: z.string().max(20),
+  /** Firmware builds for it. */
+  target: z.string().max(24),
   pads: z
     .array(
       z.object({
@@ -13,6 +16,5 @@ export const boardDescriptionSchema = z.object({
     )
     .max(32),
   ports: z.array(z.object({ name: z.string().max(20), use: z.string().max(60) })).max(16),
-  buses: z.array(z.object({ name: z.string().max(20), found: z.array(z.string().max(60)).max(16) })).max(8),
 });
 export type BoardDescription = z.infer<typeof boardDescriptionSchema>;

@@ -17,6 +17,10 @@ export interface BoardModel {
   readonly batteryMostV: number;
   /** What the board draws by itself, A. */
   readonly ownA: number;
+  /** Where flights are logged: a chip on the board, or a card that has to be put in. */
+  readonly logsTo: 'chip' | 'card';
+  /** Soldered parts that run a firmware of their own. */
+  readonly parts: readonly ('overlay chip' | 'second processor')[];
 }
 
 /** A supply on the board. */
@@ -67,6 +71,8 @@ export interface Bus {
   readonly sharesPort?: string;
   /** Timer that the bus needs for itself. */
   readonly takesTimer?: number;
+  /** What hangs on it outside the board has power only with the battery in. */
+  readonly batteryFed?: true;
   /** Soldered on the board. */
   readonly onBoard: readonly { readonly device: string; readonly address: number }[];
 }

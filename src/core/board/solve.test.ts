@@ -208,6 +208,8 @@ function smallBoard(random: Random): BoardModel {
     rails: [],
     batteryMostV: 20,
     ownA: 0.1,
+    logsTo: 'chip',
+    parts: [],
     widthMm: 10,
     heightMm: 10,
     outputs,

@@ -58,6 +58,8 @@ function ownState(station: StationId, p: ProgressInput): Progress {
       return p.boardMet ? 'proven' : 'open';
     case 'keep':
       return p.kept ? 'set' : 'open';
+    case 'firmware':
+      return p.boardMet ? 'set' : 'open';
     case 'airframe':
       return 'set';
     case 'wiring': {

@@ -5,6 +5,7 @@ export type LegId = (typeof legIds)[number];
 export const stationIds = [
   'board',
   'keep',
+  'firmware',
   'airframe',
   'wiring',
   'starting-values',
@@ -34,6 +35,7 @@ export const legs: readonly Leg[] = [
     stations: [
       { id: 'board', name: 'Who is there' },
       { id: 'keep', name: 'What was kept' },
+      { id: 'firmware', name: 'Firmware' },
       { id: 'airframe', name: 'The craft' },
       { id: 'wiring', name: 'Wiring' },
       { id: 'starting-values', name: 'Starting values' },

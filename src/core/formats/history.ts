@@ -7,13 +7,13 @@ import { fingerprintOf } from '../settings/fingerprint.ts';
 export const HISTORY_FORMAT = 'wanderweg-history';
 export const MAX_HISTORY_BYTES = 60_000_000;
 
-export const snapshotCauses = ['met', 'written', 'by-hand', 'imported'] as const;
+export const snapshotCauses = ['met', 'written', 'by-hand', 'before-flashing'] as const;
 export type SnapshotCause = (typeof snapshotCauses)[number];
 export const causeWords: Readonly<Record<SnapshotCause, string>> = {
   met: 'board met',
   written: 'written',
   'by-hand': 'kept by hand',
-  imported: 'from a file',
+  'before-flashing': 'before flashing',
 };
 
 const text = (most: number) => z.string().max(most);

@@ -136,6 +136,14 @@ export class NmeaWriter {
     }
   }
 
+  /** What the receiver is, as it tells when it starts. */
+  txt(text: string): void {
+    this.begin('GNTXT');
+    this.text('01,01,02,');
+    this.text(text);
+    this.end();
+  }
+
   private begin(name: string): void {
     this.out.push(36);
     this.sum = 0;
@@ -235,6 +243,8 @@ export class NmeaReader {
   readonly epoch = noSolution(-1);
   /** Satellites of the last complete GSV set. */
   satellites: SatelliteView[] = [];
+  /** What the receiver said in its last TXT sentence. */
+  text = '';
   sentences = 0;
   faults = 0;
   bytes = 0;
@@ -295,6 +305,9 @@ export class NmeaReader {
       case 0x475341:
         this.usedIds.clear();
         for (let i = 3; i < 15; i++) if (this.width(i) > 0) this.usedIds.add(this.number(i));
+        return false;
+      case 0x545854:
+        this.text = String.fromCharCode(...l.subarray(this.starts[4], n - 3));
         return false;
       default:
         return false;

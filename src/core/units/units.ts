@@ -113,6 +113,11 @@ export function formatDuration(seconds: number): string {
   return rest === 0 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 60)} min ${rest} s`;
 }
 
+/** "253 kB" or "1.05 MB" from bytes. */
+export function formatBytes(bytes: number): string {
+  return bytes < 1e6 ? `${formatNumber(bytes / 1e3, 0)} kB` : `${formatNumber(bytes / 1e6, 2)} MB`;
+}
+
 /** "3:05" from seconds. */
 export function formatClock(seconds: number): string {
   const s = Math.max(0, Math.round(seconds));

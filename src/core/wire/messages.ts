@@ -58,7 +58,8 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('log-read'), id, flight: count, from: id, count }),
   z.object({ t: z.literal('enter-loader'), id }),
   z.object({ t: z.literal('loader-state'), id }),
-  z.object({ t: z.literal('loader-begin'), id, plan: imageInfoSchema }),
+  z.object({ t: z.literal('self-test'), id }),
+  z.object({ t: z.literal('loader-begin'), id, plan: imageInfoSchema, wipe: z.boolean() }),
   z.object({ t: z.literal('loader-block'), id, at: id, bytes: z.instanceof(Uint8Array), crc: id }),
   z.object({ t: z.literal('loader-verify'), id }),
   z.object({ t: z.literal('loader-start'), id }),
@@ -70,6 +71,8 @@ export const refusalSchema = z.object({ key: z.string().max(60), why: z.string()
 export const identitySchema = z.object({
   board: z.string().max(60),
   revision: z.string().max(20),
+  /** Firmware builds for it. */
+  target: z.string().max(24),
   firmware: z.string().max(40),
   version: z.string().max(20),
   serial: z.string().max(40),
@@ -81,6 +84,29 @@ export const identitySchema = z.object({
   note: z.string().max(300).optional(),
 });
 export type Identity = z.infer<typeof identitySchema>;
+
+/** How a part of the craft answers the board. */
+export const heardStates = ['answers', 'silent', 'garbage', 'crossed', 'missing', 'full'] as const;
+export const selfTestSchema = z.object({
+  /** The board has listened for long enough to tell. */
+  settled: z.boolean(),
+  items: z
+    .array(
+      z.object({
+        /** Bus, port or place. */
+        on: z.string().max(30),
+        what: z.string().max(60),
+        state: z.enum(heardStates),
+        /** What that means; empty where all is well. */
+        says: z.string().max(300),
+        /** Firmware of its own, where it has one and told. */
+        product: z.string().max(30).optional(),
+        version: z.string().max(20).optional(),
+      }),
+    )
+    .max(64),
+});
+export type SelfTest = z.infer<typeof selfTestSchema>;
 
 export const statusSchema = z.object({
   mode: z.enum(modeIds),
@@ -150,6 +176,7 @@ export const answerSchemas = {
     erasing: id,
     verified: z.boolean(),
   }),
+  'self-test': selfTestSchema,
   'loader-begin': z.object({}),
   'loader-block': z.object({}),
   'loader-verify': z.object({}),
@@ -170,7 +197,20 @@ export const telemetryFields = {
   /** rad and rad/s, body axes */
   attitude: ['roll', 'pitch', 'yaw', 'rollRate', 'pitchRate', 'yawRate'],
   /** us per output; 0 where nothing is sent */
-  outputs: ['out1', 'out2', 'out3', 'out4', 'out5', 'out6', 'out7', 'out8', 'out9'],
+  outputs: [
+    'out1',
+    'out2',
+    'out3',
+    'out4',
+    'out5',
+    'out6',
+    'out7',
+    'out8',
+    'out9',
+    'out10',
+    'out11',
+    'out12',
+  ],
   /** us per channel, then link quality 0..1 and the age of the last frame, s */
   receiver: [...Array.from({ length: 16 }, (_, i) => `ch${i + 1}`), 'quality', 'age'],
   power: ['supplyV', 'currentA', 'usedMah', 'servoRailV'],

@@ -10,6 +10,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
+import { Heard } from './Heard.tsx';
 
 /** Who is on the other end of the cable, and what it holds. */
 export function BoardStation() {
@@ -19,6 +20,7 @@ export function BoardStation() {
   const file = useApp((s) => s.craft.file);
   const dispatch = useAppDispatch();
   const { identity, link } = board;
+  const navigate = useNavigate();
   return (
     <>
       <Lead title="Who is there">
@@ -28,7 +30,13 @@ export function BoardStation() {
       {link === 'unplugged' && (
         <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-3">
           <p className="flex-1">
-            {board.fault && <span className="mb-1 block text-red">{board.fault}</span>}
+            {board.waiting ? (
+              <span className="mb-1 block text-lake" role="status">
+                Waiting for {board.waiting}.
+              </span>
+            ) : (
+              board.fault && <span className="mb-1 block text-red">{board.fault}</span>
+            )}
             No board is on the cable. The settings shown on the other legs are those{' '}
             {settings.baseFrom === 'board'
               ? 'last read from it'
@@ -56,7 +64,23 @@ export function BoardStation() {
           </div>
         </div>
       )}
-      {identity && (
+      {link === 'loader' && identity && (
+        <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-3">
+          <p className="flex-1">
+            {identity.board} revision {identity.revision}, serial {identity.serial}, is in its loader:{' '}
+            {board.loader?.verified
+              ? `Pfad ${board.loader.plan!.version} is on it and waits to be started.`
+              : board.loader?.plan
+                ? `Pfad ${board.loader.plan.version} is on it only in part.`
+                : 'there is no firmware on it yet.'}{' '}
+            It has no settings to tell until a firmware runs.
+          </p>
+          <Button kind="go" onClick={() => navigate('/build/firmware')}>
+            To its firmware
+          </Button>
+        </div>
+      )}
+      {identity && link !== 'loader' && (
         <section className="mt-5 grid max-w-[700px] grid-cols-[auto_1fr] gap-x-10" aria-label="The board">
           <div>
             <p className="label">{link === 'ready' ? 'On the cable now' : 'Last seen'}</p>
@@ -68,11 +92,12 @@ export function BoardStation() {
               <span className="num">{identity.serial}</span>
             </p>
             {identity.note && <p className="mt-1 text-amber">{identity.note}</p>}
+            <OtherVersion />
             <MetBeforeLine />
           </div>
           <dl className="grid grid-cols-[auto_1fr] content-start gap-x-4 [&>dt]:text-soft">
             <dt>Settings read</dt>
-            <dd className="num">{Object.keys(settings.base).length}</dd>
+            <dd className="num">{identity.settings}</dd>
             <dt>Unlike the craft file</dt>
             <dd className="num">{board.differing}</dd>
             <dt>Was running for</dt>
@@ -82,13 +107,34 @@ export function BoardStation() {
           </dl>
         </section>
       )}
-      {settings.description && (
+      {link === 'ready' && board.selfTest && (
+        <section className="mt-4" aria-label="Who answers on it">
+          <p className="label">
+            {board.selfTest.settled ? 'Who answers on its buses and ports' : 'Still listening'}
+          </p>
+          <Heard items={board.selfTest.items} />
+        </section>
+      )}
+      {settings.description && link !== 'loader' && (
         <BoardDrawing
           description={settings.description}
           drives={(n) => String(values[`out.${n}.drives`] ?? 'nothing')}
         />
       )}
     </>
+  );
+}
+
+/** A board of another version is told so, since what is shown is not what it calls its settings. */
+function OtherVersion() {
+  const { native, identity } = useApp((s) => s.board);
+  const shown = useApp((s) => s.settings.version);
+  if (!native || !identity) return null;
+  return (
+    <p className="mt-1 max-w-[300px] text-amber">
+      Its settings are shown as {shown} has them; what you write is put into the names and scales of{' '}
+      {identity.version}.
+    </p>
   );
 }
 
@@ -104,7 +150,7 @@ function MetBeforeLine() {
   return (
     <p className="mt-1 max-w-[300px] text-soft">
       Last seen {when(before.lastAt)}. {since}
-      {before.changed === 0 ? (
+      {before.changed === 0 && !before.version ? (
         'Nothing on it has changed since.'
       ) : (
         <button
@@ -115,7 +161,9 @@ function MetBeforeLine() {
             navigate('/build/keep');
           }}
         >
-          {before.changed === 1 ? '1 setting was' : `${before.changed} settings were`} changed on it since.
+          {before.version
+            ? 'What else changed on it'
+            : `${before.changed === 1 ? '1 setting was' : `${before.changed} settings were`} changed on it since.`}
         </button>
       )}
     </p>
@@ -136,7 +184,7 @@ function BoardDrawing({
   const timers = [...new Set(description.pads.map((p) => p.timer))];
   return (
     <svg
-      viewBox="0 0 700 292"
+      viewBox="0 0 700 240"
       className="mt-6 w-full max-w-[700px]"
       role="img"
       aria-label={`${description.board}: outputs, timers, ports and buses`}
@@ -243,12 +291,6 @@ function BoardDrawing({
           </g>
         );
       })}
-      <text x={left - 22} y={258} fontSize={13} fill="var(--soft)">
-        Answering on its buses:
-      </text>
-      <text x={left + 112} y={258} fontSize={13}>
-        {description.buses.map((b) => `${b.found.join(', ')} (${b.name})`).join('; ')}
-      </text>
     </svg>
   );
 }

@@ -32,6 +32,21 @@ export function CarryReport({
       title={`From Pfad ${report.from} to ${report.to}`}
       lead="Carried over by what each setting means. Nothing is written until you take it and write it."
     >
+      <CarryItems report={report} onChoose={onChoose} />
+    </Panel>
+  );
+}
+
+/** Every outcome, by how much a person has to mind it. */
+export function CarryItems({
+  report,
+  onChoose,
+}: {
+  readonly report: MigrationReport;
+  readonly onChoose: (id: string, option: number) => void;
+}) {
+  return (
+    <>
       {parts.map(({ kind, title }) => {
         const items = report.items.filter((i) => i.kind === kind);
         if (items.length === 0) return null;
@@ -52,7 +67,7 @@ export function CarryReport({
           </details>
         );
       })}
-    </Panel>
+    </>
   );
 }
 

@@ -5,6 +5,7 @@ import { setupChosen } from '../../store/craftSlice.ts';
 import { compared } from '../../store/historySlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { FileInput, JSON_FILES } from '../../ui/FileInput.tsx';
 import { Lead } from '../../ui/Lead.tsx';
 import { SideBySide } from './SideBySide.tsx';
 
@@ -64,7 +65,7 @@ export default function KeepStation() {
 const SetupBar = memo(function SetupBar({ onFault }: { readonly onFault: (why: string | null) => void }) {
   const file = useApp((s) => s.craft.file);
   const snapshots = useApp((s) => s.history.snapshots);
-  const identity = useApp((s) => s.board.identity);
+  const { identity, native } = useApp((s) => s.board);
   const base = useApp((s) => s.settings.base);
   const fromBoard = useApp((s) => s.settings.baseFrom === 'board');
   const dispatch = useAppDispatch();
@@ -123,22 +124,16 @@ const SetupBar = memo(function SetupBar({ onFault }: { readonly onFault: (why: s
       <Button
         disabled={!identity || !fromBoard}
         title={identity && fromBoard ? undefined : 'Needs a board that was read'}
-        onClick={() => identity && void keep('by-hand', identity, base)}
+        onClick={() => identity && void keep('by-hand', identity, native ?? base)}
       >
         Keep the board as it is
       </Button>
       <Button onClick={() => input.current?.click()}>Bring in a file…</Button>
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        accept=".json,application/json"
-        aria-label="History file"
-        className="hidden"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = '';
-          if (chosen) void chosen.text().then(importHistory).then(onFault);
-        }}
+        label="History file"
+        accept={JSON_FILES}
+        onFile={(file) => void file.text().then(importHistory).then(onFault)}
       />
     </div>
   );

@@ -10,6 +10,7 @@ import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { FileWords, JSON_FILES } from '../../ui/FileInput.tsx';
 import { valueText } from '../../ui/SettingField.tsx';
 import { workshop } from '../../workers/index.ts';
 import { CarryReport } from './CarryReport.tsx';
@@ -32,7 +33,7 @@ function useSide(
   chosen: Readonly<Record<string, number>>,
 ): Shown | string | null {
   const snapshot = useApp((s) => s.history.snapshots.find((x) => x.id === side));
-  const version = useApp((s) => s.board.identity?.version ?? s.craft.file?.board.version ?? '');
+  const version = useApp((s) => s.settings.version);
   const base = useApp((s) => s.settings.base);
   const draft = useApp(selectValues);
   const [found, setFound] = useState<Shown | string | null>(null);
@@ -119,20 +120,9 @@ export const SideBySide = memo(function SideBySide() {
           <option value="board">{sideName('board', snapshots)}</option>
           <SnapshotOptions snapshots={snapshots} />
         </select>
-        <label className="cursor-pointer underline decoration-dotted focus-within:outline-2">
+        <FileWords label="Craft file to compare" accept={JSON_FILES} onFile={(chosen) => void open(chosen)}>
           {file ? 'another craft' : 'from another craft’s file…'}
-          <input
-            type="file"
-            accept=".json,application/json"
-            aria-label="Craft file to compare"
-            className="sr-only"
-            onChange={(e) => {
-              const chosen = e.target.files?.[0];
-              e.target.value = '';
-              if (chosen) void open(chosen);
-            }}
-          />
-        </label>
+        </FileWords>
         {file && (
           <button type="button" className="underline decoration-dotted" onClick={() => setFile(null)}>
             back to what was kept

@@ -17,11 +17,13 @@ export function NeedsBoard({
   const dispatch = useAppDispatch();
   const rail = useSampled(() => liveNumbers('power')?.[3] ?? null, 200);
   const missing =
-    link !== 'ready'
-      ? 'This needs a board on the cable. Plug USB in on the bench.'
-      : battery && (rail === null || rail < 4)
-        ? 'This needs the battery: servos and motors have no power from USB. Take the propellers off, then plug the battery in on the bench.'
-        : null;
+    link === 'loader'
+      ? 'The board is in its loader. Put a firmware on it, or start the one that is there, under Build, Firmware.'
+      : link !== 'ready'
+        ? 'This needs a board on the cable. Plug USB in on the bench.'
+        : battery && (rail === null || rail < 4)
+          ? 'This needs the battery: servos and motors have no power from USB. Take the propellers off, then plug the battery in on the bench.'
+          : null;
   return (
     <>
       {missing && (

@@ -1,0 +1,44 @@
+import 'fake-indexeddb/auto';
+import { describe, expect, it } from 'vitest';
+import { BenchBoard, shelf } from '#bench/benchBoard.ts';
+import { demoValues } from '../../testing/demoCraft.ts';
+import { openStore } from '../store/database.ts';
+import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
+
+const own = shelf[0]!;
+const take = () => loadBoard(BenchBoard, own, () => demoValues('turnstone'));
+
+describe('the boards of the bench', () => {
+  it('come as they are described: with firmware and settings, or empty', async () => {
+    for (const from of shelf) {
+      const board = await loadBoard(BenchBoard, from, () => ({}));
+      expect(board.model.target).toBe(from.target);
+      expect(board.image.startable).toBe(from.firmware !== null);
+    }
+  });
+
+  it('hold what was on them the last time, half a firmware as well', async () => {
+    const board = await take();
+    const before = board.changes;
+    board.image.begin({ ...board.image.plan!, version: '3.2-rc1', crc: 1 });
+    board.image.erase(2000);
+    expect(board.changes).toBeGreaterThan(before);
+    await keepBoard(board.serial, board.keep());
+    const again = await loadBoard(BenchBoard, own, () => ({}));
+    expect(again.image.startable).toBe(false);
+    expect(again.image.plan?.version).toBe('3.2-rc1');
+    expect(again.image.toErase).toBe(board.image.toErase);
+    expect(again.flash.pages).toEqual(board.flash.pages);
+  });
+
+  it('come new where what was kept is damaged', async () => {
+    await (await openStore()).put('bench', { pages: [1, 2] }, own.serial);
+    expect((await take()).image.startable).toBe(true);
+  });
+
+  it('lie where they were put', async () => {
+    expect(await onBench()).toBeNull();
+    await putOnBench(shelf[3]!.serial);
+    expect(await onBench()).toBe(shelf[3]!.serial);
+  });
+});

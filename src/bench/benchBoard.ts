@@ -1,0 +1,86 @@
+import { boardOf } from '#core/board/boards.ts';
+import type { BoardModel } from '#core/board/model.ts';
+import { inspectImage } from '#core/formats/firmwareImage.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { FlightLog } from '#firmware/flightLog.ts';
+import { ImageRegion } from '#firmware/imageRegion.ts';
+import { type PfadVersion, WRITTEN_VERSION } from '#firmware/releases.ts';
+import { flashWith } from './flashImage.ts';
+import { MemoryFlash } from './memoryFlash.ts';
+import { releaseImage } from './releaseImages.ts';
+
+/** A board as it lies on the shelf. */
+export interface ShelfBoard {
+  readonly serial: string;
+  readonly target: string;
+  /** Where it comes from. */
+  readonly story: string;
+  /** What runs on it when it is taken out for the first time; null for nothing. */
+  readonly firmware: PfadVersion | null;
+}
+
+/** Boards at hand; the first is the one that the craft's own settings are on. */
+export const shelf: readonly ShelfBoard[] = [
+  { serial: 'FF7-0419-22', target: 'fell-f7', story: 'this craft’s own', firmware: WRITTEN_VERSION },
+  { serial: 'FF7-0107-15', target: 'fell-f7', story: 'second-hand', firmware: '2.8' },
+  { serial: 'CF4-0033-08', target: 'cobble-f4-wing', story: 'new, empty', firmware: null },
+  { serial: 'MH7-0212-31', target: 'massif-h7-b', story: 'from another craft', firmware: '3.0' },
+];
+
+/** What of a board outlives its power: to be kept, and brought back. */
+export interface KeptBoard {
+  readonly pages: readonly [Uint8Array, Uint8Array];
+  readonly image: {
+    readonly bytes: Uint8Array;
+    readonly plan: ImageRegion['plan'];
+    readonly whole: Uint8Array<ArrayBuffer>;
+    readonly toErase: number;
+    readonly verified: boolean;
+  };
+}
+
+/** One board with its memories, whatever craft it is put into. */
+export class BenchBoard {
+  /** The chip or card it logs to keeps flights when the power goes. */
+  readonly log = new FlightLog();
+
+  constructor(
+    readonly model: BoardModel,
+    readonly serial: string,
+    readonly flash: MemoryFlash,
+    readonly image: ImageRegion,
+  ) {}
+
+  /** As it is taken off the shelf for the first time. @param values settings on it, where it has a firmware */
+  static fresh(from: ShelfBoard, values: Values): BenchBoard {
+    const model = boardOf(from.target)!;
+    if (from.firmware === null)
+      return new BenchBoard(model, from.serial, new MemoryFlash(), new ImageRegion(model.flashBytes));
+    const made = inspectImage(new TextEncoder().encode(releaseImage(from.target, from.firmware, 4096)));
+    if (!made.ok) throw new Error(made.why);
+    const image = ImageRegion.holding(model.flashBytes, made.bytes, made.info);
+    return new BenchBoard(model, from.serial, flashWith(values, from.firmware), image);
+  }
+
+  /** As it was kept. */
+  static kept(from: ShelfBoard, { pages, image }: KeptBoard): BenchBoard {
+    const model = boardOf(from.target)!;
+    const region = new ImageRegion(model.flashBytes);
+    region.bytes.set(image.bytes.subarray(0, model.flashBytes));
+    region.plan = image.plan;
+    region.whole = image.whole;
+    region.toErase = image.toErase;
+    region.verified = image.verified;
+    return new BenchBoard(model, from.serial, new MemoryFlash(pages), region);
+  }
+
+  keep(): KeptBoard {
+    const { bytes, plan, whole, toErase, verified } = this.image;
+    return { pages: this.flash.pages, image: { bytes, plan, whole, toErase, verified } };
+  }
+
+  /** Counts up with every change of what is kept. */
+  get changes(): number {
+    return this.flash.changes + this.image.changes;
+  }
+}
