@@ -56,6 +56,7 @@ export default function FirmwareStation() {
         <div className="min-w-0">
           <Walk />
           <BringBack />
+          <HeardAfter />
           <Parts />
         </div>
       </div>
@@ -297,7 +298,6 @@ function Walk() {
 
 /** What is happening now, with numbers. */
 function Doing({ run }: { readonly run: FlashRun }) {
-  const { selfTest } = useApp((s) => s.board);
   switch (run.kind) {
     case 'idle':
       return null;
@@ -341,10 +341,9 @@ function Doing({ run }: { readonly run: FlashRun }) {
       );
     case 'runs':
       return (
-        <div className="mt-3">
-          <p className="font-semibold text-forest">The new firmware runs, read back as it was sent.</p>
-          {selfTest && <Heard items={selfTest.items} />}
-        </div>
+        <p role="status" className="mt-3 font-semibold text-forest">
+          The new firmware runs, read back as it was sent.
+        </p>
       );
     default: {
       const words = {
@@ -446,6 +445,19 @@ function BringBack() {
           </div>
         </>
       )}
+    </section>
+  );
+}
+
+/** Who answers once the new firmware runs. */
+function HeardAfter() {
+  const run = useApp((s) => s.firmware.run.kind);
+  const selfTest = useApp((s) => s.board.selfTest);
+  if (run !== 'runs' || !selfTest) return null;
+  return (
+    <section className="mt-5" aria-label="Who answers now">
+      <p className="label">Who answers on its buses and ports</p>
+      <Heard items={selfTest.items} />
     </section>
   );
 }
