@@ -91,6 +91,11 @@ export class BenchWorld {
     this.wiring = new Wiring(airframe, truth);
   }
 
+  /** What the board hears; null while it runs no firmware. */
+  get readings() {
+    return this.devices?.readings ?? null;
+  }
+
   /** Bytes that came over the cable. */
   fromCable(bytes: Uint8Array): void {
     (this.link ?? this.loader)?.reader.push(bytes);

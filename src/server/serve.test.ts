@@ -14,7 +14,9 @@ beforeAll(async () => {
   mkdirSync(join(root, 'assets'));
   writeFileSync(join(root, 'index.html'), '<!doctype html><title>app</title>');
   writeFileSync(join(root, 'assets', 'a.js'), 'export {}');
-  server = createServer(root).listen(0, '127.0.0.1');
+  const firmware = mkdtempSync(join(tmpdir(), 'wanderweg-firmware-'));
+  writeFileSync(join(firmware, 'catalogue.json'), '{"releases":[]}');
+  server = createServer(root, firmware).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   port = (server.address() as AddressInfo).port;
 });
@@ -75,5 +77,12 @@ describe('the server', () => {
       if (page.status === 200) expect(page.body).toContain('<title>app</title>');
       else expect([400, 403, 404]).toContain(page.status);
     }
+  });
+
+  it('gives the releases and nothing beside them', async () => {
+    expect(await get('/releases/catalogue.json')).toMatchObject({ status: 200, body: '{"releases":[]}' });
+    for (const path of ['/releases/', '/releases/none.hex', '/releases/../a.js', '/releases/%2e%2e/package.json'])
+      expect((await get(path)).status).toBe(404);
+    expect((await get('/releases/catalogue.json', { host: 'elsewhere.example' })).status).toBe(403);
   });
 });
