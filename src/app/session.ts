@@ -1,6 +1,6 @@
 import { proxy } from 'comlink';
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { truthFromSettings } from '#core/formats/benchTruth.ts';
+import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import { makeProof, type Seen } from '#core/proofs/proofs.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
@@ -10,7 +10,7 @@ import { loadHistory } from './history.ts';
 import { notify } from './notify.tsx';
 import { batchDropped } from './store/batchSlice.ts';
 import { writeChanged } from './store/boardSlice.ts';
-import { craftLoaded, proofTaken } from './store/craftSlice.ts';
+import { benchSoldered, craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
 import { flown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
 import { craftFileNow, homeOnGround, selectFlightPrint, selectValues } from './store/selectors.ts';
@@ -155,6 +155,17 @@ export async function benchControl(change: Partial<BenchControls>): Promise<void
 export async function takeBoard(serial: string): Promise<void> {
   (await board()).unplug();
   await bench.takeBoard(serial);
+}
+
+/** Solders the craft on the bench anew: the cable and the battery come out for it. */
+export async function solder(truth: BenchTruth): Promise<void> {
+  const { file, airframe } = store.getState().craft;
+  if (!file || !airframe) return;
+  (await board()).unplug();
+  await bench.control({ usb: false, battery: false });
+  store.dispatch(benchSoldered(truth));
+  await bench.setUp(airframe, truth, store.getState().settings.base, false);
+  void notify('The craft on the bench is soldered like this. Put the settings into the tray and write them.');
 }
 
 export async function writeToBoard(): Promise<void> {

@@ -124,7 +124,8 @@ export class BenchWorld {
       if (this.tick % 100 === 0) devices.tellParts(this.board.model, c.battery, c.card);
       devices.step(c.battery, STEP_S);
       pfad.step(devices.readings);
-      this.wiring.step(pfad.controller.pulses, p, c.battery, STEP_S);
+      const { pulses, config } = pfad.controller;
+      this.wiring.step(pulses, p, c.battery, STEP_S, config.outputs);
       if (this.link && this.tick % 5 === 0) this.link.pump();
       if (this.link?.loaderWanted) this.restart('loader asked for over the link', true);
       else if (this.link?.restartWanted) this.restart('restart asked for over the link', false);

@@ -1,5 +1,6 @@
 import { outerBus } from '#core/board/boards.ts';
 import type { BoardModel } from '#core/board/model.ts';
+import { portKey } from '#core/board/portUses.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
@@ -51,10 +52,18 @@ export class Devices {
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;
     this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, place, truth) : null;
     this.power = new PowerSense(at(7), plant, r, truth.voltageScale);
-    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(values['gnss.baud']), truth.gnss.swapped, at(8));
-    this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, place, truth.gnss);
+    const gnssWire =
+      values[portKey(truth.ports.gnss)] !== 'gnss' ? 'not' : truth.gnss.swapped ? 'swapped' : 'right';
+    // The receiver takes what it is asked for only where it understands the board.
+    const asked = gnssWire === 'right' && truth.gnssBaud === Number(values['gnss.baud']);
+    const gnss = asked
+      ? { ...truth.gnss, hz: Number(values['gnss.rate']), view: values['gnss.view'] === true }
+      : { ...truth.gnss, view: true };
+    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(values['gnss.baud']), gnssWire, at(8));
+    this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, place, gnss);
+    const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === values['rx.protocol'];
-    this.radio = new Radio(truth.channels, truth.receiver, r, understood, at(10));
+    this.radio = new Radio(truth.channels, truth.receiver, r, { joined, understood }, at(10));
   }
 
   step(batteryIn: boolean, dt: number): void {

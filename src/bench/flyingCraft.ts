@@ -93,7 +93,8 @@ export class FlyingCraft {
     }
     this.devices.step(true, STEP_S);
     this.pfad.step(this.devices.readings);
-    this.wiring.step(this.pfad.controller.pulses, p, true, STEP_S);
+    const { pulses, config } = this.pfad.controller;
+    this.wiring.step(pulses, p, true, STEP_S, config.outputs);
     if (!this.held) p.step(this.wind.velocity, STEP_S);
     else if (this.throwFor > 0) this.throwing();
     else this.hold();

@@ -19,7 +19,13 @@ const values = demoValues('turnstone');
 describe('the radio receiver', () => {
   const listen = (protocol: 'crsf' | 'sbus' | 'pulse-train', onLoss: 'stop' | 'hold' | 'preset') => {
     const readings = new Readings();
-    const radio = new Radio(truth.channels, { protocol, onLoss }, readings, true, 1);
+    const radio = new Radio(
+      truth.channels,
+      { protocol, onLoss },
+      readings,
+      { joined: true, understood: true },
+      1,
+    );
     const reader = protocol === 'sbus' ? new SbusReader() : new CrsfReader();
     const train = new PulseTrainReader();
     const run = (seconds: number) => {
@@ -70,7 +76,7 @@ describe('the radio receiver', () => {
 describe('a serial wire', () => {
   const send = (device: number, port: number, swapped: boolean) => {
     const queue = new ByteQueue(4096);
-    const wire = new Uart(queue, device, port, swapped, 3);
+    const wire = new Uart(queue, device, port, swapped ? 'swapped' : 'right', 3);
     const text = '$GNGGA,a line that means something*00\r\n';
     let got = '';
     for (let k = 0; k < 1000; k++) {

@@ -30,16 +30,23 @@ export class Radio {
   private readonly wire: Uart;
   private everHeard = false;
 
-  /** @param understood whether the board's port is set for what the receiver speaks */
+  /** @param board whether the board listens at the receiver's port, and for what it speaks */
   constructor(
     private readonly channels: BenchTruth['channels'],
     private readonly receiver: BenchTruth['receiver'],
     private readonly readings: Readings,
-    understood: boolean,
+    private readonly board: { readonly joined: boolean; readonly understood: boolean },
     seed: number,
   ) {
     const baud = BAUD[receiver.protocol];
-    this.wire = new Uart(readings.receiver, baud, understood ? baud : baud + 1, false, seed, 256);
+    this.wire = new Uart(
+      readings.receiver,
+      baud,
+      board.understood ? baud : baud + 1,
+      board.joined ? 'right' : 'not',
+      seed,
+      256,
+    );
   }
 
   step(powered: boolean, dt: number): void {
@@ -94,6 +101,7 @@ export class Radio {
         writeSbus(this.wire.out, this.pulses, failsafe, failsafe);
         return;
       case 'pulse-train': {
+        if (!this.board.joined) return;
         const r = this.readings;
         let sum = 0;
         for (let i = 0; i < TRAIN_CHANNELS; i++) sum += this.pulses[i]!;

@@ -31,10 +31,18 @@ export class Wiring {
     }
   }
 
-  step(pulses: Float64Array, plant: Plant, powered: boolean, dt: number): void {
+  /** @param frames whether each output sends digital frames, which servos do not understand; left out for none */
+  step(
+    pulses: Float64Array,
+    plant: Plant,
+    powered: boolean,
+    dt: number,
+    frames?: readonly { readonly frames: boolean }[],
+  ): void {
     for (let i = 0; i < this.servos.length; i++) {
       const out = this.surfaceOutput[i]!;
-      const pulse = out >= 0 && out < pulses.length ? pulses[out]! : 0;
+      const heard = out >= 0 && out < pulses.length && frames?.[out]?.frames !== true;
+      const pulse = heard ? pulses[out]! : 0;
       const servo = this.servos[i]!;
       if (powered && pulse > 0) servo.step((this.surfaceSign[i]! * (pulse - 1500)) / 500, dt);
       plant.deflections[i] = servo.deflection;

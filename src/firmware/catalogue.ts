@@ -4,6 +4,7 @@ import { EntryBook } from './catalogue/entryBook.ts';
 import { addNavigationSettings } from './catalogue/navigation.ts';
 import { addOutputsSettings } from './catalogue/outputs.ts';
 import { addPilotSettings } from './catalogue/pilot.ts';
+import { addPortsSettings } from './catalogue/ports.ts';
 import { rules } from './catalogue/rules.ts';
 import { addSensorsSettings } from './catalogue/sensors.ts';
 
@@ -13,6 +14,7 @@ addPilotSettings(book);
 addControlSettings(book);
 addNavigationSettings(book);
 addSensorsSettings(book);
+addPortsSettings(book);
 
 /** Everything Pfad 3.1 can be told. */
 export const pfadCatalogue = new Catalogue(book.entries, rules);

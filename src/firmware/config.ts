@@ -20,6 +20,8 @@ export interface OutputConfig extends OutputShape {
   readonly speed: number;
   /** Steps of 1 ms between two pulses, by the rate of the output's timer. */
   readonly everySteps: number;
+  /** Digital frames instead of pulses; servos do not understand them. */
+  readonly frames: boolean;
 }
 
 export type LostAction = 'nothing' | 'cut' | 'glide' | 'return';
@@ -209,6 +211,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       highUs: n(`out.${k}.high`),
       speed: n(`out.${k}.speed`),
       everySteps: stepsBetweenPulses(values, pad?.timer),
+      frames: sendsFrames(values, pad?.timer),
     });
   }
   const sets = Array.from({ length: CONTROL_SETS }, (_, i) =>
@@ -395,5 +398,11 @@ function routeOf(values: Values): RoutePoint[] {
 }
 
 function stepsBetweenPulses(values: Values, timer: number | undefined): number {
-  return timer === undefined ? 1 : Math.max(1, Math.round(1000 / Number(values[`timer.${timer}.rate`])));
+  return timer === undefined || sendsFrames(values, timer)
+    ? 1
+    : Math.max(1, Math.round(1000 / Number(values[`timer.${timer}.rate`])));
+}
+
+function sendsFrames(values: Values, timer: number | undefined): boolean {
+  return timer !== undefined && values[`timer.${timer}.sends`] !== 'pulses';
 }

@@ -1,6 +1,7 @@
 import { describeBoard } from '#core/board/describe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import type { BoardModel } from '#core/board/model.ts';
+import { portKey } from '#core/board/portUses.ts';
 import {
   type Catalogue,
   type Refusal,
@@ -116,6 +117,12 @@ export class Pfad {
       if (refusal) refusals.push(refusal);
     }
     const next = { ...this.stored, ...edits };
+    const linkPort = this.description.ports.findIndex((p) => p.link) + 1;
+    if (this.catalogue.entry(portKey(linkPort)) && next[portKey(linkPort)] !== 'link')
+      refusals.push({
+        key: portKey(linkPort),
+        why: `Port ${linkPort} carries this very link: without it nobody could speak to the board any more.`,
+      });
     if (refusals.length === 0) refusals.push(...this.catalogue.check(next));
     if (refusals.length > 0) return { state: 'refused', refusals };
     this.pending = next;

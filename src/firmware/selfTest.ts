@@ -1,4 +1,5 @@
 import { outerBus } from '#core/board/boards.ts';
+import { type PortUse, portFor } from '#core/board/portUses.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
 import type { Pfad } from './pfad.ts';
 import type { Readings } from './readings.ts';
@@ -110,7 +111,7 @@ export class SelfTester {
 
   private gnss(was: Counts, now: Counts): Item {
     const [product, version] = this.pfad.controller.sensing.nmea.text.split(' ');
-    const on = this.portOf('GNSS receiver');
+    const on = this.portOf('gnss');
     const own = product && version ? { product, version } : {};
     if (now.gnssFrames > was.gnssFrames)
       return { on, what: 'GNSS receiver', state: 'answers', says: '', ...own };
@@ -148,8 +149,8 @@ export class SelfTester {
     return { on: 'log', what: card === 'chip' ? 'log chip' : 'memory card', state, says: says[card] };
   }
 
-  private portOf(use: string): string {
-    return this.pfad.description.ports.find((p) => p.use === use)?.name ?? 'no port';
+  private portOf(use: PortUse): string {
+    return portFor(this.pfad.description, this.pfad.values, use)?.name ?? 'no port';
   }
 
   private count(): Counts {

@@ -81,7 +81,12 @@ describe('the server', () => {
 
   it('gives the releases and nothing beside them', async () => {
     expect(await get('/releases/catalogue.json')).toMatchObject({ status: 200, body: '{"releases":[]}' });
-    for (const path of ['/releases/', '/releases/none.hex', '/releases/../a.js', '/releases/%2e%2e/package.json'])
+    for (const path of [
+      '/releases/',
+      '/releases/none.hex',
+      '/releases/../a.js',
+      '/releases/%2e%2e/package.json',
+    ])
       expect((await get(path)).status).toBe(404);
     expect((await get('/releases/catalogue.json', { host: 'elsewhere.example' })).status).toBe(403);
   });

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { closeBench, open, plugIn } from './helpers.ts';
+import { bench, closeBench, open, plugIn, write } from './helpers.ts';
 
 test('Massif revision B takes CAN and seven outputs, says why the eighth cannot be, and its offer is taken', async ({
   page,
@@ -28,7 +28,7 @@ test('Massif revision B takes CAN and seven outputs, says why the eighth cannot 
   await page.reload();
   await expect(page.getByLabel('What is to be connected')).toContainText('LED 8');
   await page.getByRole('button', { name: 'Back to what the settings say' }).click();
-  await expect(page.getByText('The outputs are set like this.')).toBeVisible();
+  await expect(page.getByText('The board is set like this.')).toBeVisible();
   expect(faults).toEqual([]);
 });
 
@@ -37,8 +37,50 @@ test('an output driven by other pulses is laid out anew and goes into the tray',
   await plugIn(page);
   await closeBench(page);
   await page.getByRole('button', { name: 'Take away: left motor' }).click();
-  await page.getByRole('button', { name: /Put \d+ output settings into the tray/ }).click();
+  await page.getByRole('button', { name: /Put \d+ settings into the tray/ }).click();
   await expect(page.getByTestId('tray-count')).toContainText('wait');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
+});
+
+test('a wire is drawn to another pad and port, the bench is soldered so, and the board hears it', async ({
+  page,
+}) => {
+  await open(page, '/build/wiring');
+  await plugIn(page, true);
+  await closeBench(page);
+  const drawing = page.getByRole('img', { name: /Fell F7 revision A/ });
+  await expect(drawing.getByText('frames')).toHaveCount(2);
+  const middle = async (text: string, down: number) => {
+    const box = (await drawing.getByText(text, { exact: true }).boundingBox())!;
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 + down };
+  };
+  const draw = async (from: string, to: string, down: number) => {
+    const [a, b] = [await middle(from, down), await middle(to, down)];
+    await page.mouse.move(a.x, a.y);
+    await page.mouse.down();
+    await page.mouse.move((a.x + b.x) / 2, a.y + 5);
+    await page.mouse.move(b.x, b.y, { steps: 5 });
+    await page.mouse.up();
+  };
+  await draw('S3', 'S8', 0);
+  await expect(page.getByLabel('Pad of left aileron')).toHaveValue('8');
+  await draw('port 3', 'port 4', 16);
+  await expect(page.getByLabel('Port of the GNSS receiver')).toHaveValue('port 4');
+  await page.getByRole('button', { name: /Put \d+ settings into the tray/ }).click();
+  await write(page);
+  await page.getByRole('button', { name: 'Solder the craft on the bench like this' }).click();
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await closeBench(page);
+  await expect(
+    page.getByText('Everything has its place; nothing that is soldered has to move.'),
+  ).toBeVisible();
+  await expect(page.getByText('The board is set like this.')).toBeVisible();
+  await expect(drawing.getByText('frames')).toHaveCount(2);
+
+  // By keys: back to any pad, and the port of the link is not among those that can be had.
+  await page.getByLabel('Pad of left aileron').selectOption('7');
+  await expect(page.getByLabel('Pad of left aileron')).toHaveValue('7');
+  await expect(page.getByLabel('Port of the GNSS receiver').locator('option')).not.toContainText(['port 1']);
 });

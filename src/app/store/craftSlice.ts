@@ -32,6 +32,11 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, setup: payload },
     }),
+    /** The craft on the bench was soldered anew. */
+    benchSoldered: (state, { payload }: PayloadAction<NonNullable<CraftFile['bench']>>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, bench: payload },
+    }),
     wiringChanged: (state, { payload }: PayloadAction<NonNullable<CraftFile['wiring']>>): CraftState => ({
       ...state,
       file: state.file && { ...state.file, wiring: payload },
@@ -43,6 +48,13 @@ const slice = createSlice({
   },
 });
 
-export const { craftLoaded, airframeChanged, renamed, setupChosen, wiringChanged, proofTaken } =
-  slice.actions;
+export const {
+  craftLoaded,
+  airframeChanged,
+  renamed,
+  setupChosen,
+  wiringChanged,
+  benchSoldered,
+  proofTaken,
+} = slice.actions;
 export const craftReducer = slice.reducer;

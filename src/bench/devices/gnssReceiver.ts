@@ -55,7 +55,7 @@ export class GnssReceiver extends Device {
     private readonly plant: Plant,
     out: ByteQueue,
     private readonly origin: Place,
-    private readonly truth: BenchTruth['gnss'],
+    private readonly truth: BenchTruth['gnss'] & { readonly view: boolean },
   ) {
     super(seed);
     this.writer = new NmeaWriter(out);
@@ -126,7 +126,7 @@ export class GnssReceiver extends Device {
     this.writer.rmc(e, DATE);
     this.writer.gga(e);
     this.writer.vtg(e);
-    if (Math.floor(e.timeS) === this.everySecond) return;
+    if (!this.truth.view || Math.floor(e.timeS) === this.everySecond) return;
     this.everySecond = Math.floor(e.timeS);
     const view = this.view();
     this.writer.gsa(e, view);

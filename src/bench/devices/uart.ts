@@ -6,7 +6,7 @@ const BITS = 10;
 
 /**
  * A serial wire from a device to a port of the board. Where the two disagree about the speed the port reads
- * garbage; where RX and TX are swapped it reads nothing.
+ * garbage; where RX and TX are swapped, or nobody listens there, it reads nothing.
  */
 export class Uart {
   /** Where the device writes. */
@@ -20,7 +20,7 @@ export class Uart {
     private readonly port: ByteQueue,
     private readonly deviceBaud: number,
     private readonly portBaud: number,
-    private readonly swapped: boolean,
+    private readonly joined: 'right' | 'swapped' | 'not',
     seed: number,
     capacity = 2048,
   ) {
@@ -38,7 +38,8 @@ export class Uart {
     while (this.due >= 1 && this.out.length > 0) {
       this.due -= 1;
       const byte = this.out.shift();
-      if (this.swapped) {
+      if (this.joined === 'not') continue;
+      if (this.joined === 'swapped') {
         this.crossed++;
         continue;
       }

@@ -1,6 +1,8 @@
 import { type Airframe, actuatorNames, actuatorsOf, isMotor } from '../airframe/airframe.ts';
 import type { SettingValue, Values } from '../settings/catalogue.ts';
+import { boardOf, outerBus } from './boards.ts';
 import type { BoardDescription } from './description.ts';
+import { type PortUse, portKey, portsOf, useOf } from './portUses.ts';
 import type { Assignment } from './solve.ts';
 import type { BusWish, OutputWish, SerialDevice, Wishes } from './wishes.ts';
 
@@ -12,38 +14,51 @@ export function craftWishes(
 ): Wishes {
   const outputs = actuatorsOf(airframe).map((id): OutputWish => {
     const at = description?.pads.find((p) => values[`out.${p.output}.drives`] === id);
-    const rate = at ? Number(values[`timer.${at.timer}.rate`]) : 50;
-    const kind = isMotor(id) ? ('motor-pwm' as const) : ('servo-pwm' as const);
-    return { name: actuatorNames[id], kind, rateHz: rate, ...(at ? { output: at.output } : {}) };
+    const sends = at ? String(values[`timer.${at.timer}.sends`] ?? 'pulses') : 'pulses';
+    const place = at ? { output: at.output } : {};
+    if (isMotor(id) && sends !== 'pulses')
+      return { name: actuatorNames[id], kind: sends as 'dshot300' | 'dshot600', ...place };
+    const rateHz = at ? Number(values[`timer.${at.timer}.rate`]) : 50;
+    return { name: actuatorNames[id], kind: isMotor(id) ? 'motor-pwm' : 'servo-pwm', rateHz, ...place };
   });
-  const portOf = (use: string) => {
-    const port = description?.ports.find((p) => p.use === use);
+  const ports = description ? portsOf(description, values) : [];
+  const on = (use: PortUse) => {
+    const port = ports.find((p) => p.use === use);
     return port ? { port: port.name } : {};
   };
+  const others = ports.filter((p) => !['free', 'link', 'receiver', 'gnss'].includes(p.use));
   const buses: BusWish[] = [];
   if (values['compass.fitted'] === true) buses.push({ device: 'compass', kind: 'i2c' });
-  if (values['pitot.fitted'] === true) buses.push({ device: 'airspeed', kind: 'i2c', bus: 'I2C 2' });
+  if (values['pitot.fitted'] === true)
+    buses.push({ device: 'airspeed', kind: 'i2c', bus: outer(description) });
   if (values['range.fitted'] === true) buses.push({ device: 'rangefinder', kind: 'i2c' });
-  const link = description?.ports.find((p) => p.use === 'this link');
+  const link = description?.ports.find((p) => p.link);
   return {
     outputs,
     serial: [
       {
         device: `receiver-${String(values['rx.protocol'] ?? 'crsf')}` as SerialDevice,
-        ...portOf('receiver'),
+        ...on('receiver'),
       },
-      { device: 'gnss', baud: Number(values['gnss.baud'] ?? 38400), ...portOf('GNSS receiver') },
+      { device: 'gnss', baud: Number(values['gnss.baud'] ?? 38400), ...on('gnss') },
+      ...others.map(({ use, name }) => ({ device: use as SerialDevice, port: name })),
     ],
     buses,
     ...(link ? { linkPort: link.name } : {}),
   };
 }
 
+/** The bus that devices outside the board hang on. */
+function outer(description: BoardDescription | null): string {
+  const board = description && boardOf(description.target);
+  return board ? outerBus(board).name : 'I2C 2';
+}
+
 /**
- * The settings of outputs and timers that an assignment asks for, where its wishes are actuators of the craft and
- * the board can send what they want; outputs that are free drive nothing.
+ * The settings of outputs, timers and ports that an assignment asks for, where its wishes are actuators of the craft
+ * or devices that a port can be set for; what is free drives nothing and is for nothing.
  */
-export function outputEdits(
+export function wiringEdits(
   airframe: Airframe,
   assignment: Assignment,
   description: BoardDescription,
@@ -54,9 +69,15 @@ export function outputEdits(
   for (const { wish, output } of assignment.outputs) {
     const id = byName.get(wish.name);
     const pad = description.pads.find((p) => p.output === output);
-    if (!id || !pad || !wish.kind.endsWith('pwm')) continue;
+    if (!id || !pad || wish.kind === 'led') continue;
     edits[`out.${output}.drives`] = id;
-    edits[`timer.${pad.timer}.rate`] = String(wish.rateHz ?? 50);
+    const pulses = wish.kind.endsWith('pwm');
+    edits[`timer.${pad.timer}.sends`] = pulses ? 'pulses' : wish.kind;
+    if (pulses) edits[`timer.${pad.timer}.rate`] = String(wish.rateHz ?? 50);
   }
+  description.ports.forEach(({ name, link }, i) => {
+    const here = assignment.serial.find((s) => s.port === name);
+    edits[portKey(i + 1)] = link ? 'link' : here ? useOf(here.wish.device) : 'free';
+  });
   return edits;
 }

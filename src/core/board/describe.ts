@@ -1,9 +1,6 @@
 import type { BoardDescription } from './description.ts';
 import type { BoardModel } from './model.ts';
 
-/** What the first ports of every board are for. */
-const PORT_USES = ['this link', 'receiver', 'GNSS receiver'];
-
 /** What a board of this make says of itself. */
 export function describeBoard(model: BoardModel): BoardDescription {
   return {
@@ -11,6 +8,6 @@ export function describeBoard(model: BoardModel): BoardDescription {
     revision: model.revision,
     target: model.target,
     pads: model.outputs.map(({ output, pad, timer }) => ({ output, pad, timer })),
-    ports: model.ports.map(({ name }, i) => ({ name, use: PORT_USES[i] ?? 'free' })),
+    ports: model.ports.map(({ name }, i) => ({ name, link: i === 0 })),
   };
 }

@@ -15,6 +15,14 @@ export const boardDescriptionSchema = z.object({
       }),
     )
     .max(32),
-  ports: z.array(z.object({ name: z.string().max(20), use: z.string().max(60) })).max(16),
+  ports: z
+    .array(
+      z.object({
+        name: z.string().max(20),
+        /** The link comes over it: it cannot be given another use. */
+        link: z.boolean(),
+      }),
+    )
+    .max(16),
 });
 export type BoardDescription = z.infer<typeof boardDescriptionSchema>;

@@ -90,8 +90,11 @@ function broken(board: BoardModel, w: Wishes, a: Assignment): string[] {
   return found;
 }
 
-/** Tries every place for every wish, one after the other, with nothing clever: for small boards only. */
-function bruteForce(board: BoardModel, w: Wishes): boolean {
+/**
+ * Tries every place for every wish, one after the other, with nothing clever: for small boards only.
+ * @param pinned what is soldered to an output or a port has to stay there
+ */
+function bruteForce(board: BoardModel, w: Wishes, pinned = false): boolean {
   const receivers = w.serial.filter((s) => s.device.startsWith('receiver')).length;
   const singles = w.serial
     .filter((s) => needsOf(s).single && !s.device.startsWith('receiver'))
@@ -132,6 +135,7 @@ function bruteForce(board: BoardModel, w: Wishes): boolean {
     return board.outputs.some((p) => {
       const timer = board.timers.find((t) => t.n === p.timer)!;
       if (needsFrames(o.kind) && !timer.frames) return false;
+      if (pinned && o.output !== undefined && o.output !== p.output) return false;
       return withPads([p.output], protocolOf(o), () => outputs(i + 1));
     });
   };
@@ -141,6 +145,7 @@ function bruteForce(board: BoardModel, w: Wishes): boolean {
     const onPort = board.ports.some((p) => {
       const bus = board.buses.find((b) => b.sharesPort === p.name);
       if (used.has(p.name) || !fits(p, s) || (bus && used.has(bus.name))) return false;
+      if (pinned && s.port !== undefined && s.port !== p.name) return false;
       if (p.sharesOutputs?.some((o) => used.has(`output ${o}`))) return false;
       used.add(p.name);
       const ok = serial(i + 1);
@@ -148,6 +153,7 @@ function bruteForce(board: BoardModel, w: Wishes): boolean {
       return ok;
     });
     if (onPort) return true;
+    if (pinned && s.port !== undefined) return false;
     const needs = needsOf(s);
     if (s.device !== 'receiver-pulse-train' && (needs.baud > 19200 || needs.inverted)) return false;
     const capture = board.outputs.filter((p) => board.timers.find((t) => t.n === p.timer)!.capture);
@@ -338,7 +344,7 @@ function keeps(
   w: Wishes,
   kept: readonly { of: 'outputs' | 'serial'; i: number }[],
 ): boolean {
-  const found = solve(board, {
+  const held = {
     ...w,
     outputs: w.outputs.map((o, i) =>
       kept.some((k) => k.of === 'outputs' && k.i === i) ? o : { ...o, output: undefined },
@@ -346,8 +352,8 @@ function keeps(
     serial: w.serial.map((s, i) =>
       kept.some((k) => k.of === 'serial' && k.i === i) ? s : { ...s, port: undefined },
     ),
-  } as Wishes);
-  return found !== null && found.moved === 0;
+  } as Wishes;
+  return bruteForce(board, held, true);
 }
 
 describe('the boards', () => {
@@ -426,6 +432,13 @@ describe('wishes on real boards', () => {
     });
     expect(new Set(solve(fellF7Model, two)!.buses.map((b) => b.bus)).size).toBe(2);
     expect(arrange(cobbleF4Wing, two)).toMatchObject({ ok: false });
+  });
+
+  it('leaves one soldered on a timer of its own there, though the others would have room for it', () => {
+    const outputs = servos(3).map((o, i) => ({ ...o, output: [3, 4, 8][i]! }));
+    const a = solve(fellF7Model, wishes({ outputs }))!;
+    expect(a.outputs.map((o) => o.output)).toEqual([3, 4, 8]);
+    expect(a.moved).toBe(0);
   });
 
   it('leaves what is soldered, and moves only what must', () => {

@@ -337,7 +337,9 @@ function planTimers(
     const order = groups.map((_, g) => g);
     if (soldered) order.sort((a, b) => soldersOn(groups[b]!, t.pads) - soldersOn(groups[a]!, t.pads));
     for (const g of order) {
-      if (!canDo(t.timer, groups[g]!) || have[g]! >= wanted[g]!) continue;
+      // A timer more than there is need for only spares a move.
+      const spares = soldered && soldersOn(groups[g]!, t.pads) > 0;
+      if (!canDo(t.timer, groups[g]!) || (have[g]! >= wanted[g]! && !spares)) continue;
       chosen.set(t.timer.n, g);
       have[g]! += t.pads.length;
       visit(i + 1);

@@ -191,6 +191,47 @@ describe('findings on the wiring', () => {
   });
 });
 
+describe('findings on ports, timers and what their wires carry', () => {
+  const mistakes: readonly (readonly [string, Values, string, 'blocks' | 'caution'])[] = [
+    ['a servo is sent frames', { 'timer.2.sends': 'dshot600' }, 'servo-frames', 'blocks'],
+    ['nobody listens to the receiver', { 'port.2.use': 'free' }, 'no-port.receiver', 'blocks'],
+    ['nobody listens to the GNSS receiver', { 'port.3.use': 'camera' }, 'no-port.gnss', 'blocks'],
+    ['the link is given away', { 'port.1.use': 'free' }, 'link-port', 'blocks'],
+    [
+      '10 Hz with the sky are asked through 9600 baud',
+      { 'gnss.baud': '9600', 'gnss.rate': '10' },
+      'gnss-budget',
+      'blocks',
+    ],
+    ['5 Hz with the sky are asked through 9600 baud', { 'gnss.baud': '9600' }, 'gnss-budget', 'blocks'],
+  ];
+
+  it.each(mistakes)('say when %s, and mend it', (_what, change, id, severity) => {
+    const driven = { 'out.3.drives': 'rudder', ...change };
+    const found = find(driven).find((f) => f.id.startsWith(id))!;
+    expect(found).toMatchObject({ severity, station: 'wiring' });
+    expect(find({ ...driven, ...found.fix!.edits }).map((f) => f.id)).not.toContain(found.id);
+  });
+
+  it('give the numbers', () => {
+    const { why } = find({ 'gnss.baud': '9600', 'gnss.rate': '5' }).find((f) => f.id === 'gnss-budget')!;
+    expect(why).toMatch(/5 solutions a second .* are 1426 bytes a second; at 9600 baud 960 come through/);
+  });
+
+  it('say when a port lies on the pins of a driven output', () => {
+    const found = find({ 'port.6.use': 'camera', 'out.9.drives': 'left-flap' }).find((f) =>
+      f.id.startsWith('shared-pins'),
+    );
+    expect(found?.why).toMatch(/one of the two would be dead/);
+    expect(find({ 'port.6.use': 'camera' }).map((f) => f.id)).not.toContain('shared-pins.6');
+  });
+
+  it('are none for motors that are sent frames, however slow the pulses would be', () => {
+    const ids = find({ 'timer.1.sends': 'dshot600' }).map((f) => f.id);
+    expect(ids.filter((id) => /frames|slow-rotors/.test(id))).toEqual([]);
+  });
+});
+
 describe('findings on settings drawn by chance', () => {
   it('never throw, have a sentence each, and name and offer only what the board knows', () => {
     fc.assert(

@@ -1,5 +1,14 @@
 import * as z from 'zod';
-import { type Airframe, actuatorsOf, isRotorcraft, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import {
+  type ActuatorId,
+  type Airframe,
+  actuatorNames,
+  actuatorsOf,
+  isRotorcraft,
+  motorIds,
+  surfaceIds,
+} from '../airframe/airframe.ts';
+import type { Assignment } from '../board/solve.ts';
 import type { Values } from '../settings/catalogue.ts';
 
 const channel = z.number().int().min(1).max(16);
@@ -29,6 +38,10 @@ export const benchTruthSchema = z.object({
     attitude: channel,
     navigation: channel,
   }),
+  /** Port that the receiver and the GNSS receiver are soldered to. */
+  ports: z
+    .object({ receiver: z.number().int().min(1).max(16), gnss: z.number().int().min(1).max(16) })
+    .default({ receiver: 2, gnss: 3 }),
   gnssBaud: z.number().int().min(1200).max(1_000_000),
   gnss: z
     .object({
@@ -76,6 +89,7 @@ export const usualChannels: BenchTruth['channels'] = {
 
 /** Devices as a careful builder fits them; the rest of a truth is how the craft is wired. */
 export const usualDevices = {
+  ports: { receiver: 2, gnss: 3 },
   gnssBaud: 38400,
   gnss: { start: 'warm', swapped: false, hz: 5 },
   receiver: { protocol: 'crsf', onLoss: 'stop' },
@@ -84,6 +98,27 @@ export const usualDevices = {
   baroShielded: true,
   iron: { x: 0, y: 0, z: 0, perAmp: 0.02 },
 } as const;
+
+/**
+ * The craft soldered anew as an assignment has it: servos and motors it names go to their pads, receivers to their
+ * ports. Which way a pushrod goes does not change by that.
+ */
+export function solderedAs(truth: BenchTruth, assignment: Assignment): BenchTruth {
+  const nameOf = (actuator: ActuatorId) => actuatorNames[actuator];
+  const pads = truth.pads.map((p) => {
+    const to = assignment.outputs.find((a) => a.wish.name === nameOf(p.actuator));
+    return to ? { ...p, output: to.output } : p;
+  });
+  const portOf = (device: RegExp, usual: number) => {
+    const n = assignment.serial.find((s) => device.test(s.wish.device))?.port?.match(/\d+$/)?.[0];
+    return n ? Number(n) : usual;
+  };
+  const ports = {
+    receiver: portOf(/^receiver-/, truth.ports.receiver),
+    gnss: portOf(/^gnss$/, truth.ports.gnss),
+  };
+  return { ...truth, pads, ports };
+}
 
 /** A truth for a craft of which none is known: everything built just as the settings say. */
 export function truthFromSettings(airframe: Airframe, values: Values): BenchTruth {
@@ -101,9 +136,14 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
   };
   const number = (key: string, usual: number) =>
     typeof values[key] === 'number' ? (values[key] as number) : usual;
+  const portOf = (use: string, usual: number) => {
+    for (let n = 1; n <= 16; n++) if (values[`port.${n}.use`] === use) return n;
+    return usual;
+  };
   return {
     ...usualDevices,
     pads,
+    ports: { receiver: portOf('receiver', 2), gnss: portOf('gnss', 3) },
     channels: {
       roll: at('rx.roll.channel', 1),
       pitch: at('rx.pitch.channel', 2),

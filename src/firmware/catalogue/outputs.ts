@@ -60,6 +60,18 @@ export function addOutputsSettings(book: EntryBook): void {
   }
   for (let n = 1; n <= TIMER_COUNT; n++) {
     book.choice(
+      `timer.${n}.sends`,
+      `Timer ${n} sends`,
+      [
+        ['pulses', 'pulses'],
+        ['dshot300', 'DShot 300'],
+        ['dshot600', 'DShot 600'],
+      ],
+      'pulses',
+      'What every output on this timer sends. Servos understand pulses only, motor controllers frames as well.',
+      'restart',
+    );
+    book.choice(
       `timer.${n}.rate`,
       `Timer ${n} rate`,
       [

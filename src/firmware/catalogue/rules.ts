@@ -1,6 +1,7 @@
+import { portKey } from '#core/board/portUses.ts';
 import { switchedModes } from '#core/modes/modes.ts';
 import type { CrossRule } from '#core/settings/catalogue.ts';
-import { OUTPUT_COUNT } from './counts.ts';
+import { OUTPUT_COUNT, PORT_COUNT } from './counts.ts';
 
 /** Rules between settings, which the board enforces at commit. */
 export const rules: CrossRule[] = [
@@ -60,6 +61,12 @@ export const rules: CrossRule[] = [
     why: 'The flare has to begin at least 5 m below the approach.',
   },
 ];
+rules.push({
+  kind: 'different',
+  keys: Array.from({ length: PORT_COUNT }, (_, i) => portKey(i + 1)),
+  except: 'free',
+  why: 'Two ports cannot be for the same thing',
+});
 for (let n = 1; n <= OUTPUT_COUNT; n++) {
   rules.push({
     kind: 'below',

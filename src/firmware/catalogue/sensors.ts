@@ -16,6 +16,25 @@ export function addSensorsSettings(book: EntryBook): void {
     'Speed of the GNSS receiver’s port.',
     'restart',
   );
+  book.choice(
+    'gnss.rate',
+    'GNSS solutions a second',
+    [
+      ['1', '1'],
+      ['5', '5'],
+      ['10', '10'],
+    ],
+    '5',
+    'How often the receiver is asked for a solution. More need a faster port.',
+    'restart',
+  );
+  book.flag(
+    'gnss.view',
+    'Satellites in view',
+    true,
+    'The receiver also tells each second which satellites it sees, how strong, and where.',
+    'restart',
+  );
   book.number(
     'battery.cells',
     'Battery cells',

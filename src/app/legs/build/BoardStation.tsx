@@ -1,6 +1,8 @@
 import { useNavigate } from 'react-router';
 import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
+import { portsOf, portUses } from '#core/board/portUses.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { formatDuration } from '#core/units/units.ts';
 import { when } from '../../history.ts';
 import { benchControl } from '../../session.ts';
@@ -118,6 +120,7 @@ export function BoardStation() {
       {settings.description && link !== 'loader' && (
         <BoardDrawing
           description={settings.description}
+          values={values}
           drives={(n) => String(values[`out.${n}.drives`] ?? 'nothing')}
         />
       )}
@@ -173,9 +176,11 @@ function MetBeforeLine() {
 /** The board as it describes itself: pads by timer along one edge, ports and buses along the other. */
 function BoardDrawing({
   description,
+  values,
   drives,
 }: {
   readonly description: BoardDescription;
+  readonly values: Values;
   readonly drives: (output: number) => string;
 }) {
   const left = 70;
@@ -262,7 +267,7 @@ function BoardDrawing({
           </g>
         );
       })}
-      {description.ports.map((port, i) => {
+      {portsOf(description, values).map((port, i) => {
         const x = left + ((i + 0.5) * width) / description.ports.length;
         return (
           <g key={port.name}>
@@ -286,7 +291,7 @@ function BoardDrawing({
               fontSize={13}
               fill={port.use === 'free' ? 'var(--faint)' : 'var(--ink)'}
             >
-              {port.use}
+              {portUses[port.use]}
             </text>
           </g>
         );

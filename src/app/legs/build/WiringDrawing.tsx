@@ -1,7 +1,9 @@
+import { type PointerEvent, useRef, useState } from 'react';
 import { title } from '#core/board/explain.ts';
 import type { BoardModel, OutputPad } from '#core/board/model.ts';
 import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, needsFrames } from '#core/board/wishes.ts';
+import type { SelfTest } from '#core/wire/messages.ts';
 
 /** Drawing units to a millimetre; the widest board then fills the drawing. */
 const SCALE = 6.9;
@@ -35,29 +37,80 @@ function held(assignment: Assignment | null): ReadonlyMap<number, Held> {
   return map;
 }
 
+/** A wire's end that a person took up: an output by its number, or a port by its name. */
+export type WireEnd = { readonly output: number } | { readonly port: string };
+
+/** How far from a pad a wire may be let go, in drawing units. */
+const CATCH = 26;
+
 /** The board to scale with every wire: outputs along the top, ports along the foot, buses at the right. */
 export function WiringDrawing({
   board,
   assignment,
   offered,
   linkPort,
+  heard,
+  onMove = null,
 }: {
   readonly board: BoardModel;
   readonly assignment: Assignment | null;
   /** It is how the offer would be wired, not what was asked for. */
   readonly offered: boolean;
   readonly linkPort: string | undefined;
+  /** What the board hears at its ports, where it is on the cable. */
+  readonly heard?: ReadonlyMap<string, SelfTest['items'][number]['state']>;
+  /** A wire was drawn from one place to another; null where the wires are not to be moved. */
+  readonly onMove?: ((from: WireEnd, to: WireEnd) => void) | null;
 }) {
+  const root = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ from: WireEnd; x0: number; y0: number; x: number; y: number } | null>(
+    null,
+  );
   const x = (mm: number) => LEFT + mm * SCALE;
   const y = (mm: number) => TOP + mm * SCALE;
   const on = held(assignment);
   const height = TOP + board.heightMm * SCALE + 96;
   const used = new Set(assignment?.buses.map((b) => b.bus));
   const takenTimers = new Set(board.buses.filter((b) => used.has(b.name)).map((b) => b.takesTimer));
+  const point = (e: PointerEvent) => {
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(root.current!.getScreenCTM()!.inverse());
+    return { x: p.x, y: p.y };
+  };
+  /** Where a wire let go here would end. */
+  const endAt = (from: WireEnd, at: { x: number; y: number }): WireEnd | null => {
+    const ends =
+      'output' in from
+        ? board.outputs.map((o) => ({ end: { output: o.output }, x: x(o.xMm), y: y(o.yMm) }))
+        : board.ports
+            .filter((p) => p.name !== linkPort)
+            .map((p) => ({ end: { port: p.name }, x: x(p.xMm), y: y(p.yMm) }));
+    const near = ends
+      .map((o) => ({ ...o, far: Math.hypot(o.x - at.x, o.y - at.y) }))
+      .sort((a, b) => a.far - b.far)[0];
+    return near && near.far < CATCH ? near.end : null;
+  };
+  const take = (from: WireEnd, x0: number, y0: number) =>
+    onMove === null
+      ? undefined
+      : (e: PointerEvent) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          setDrag({ from, x0, y0, ...point(e) });
+        };
+  const target = drag && endAt(drag.from, drag);
+  const handlers = {
+    onPointerMove: (e: PointerEvent) => setDrag((d) => d && { ...d, ...point(e) }),
+    onPointerUp: () => {
+      if (drag && target && JSON.stringify(target) !== JSON.stringify(drag.from)) onMove?.(drag.from, target);
+      setDrag(null);
+    },
+    onPointerCancel: () => setDrag(null),
+  };
+  const caught = (end: WireEnd) => target !== null && JSON.stringify(end) === JSON.stringify(target);
   return (
     <svg
+      ref={root}
       viewBox={`0 0 548 ${height}`}
-      className="min-h-0 w-full max-w-[640px]"
+      className="min-h-0 w-full max-w-[640px] select-none"
       role="img"
       aria-label={`${title(board)} with its wires`}
     >
@@ -109,7 +162,20 @@ export function WiringDrawing({
         />
       ))}
       {board.outputs.map((p) => (
-        <Output key={p.output} pad={p} held={on.get(p.output)} x={x(p.xMm)} y={y(p.yMm)} />
+        <g
+          key={p.output}
+          {...handlers}
+          onPointerDown={on.has(p.output) ? take({ output: p.output }, x(p.xMm), y(p.yMm)) : undefined}
+          className={on.has(p.output) && onMove ? 'cursor-grab touch-none' : ''}
+        >
+          <Output
+            pad={p}
+            held={on.get(p.output)}
+            caught={caught({ output: p.output })}
+            x={x(p.xMm)}
+            y={y(p.yMm)}
+          />
+        </g>
       ))}
       {board.ports.map((p) => {
         const device = assignment?.serial.find((s) => s.port === p.name)?.wish.device;
@@ -117,14 +183,22 @@ export function WiringDrawing({
         const what =
           p.name === linkPort ? 'this link' : device ? deviceNames[device] : bus ? bus.name : 'free';
         return (
-          <PortPair
+          <g
             key={p.name}
-            name={p.name}
-            what={what}
-            wired={device !== undefined}
-            x={x(p.xMm)}
-            y={y(p.yMm)}
-          />
+            {...handlers}
+            onPointerDown={device ? take({ port: p.name }, x(p.xMm), y(p.yMm)) : undefined}
+            className={device && onMove ? 'cursor-grab touch-none' : ''}
+          >
+            <PortPair
+              heard={heard?.get(p.name)}
+              caught={caught({ port: p.name })}
+              name={p.name}
+              what={what}
+              wired={device !== undefined}
+              x={x(p.xMm)}
+              y={y(p.yMm)}
+            />
+          </g>
         );
       })}
       {board.buses
@@ -159,6 +233,15 @@ export function WiringDrawing({
             </g>
           );
         })}
+      {drag && (
+        <path
+          d={`M${drag.x0} ${drag.y0}L${drag.x} ${drag.y}`}
+          stroke={target ? 'var(--forest)' : 'var(--soft)'}
+          strokeWidth={2}
+          strokeDasharray={target ? undefined : '3 3'}
+          pointerEvents="none"
+        />
+      )}
     </svg>
   );
 }
@@ -209,11 +292,14 @@ function TimerBar({
 function Output({
   pad,
   held,
+  caught,
   x,
   y,
 }: {
   readonly pad: OutputPad;
   readonly held: Held | undefined;
+  /** A wire let go now would end here. */
+  readonly caught: boolean;
   readonly x: number;
   readonly y: number;
 }) {
@@ -228,8 +314,8 @@ function Output({
         height={PAD}
         rx={3}
         fill="var(--sheet)"
-        stroke={style?.stroke ?? 'var(--contour)'}
-        strokeWidth={1.4}
+        stroke={caught ? 'var(--forest)' : (style?.stroke ?? 'var(--contour)')}
+        strokeWidth={caught ? 3 : 1.4}
       />
       <text x={x} y={y + 4} textAnchor="middle" fontSize={pad.pad.length > 2 ? 9 : 10.5} className="num">
         {pad.pad}
@@ -245,17 +331,31 @@ function Output({
   );
 }
 
+/** What comes in at a port, in a word or two. */
+const heardAtPort: Readonly<Record<SelfTest['items'][number]['state'], string>> = {
+  answers: 'frames',
+  garbage: 'garbage',
+  silent: 'nothing',
+  crossed: 'swapped',
+  missing: '',
+  full: '',
+};
+
 /** A port's RX and TX, each to the other of the device: the wires cross. */
 function PortPair({
   name,
   what,
   wired,
+  heard,
+  caught,
   x,
   y,
 }: {
   readonly name: string;
   readonly what: string;
   readonly wired: boolean;
+  readonly heard: SelfTest['items'][number]['state'] | undefined;
+  readonly caught: boolean;
   readonly x: number;
   readonly y: number;
 }) {
@@ -270,8 +370,8 @@ function PortPair({
         height={14}
         rx={3}
         fill="var(--sheet)"
-        stroke={wired ? 'var(--lake)' : 'var(--contour)'}
-        strokeWidth={1.3}
+        stroke={caught ? 'var(--forest)' : wired ? 'var(--lake)' : 'var(--contour)'}
+        strokeWidth={caught ? 2.6 : 1.3}
       />
       <text x={at} y={to + 3.5} textAnchor="middle" fontSize={9.5}>
         {text}
@@ -280,9 +380,22 @@ function PortPair({
   );
   return (
     <g>
+      {/* The whole pair can be taken, not only its strokes. */}
+      <rect x={x - 22} y={y - 22} width={44} height={32} fill="transparent" />
       <text x={x} y={y - 14} textAnchor="middle" fontSize={11} fill="var(--soft)">
         {name}
       </text>
+      {heard && (
+        <text
+          x={x}
+          y={y - 27}
+          textAnchor="middle"
+          fontSize={10.5}
+          fill={heard === 'answers' ? 'var(--forest)' : 'var(--amber)'}
+        >
+          {heardAtPort[heard]}
+        </text>
+      )}
       {wired && (
         <>
           <path

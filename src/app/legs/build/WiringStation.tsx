@@ -1,9 +1,11 @@
 import { useEffect, useMemo, useState } from 'react';
 import { boardOf, boards } from '#core/board/boards.ts';
-import { craftWishes, outputEdits } from '#core/board/craftWishes.ts';
+import { gnssLoadOf, i2cShare, MOST_SHARE } from '#core/board/budget.ts';
+import { craftWishes, wiringEdits } from '#core/board/craftWishes.ts';
 import type { Answer } from '#core/board/explain.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import { powerFaults, railLoads } from '#core/board/power.ts';
+import type { Assignment } from '#core/board/solve.ts';
 import {
   type BusDevice,
   busDevices,
@@ -15,7 +17,9 @@ import {
   serialDevices,
   type Wishes,
 } from '#core/board/wishes.ts';
+import { solderedAs } from '#core/formats/benchTruth.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
+import { solder } from '../../session.ts';
 import { wiringChanged } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
@@ -23,7 +27,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
 import { workshop } from '../../workers/index.ts';
-import { WiringDrawing } from './WiringDrawing.tsx';
+import { type WireEnd, WiringDrawing } from './WiringDrawing.tsx';
 import { WiringSheet } from './WiringSheet.tsx';
 
 /** What is connected where: wishes beside the board as it would be wired, or why they cannot all be had. */
@@ -48,6 +52,8 @@ export default function WiringStation() {
       current = false;
     };
   }, [target, wishes]);
+  const selfTest = useApp((s) => s.board.selfTest);
+  const heard = useMemo(() => new Map((selfTest?.items ?? []).map((i) => [i.on, i.state])), [selfTest]);
   const change = (next: Wishes) => dispatch(wiringChanged({ target, wishes: next }));
   const choose = (next: string) => {
     const same = boards.find((b) => b.target === next)?.name === description?.board;
@@ -62,7 +68,7 @@ export default function WiringStation() {
         <div className="flex-1">
           <Lead title="Wiring">
             Say what is to be connected. It is laid out under the board’s own rules, moving as little as can
-            be of what is soldered already.
+            be of what is soldered already. Draw a wire to another pad to have it there.
           </Lead>
         </div>
         <label className="text-soft">
@@ -104,6 +110,7 @@ export default function WiringStation() {
               ? '; nothing that is soldered has to move.'
               : `; ${known.assignment.moved === 1 ? 'one wire has' : `${known.assignment.moved} wires have`} to be moved.`}
           </span>
+          {onCable && <Soldering answer={known} disabled={!current} />}
           {onCable && <IntoTray answer={known} disabled={!current} />}
         </p>
       )}
@@ -123,6 +130,10 @@ export default function WiringStation() {
             assignment={known?.ok ? known.assignment : (known?.collision.offer?.assignment ?? null)}
             offered={known !== null && !known.ok}
             linkPort={wishes.linkPort}
+            {...(onCable ? { heard } : {})}
+            onMove={
+              known?.ok && current ? (from, to) => change(moved(wishes, known.assignment, from, to)) : null
+            }
           />
         </div>
         <WishList
@@ -138,6 +149,48 @@ export default function WiringStation() {
   );
 }
 
+/** The wishes after a wire was drawn elsewhere; what was there before is free to go anywhere. */
+function moved(wishes: Wishes, assignment: Assignment, from: WireEnd, to: WireEnd): Wishes {
+  if ('output' in from && 'output' in to) {
+    const on = assignment.outputs.find((a) => a.output === from.output)?.wish;
+    const wish = on && wishes.outputs.find((o) => sameWish(o, on));
+    return wish ? { ...wishes, outputs: placed(wishes.outputs, wish, to.output) } : wishes;
+  }
+  if ('port' in from && 'port' in to) {
+    const on = assignment.serial.find((a) => a.port === from.port)?.wish;
+    const wish = on && wishes.serial.find((s) => sameWish(s, on));
+    return wish ? { ...wishes, serial: ported(wishes.serial, wish, to.port) } : wishes;
+  }
+  return wishes;
+}
+
+const sameWish = (a: object, b: object) => JSON.stringify(a) === JSON.stringify(b);
+
+/** Hands at the bench solder the craft there as it is laid out. */
+function Soldering({
+  answer,
+  disabled,
+}: {
+  readonly answer: Extract<Answer, { ok: true }>;
+  readonly disabled: boolean;
+}) {
+  const truth = useApp((s) => s.craft.file?.bench);
+  if (!truth) return null;
+  const next = solderedAs(truth, answer.assignment);
+  if (sameWish(next, truth)) return null;
+  return (
+    <button
+      type="button"
+      disabled={disabled}
+      title="The cable and the battery come out for it"
+      className="whitespace-nowrap rounded-[4px] border border-wood-dark bg-wood px-3 py-1.5 text-on-wood disabled:opacity-45"
+      onClick={() => void solder(next)}
+    >
+      Solder the craft on the bench like this
+    </button>
+  );
+}
+
 /** The same wishes for a board to which nothing is soldered yet. */
 function loose(w: Wishes): Wishes {
   return {
@@ -147,7 +200,7 @@ function loose(w: Wishes): Wishes {
   };
 }
 
-/** The laid-out outputs as edits, for the board on the cable. */
+/** What was laid out as edits, for the board on the cable. */
 function IntoTray({
   answer,
   disabled,
@@ -159,12 +212,12 @@ function IntoTray({
   const description = useApp((s) => s.settings.description)!;
   const values = useApp(selectValues);
   const dispatch = useAppDispatch();
-  const edits = outputEdits(airframe, answer.assignment, description);
+  const edits = wiringEdits(airframe, answer.assignment, description);
   const other = Object.entries(edits).filter(([k, v]) => !sameValue(values[k], v));
-  if (other.length === 0) return <span className="text-soft">The outputs are set like this.</span>;
+  if (other.length === 0) return <span className="text-soft">The board is set like this.</span>;
   return (
     <Button disabled={disabled} onClick={() => dispatch(staged(Object.fromEntries(other)))}>
-      Put {other.length} output settings into the tray
+      Put {other.length} settings into the tray
     </Button>
   );
 }
@@ -211,6 +264,38 @@ function Power({ board, wishes }: { readonly board: BoardModel; readonly wishes:
       <p className="mt-1 text-[12.5px] text-faint">
         Solid: in ordinary flight. Pale: everything at its most.
       </p>
+      <WireLoads board={board} wishes={wishes} />
+    </>
+  );
+}
+
+/** How full the wires are that carry data. */
+function WireLoads({ board, wishes }: { readonly board: BoardModel; readonly wishes: Wishes }) {
+  const values = useApp(selectValues);
+  const { wanted, room } = gnssLoadOf(values);
+  const buses = board.buses.filter((b) => b.kind === 'i2c');
+  return (
+    <>
+      <h2 className="label mt-3">What the wires carry</h2>
+      <p className={`flex text-[13px] ${wanted > MOST_SHARE * room ? 'text-red' : ''}`}>
+        GNSS at {values['gnss.baud']}
+        <span className="num ml-auto text-[12.5px]">
+          {Math.round(wanted)} of {Math.round(room)} B/s
+        </span>
+      </p>
+      {buses.map((bus) => {
+        const here = wishes.buses.filter((w) => w.kind === 'i2c' && w.bus === bus.name);
+        const share = i2cShare(
+          here,
+          bus.onBoard.map((d) => d.device),
+        );
+        return (
+          <p key={bus.name} className={`flex text-[13px] ${share > MOST_SHARE ? 'text-red' : ''}`}>
+            {bus.name}
+            <span className="num ml-auto text-[12.5px]">{(100 * share).toFixed(1)} % of its time</span>
+          </p>
+        );
+      })}
     </>
   );
 }
@@ -222,6 +307,22 @@ const outputNames: Readonly<Record<OutputKind, string>> = {
   dshot600: 'motor, DShot 600',
   led: 'LED strip',
 };
+
+/** Puts one output's wish on a pad, 0 for any; whatever was wished there may go anywhere. */
+const placed = (outputs: Wishes['outputs'], wish: OutputWish, at: number): Wishes['outputs'] =>
+  outputs.map((o) => {
+    const { output, ...free } = o;
+    if (o === wish) return at > 0 ? { ...free, output: at } : free;
+    return at > 0 && output === at ? free : o;
+  });
+
+/** The same for a device and a port; an empty name is any. */
+const ported = (serial: Wishes['serial'], wish: Wishes['serial'][number], at: string): Wishes['serial'] =>
+  serial.map((s) => {
+    const { port, ...free } = s;
+    if (s === wish) return at ? { ...free, port: at } : free;
+    return at && port === at ? free : s;
+  });
 
 /** Wishes by kind, each to change or take away, and one list to add from. */
 function WishList({
@@ -253,7 +354,7 @@ function WishList({
     <button
       type="button"
       aria-label={`Take away: ${text}`}
-      className="ml-auto text-faint underline decoration-dotted"
+      className="text-faint underline decoration-dotted"
       onClick={onClick}
     >
       away
@@ -307,7 +408,7 @@ function WishList({
             <select
               aria-label={`How ${o.name} is driven`}
               title={protocolOf(o)}
-              className="w-[108px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              className="w-[76px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
               value={o.kind}
               onChange={(e) =>
                 onChange({
@@ -324,6 +425,21 @@ function WishList({
                 </option>
               ))}
             </select>
+            <select
+              aria-label={`Pad of ${o.name}`}
+              className="w-[52px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              value={o.output ?? ''}
+              onChange={(e) =>
+                onChange({ ...wishes, outputs: placed(wishes.outputs, o, Number(e.target.value)) })
+              }
+            >
+              <option value="">any</option>
+              {board.outputs.map((p) => (
+                <option key={p.output} value={p.output}>
+                  {p.pad}
+                </option>
+              ))}
+            </select>
             {away(o.name, () => onChange({ ...wishes, outputs: without(wishes.outputs, o) }))}
           </li>
         ))}
@@ -334,6 +450,21 @@ function WishList({
           <li key={`${s.device}${i}`} className={`${row} ${mark(s)}`}>
             <span>{deviceNames[s.device]}</span>
             <span className="num text-[12.5px] text-faint">{s.baud ?? ''}</span>
+            <select
+              aria-label={`Port of the ${deviceNames[s.device]}`}
+              className="ml-auto w-[64px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              value={s.port ?? ''}
+              onChange={(e) => onChange({ ...wishes, serial: ported(wishes.serial, s, e.target.value) })}
+            >
+              <option value="">any</option>
+              {board.ports
+                .filter((p) => p.name !== wishes.linkPort)
+                .map((p) => (
+                  <option key={p.name} value={p.name}>
+                    {p.name}
+                  </option>
+                ))}
+            </select>
             {away(deviceNames[s.device], () => onChange({ ...wishes, serial: without(wishes.serial, s) }))}
           </li>
         ))}
@@ -343,7 +474,7 @@ function WishList({
         {wishes.buses.map((b, i) => (
           <li key={`${b.device}${i}`} className={`${row} ${mark(b)}`}>
             <span>{deviceNames[b.device]}</span>
-            <span className="text-[12.5px] text-faint">{b.kind.toUpperCase()}</span>
+            <span className="mr-auto text-[12.5px] text-faint">{b.kind.toUpperCase()}</span>
             {away(deviceNames[b.device], () => onChange({ ...wishes, buses: without(wishes.buses, b) }))}
           </li>
         ))}

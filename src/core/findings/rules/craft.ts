@@ -88,7 +88,12 @@ const slowRotors: Rule = ({ values, airframe, description }) => {
   const motors = new Set(outputsOf(values).flatMap((o) => (isMotor(o.drives) ? [o.n] : [])));
   const slow = new Set(
     (description?.pads ?? [])
-      .filter((p) => motors.has(p.output) && Number(values[`timer.${p.timer}.rate`]) < 200)
+      .filter(
+        (p) =>
+          motors.has(p.output) &&
+          (values[`timer.${p.timer}.sends`] ?? 'pulses') === 'pulses' &&
+          Number(values[`timer.${p.timer}.rate`]) < 200,
+      )
       .map((p) => p.timer),
   );
   if (slow.size === 0) return [];
