@@ -1,3 +1,4 @@
+import { boardOffset } from '#core/airframe/weights.ts';
 import { outerBus } from '#core/board/boards.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import { portKey } from '#core/board/portUses.ts';
@@ -44,9 +45,11 @@ export class Devices {
     const r = this.readings;
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
     this.motors = plant.motors.length;
+    const offset = boardOffset(plant.airframe);
+    const lies = offset && ([offset.forwardM, offset.rightM, -offset.upM] as const);
     this.imus = r.imus
       .slice(0, imus)
-      .map((out, i) => new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, truth.mount));
+      .map((out, i) => new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, lies, truth.mount));
     this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded);
     this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot) : null;
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;

@@ -167,6 +167,8 @@ export interface Config {
   readonly range: { readonly fitted: boolean; readonly most: number };
   readonly logEvery: number;
   readonly logLoops: boolean;
+  /** Board from the centre of gravity: forward, right, down, m. */
+  readonly mountAt: readonly [number, number, number];
   readonly mountRoll: number;
   readonly mountPitch: number;
   readonly mountYaw: number;
@@ -358,6 +360,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
     range: { fitted: flag('range.fitted'), most: n('range.most') },
     logEvery: rate > 0 ? 1 / rate : 0,
     logLoops: flag('log.loops'),
+    mountAt: [n('mount.forward') / 1000, n('mount.right') / 1000, -n('mount.up') / 1000],
     mountRoll: rad('mount.roll'),
     mountPitch: rad('mount.pitch'),
     mountYaw: rad('mount.yaw'),

@@ -7,6 +7,7 @@ import { heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts'
 import { quat, setEuler, toEarth } from '#core/math/quaternion.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { LeverArm } from '#core/sensors/leverArm.ts';
 import { NmeaReader, velocityEast, velocityNorth } from '#core/sensors/nmea.ts';
 import type { Config } from './config.ts';
 import type { Readings, Sample } from './readings.ts';
@@ -68,6 +69,7 @@ export class Sensing {
   private readonly notches: readonly [Notch, Notch, Notch];
   private readonly mount = quat();
   private readonly turned: boolean;
+  private readonly lever: LeverArm;
   private readonly gyro = new Float64Array(3);
   private readonly accel = new Float64Array(3);
   private readonly work = new Float64Array(3);
@@ -108,6 +110,7 @@ export class Sensing {
     this.attitude.aids.headingGain = c.rotorcraft ? 0.5 : 0.4;
     this.turned = c.mountRoll !== 0 || c.mountPitch !== 0 || c.mountYaw !== 0;
     setEuler(this.mount, c.mountRoll, c.mountPitch, c.mountYaw);
+    this.lever = new LeverArm(c.mountAt, dt);
     if (from) {
       this.satellites = from.satellites;
       this.fixUsed = from.fixUsed;
@@ -148,6 +151,7 @@ export class Sensing {
       toEarth(this.gyro, this.mount, this.gyro);
       toEarth(this.accel, this.mount, this.accel);
     }
+    if (!this.lever.isNone) this.lever.correct(this.accel, this.gyro);
   }
 
   /** All that is done fifty times a second. */

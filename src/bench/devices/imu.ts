@@ -1,6 +1,7 @@
 import type { Plant } from '#core/flight/plant.ts';
 import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
+import { leverAcceleration } from '#core/sensors/leverArm.ts';
 import type { ImuReading } from '#firmware/readings.ts';
 import { Device } from './device.ts';
 
@@ -34,6 +35,9 @@ export class Imu extends Device {
   private readonly unbalance: Float64Array;
   private seconds = 0;
   private tick = 0;
+  private readonly before = new Float64Array(3);
+  private readonly turning = new Float64Array(3);
+  private readonly more = new Float64Array(3);
 
   constructor(
     seed: number,
@@ -41,6 +45,8 @@ export class Imu extends Device {
     private readonly out: ImuReading,
     /** How much worse than the first make its noise and bias are. */
     private readonly grade: number,
+    /** Where it lies from the centre of gravity: forward, right, down, m; null for there. */
+    private readonly at: readonly [number, number, number] | null,
     mount: { readonly rollDeg: number; readonly pitchDeg: number; readonly yawDeg: number },
   ) {
     super(seed);
@@ -96,6 +102,7 @@ export class Imu extends Device {
     accel[0] = p.specificForce[0]!;
     accel[1] = p.specificForce[1]!;
     accel[2] = p.specificForce[2]!;
+    if (this.at) this.lever(this.at, dt);
     toBody(accel, this.mount, accel);
     const gn = GYRO_NOISE * loud * this.grade;
     const an = ACCEL_NOISE * loud * this.grade;
@@ -105,5 +112,16 @@ export class Imu extends Device {
     accel[0]! += this.accelBias[0]! + 0.4 * SHAKE_ACCEL * push + an * n.next();
     accel[1]! += this.accelBias[1]! + SHAKE_ACCEL * push + an * n.next();
     accel[2]! += this.accelBias[2]! + SHAKE_ACCEL * shake + an * n.next();
+  }
+
+  /** Away from the centre of gravity every turn is felt as a push. */
+  private lever(at: readonly [number, number, number], dt: number): void {
+    const { rates } = this.plant;
+    for (let i = 0; i < 3; i++) {
+      this.turning[i] = (rates[i]! - this.before[i]!) / dt;
+      this.before[i] = rates[i]!;
+    }
+    leverAcceleration(this.more, rates, this.turning, at);
+    for (let i = 0; i < 3; i++) this.out.accel[i]! += this.more[i]!;
   }
 }

@@ -152,6 +152,18 @@ export const motorSchema = z.object({
 });
 export type Motor = z.infer<typeof motorSchema>;
 
+/** One weighed part: where its middle is. */
+export const weightSchema = z.object({
+  /** A planform, a motor, `servo.` and its surface, board, battery, body, or a person's own. */
+  id: z.string().min(1).max(40),
+  name: z.string().min(1).max(60),
+  massKg: z.number().min(0).max(50),
+  aftM: signedLength,
+  rightM: signedLength,
+  upM: signedLength.default(0),
+});
+export type Weight = z.infer<typeof weightSchema>;
+
 export const airframeSchema = z.object({
   name: z.string().min(1).max(80),
   kind: z.enum(kinds),
@@ -172,6 +184,8 @@ export const airframeSchema = z.object({
     capacityMah: z.number().min(50).max(100000),
     cellResistanceOhm: z.number().min(0.0002).max(0.2),
   }),
+  /** Weighed parts; mass and centre of gravity follow from them. Left out, they are estimated from those. */
+  weights: z.array(weightSchema).min(1).max(60).optional(),
 });
 export type Airframe = z.infer<typeof airframeSchema>;
 

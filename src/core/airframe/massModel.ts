@@ -1,5 +1,5 @@
 import { DEG } from '../math/scalar.ts';
-import { type Airframe, isRotorcraft } from './airframe.ts';
+import { type Airframe, isRotorcraft, type Weight } from './airframe.ts';
 
 /** Moments of inertia about the centre of gravity, body axes, kg m^2. The cross terms are left out. */
 export interface Inertia {
@@ -32,11 +32,37 @@ const SURFACE_SHARE = 0.52;
 const STRIPS = 4;
 
 /**
- * The craft as a list of parts whose masses add up to its take-off mass: motors by the current they carry,
+ * The craft as a list of parts whose masses add up to its take-off mass: the weighed ones, or else motors by the current they carry,
  * battery by its energy, lifting surfaces by area, the rest as body. The battery lies where it brings the
  * balance to the given centre of gravity; what it cannot do (a nose only so long) the electronics do.
  */
 export function massParts(airframe: Airframe): MassPart[] {
+  return airframe.weights ? weighedParts(airframe, airframe.weights) : estimatedParts(airframe);
+}
+
+/** Extent of parts that are not drawn, m. */
+const SMALL = [0.03, 0.03, 0.02] as const;
+
+/** The weighed parts, each as large as the estimate has it: a planform along its span, a body along its length. */
+function weighedParts(airframe: Airframe, weights: readonly Weight[]): MassPart[] {
+  const alike = estimatedParts(airframe);
+  return weights.flatMap((w): MassPart[] => {
+    const own = alike.filter((p) => p.name === w.id);
+    const massKg = own.reduce((s, p) => s + p.massKg, 0);
+    if (own.length === 0 || massKg <= 0)
+      return [{ name: w.id, massKg: w.massKg, aftM: w.aftM, rightM: w.rightM, upM: w.upM, size: SMALL }];
+    const shift = w.aftM - own.reduce((s, p) => s + p.massKg * p.aftM, 0) / massKg;
+    const aside = w.rightM - own.reduce((s, p) => s + p.massKg * p.rightM, 0) / massKg;
+    return own.map((p) => ({
+      ...p,
+      massKg: (p.massKg * w.massKg) / massKg,
+      aftM: p.aftM + shift,
+      rightM: p.rightM + aside,
+    }));
+  });
+}
+
+function estimatedParts(airframe: Airframe): MassPart[] {
   const parts: MassPart[] = [];
   const b = airframe.battery;
   let motors = 0;

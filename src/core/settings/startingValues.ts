@@ -10,6 +10,7 @@ import {
   trimLevel,
   turnRadius,
 } from '../airframe/performance.ts';
+import { boardOffset } from '../airframe/weights.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
@@ -55,6 +56,13 @@ export function startingValues(airframe: Airframe, ground?: HomeGround): Startin
 }
 
 function commonValues(airframe: Airframe, put: Put): void {
+  const board = boardOffset(airframe);
+  if (board) {
+    const why = 'Where the board lies from the centre of gravity, by the weights of the parts.';
+    put('mount.forward', round(1000 * board.forwardM, 1), why);
+    put('mount.right', round(1000 * board.rightM, 1), why);
+    put('mount.up', round(1000 * board.upM, 1), why);
+  }
   const cell = airframe.battery.chemistry === 'lipo';
   put('battery.cells', airframe.battery.cells, `The battery has ${airframe.battery.cells} cells.`);
   put('battery.capacity', airframe.battery.capacityMah, 'Capacity of the battery described.');

@@ -120,6 +120,18 @@ export function addSensorsSettings(book: EntryBook): void {
     'say',
     'What the board does when a cell under load stays below the low mark.',
   );
+  for (const [way, words] of [
+    ['forward', 'ahead'],
+    ['right', 'to the right'],
+    ['up', 'above'],
+  ] as const)
+    book.number(
+      `mount.${way}`,
+      `Board ${words} of the centre of gravity`,
+      'mm',
+      [-2000, 2000, 0, 1],
+      'A board away from the centre of gravity feels every turn as a push; it is taken out by this.',
+    );
   book.choice(
     'imu.use',
     'Gyro and accelerometer',
