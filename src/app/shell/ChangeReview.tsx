@@ -4,7 +4,7 @@ import { dropped } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
-import { valueText } from '../ui/SettingField.tsx';
+import { valueText } from '../ui/valueText.ts';
 
 /** Every waiting edit with its effect, and why the board refused it when it did. */
 export default function ChangeReview({

@@ -6,7 +6,7 @@ import { selectCatalogue, selectChanges } from '../store/selectors.ts';
 import { redone, undone } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
-import { valueText } from '../ui/SettingField.tsx';
+import { valueText } from '../ui/valueText.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
 

@@ -6,7 +6,7 @@ import { selectCatalogue, selectFindings, selectValues } from '../store/selector
 import { redone, undone } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
-import { valueText } from '../ui/SettingField.tsx';
+import { valueText } from '../ui/valueText.ts';
 import { copySettings, saveCraft } from './CraftMenu.tsx';
 
 /** Every word searched for has to be there; a name that begins with it comes first. */

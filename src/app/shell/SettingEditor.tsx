@@ -2,7 +2,8 @@ import { selectCatalogue } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Panel } from '../ui/Panel.tsx';
-import { SettingField, valueText } from '../ui/SettingField.tsx';
+import { SettingField } from '../ui/SettingField.tsx';
+import { valueText } from '../ui/valueText.ts';
 
 /** One setting, found by name, with its meaning. */
 export default function SettingEditor() {

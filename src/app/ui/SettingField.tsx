@@ -1,18 +1,28 @@
 import type { SettingEntry, SettingValue } from '#core/settings/catalogue.ts';
-import { displayOf, formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { displayOf, formatNumber, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { NumberField } from './NumberField.tsx';
+import { WhyValue } from './WhyValue.tsx';
 
-/** One setting as a person edits it; the edit goes to the tray. */
-export function SettingField({
-  name,
-  size = 'small',
-}: {
+interface Props {
   readonly name: string;
   readonly size?: 'large' | 'small';
-}) {
+}
+
+/** One setting as a person edits it, and why it has the value it has where that was computed. */
+export function SettingField(props: Props) {
+  return (
+    <span className="inline-flex max-w-full items-baseline gap-1.5">
+      <Field {...props} />
+      <WhyValue name={props.name} />
+    </span>
+  );
+}
+
+/** The edit goes to the tray. */
+function Field({ name, size = 'small' }: Props) {
   const entry = useApp(selectCatalogue).entry(name);
   const value = useApp((s) => selectValues(s)[name]);
   const units = useApp((s) => s.ui.units);
@@ -79,16 +89,4 @@ function rangeHint(entry: SettingEntry, units: UnitSystem): string {
   const n = (v: number | undefined) => (v === undefined ? 'any' : formatNumber(v * factor));
   const usual = typeof entry.default === 'number' ? `, as delivered ${n(entry.default)}` : '';
   return `${n(entry.min)} to ${n(entry.max)}${symbol ? ` ${symbol}` : ''}${usual}`;
-}
-
-/** A setting's value as text, with its unit. */
-export function valueText(
-  entry: SettingEntry | undefined,
-  value: SettingValue | undefined,
-  units: UnitSystem,
-): string {
-  if (!entry || value === undefined) return String(value ?? '');
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'number') return formatQuantity(value, entry.unit, units);
-  return entry.choices?.find((c) => c.value === value)?.label ?? value;
 }

@@ -31,9 +31,16 @@ export function withWeights(airframe: Airframe, weights: readonly Weight[]): Air
   return { ...airframe, weights: [...weights], massKg, cgAftM: aftM };
 }
 
-/** The weights that were given, or an estimate from the craft's mass and dimensions, which balances where it does. */
+/**
+ * The weights that were given, a motor's where the motor is; or an estimate from the craft's mass and dimensions,
+ * which balances where it does.
+ */
 export function weightsOf(airframe: Airframe): Weight[] {
-  return airframe.weights ?? estimate(airframe);
+  if (!airframe.weights) return estimate(airframe);
+  return airframe.weights.map((w) => {
+    const motor = airframe.motors.find((m) => m.id === w.id);
+    return motor ? { ...w, aftM: motor.aftM, rightM: motor.rightM, upM: motor.upM } : w;
+  });
 }
 
 function estimate(airframe: Airframe): Weight[] {

@@ -18,6 +18,7 @@ export const unitIds = [
   'count',
   'mm',
   'kg',
+  'g',
   'm2',
   'kg/m2',
   'wh',
@@ -55,6 +56,7 @@ const METRIC: Readonly<Record<UnitId, string>> = {
   count: '',
   mm: 'mm',
   kg: 'kg',
+  g: 'g',
   m2: 'm²',
   'kg/m2': 'kg/m²',
   wh: 'Wh',
@@ -69,6 +71,7 @@ const SMALL_IMPERIAL: Partial<Record<UnitId, Display>> = {
   m: FEET,
   mm: { symbol: 'in', factor: 1 / 25.4 },
   kg: { symbol: 'lb', factor: 1 / 0.45359237 },
+  g: { symbol: 'oz', factor: 1 / 28.349523125 },
   m2: { symbol: 'ft²', factor: 1 / 0.3048 ** 2 },
   'kg/m2': { symbol: 'lb/ft²', factor: 0.3048 ** 2 / 0.45359237 },
 };

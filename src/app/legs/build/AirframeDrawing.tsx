@@ -1,5 +1,12 @@
-import { useMemo } from 'react';
-import { type Airframe, actuatorsOf, isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
+import { type RefObject, useMemo, useRef } from 'react';
+import {
+  type Airframe,
+  actuatorsOf,
+  isMotor,
+  isRotorcraft,
+  type Weight,
+  widthOf,
+} from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
@@ -9,10 +16,20 @@ interface Props {
   readonly airframe: Airframe;
   readonly picked: PartId | null;
   readonly onPick: (part: PartId) => void;
+  /** Parts to be moved by their weight; left out while the shape is edited. */
+  readonly weights?: WeightsOnDrawing | undefined;
+}
+
+export interface WeightsOnDrawing {
+  readonly list: readonly Weight[];
+  readonly picked: string | null;
+  readonly onPick: (id: string) => void;
+  readonly onMove: (id: string, aftM: number, rightM: number) => void;
 }
 
 /** The craft from above on a 100 mm grid; where it may balance is drawn beside it. */
-export function AirframeDrawing({ airframe, picked, onPick }: Props) {
+export function AirframeDrawing({ airframe, picked, onPick, weights }: Props) {
+  const root = useRef<SVGSVGElement>(null);
   const view = useMemo(() => topView(airframe), [airframe]);
   const width = widthOf(airframe);
   const k = Math.min(470 / width, 330 / (view.length + view.ahead));
@@ -22,6 +39,7 @@ export function AirframeDrawing({ airframe, picked, onPick }: Props) {
   const rotors = isRotorcraft(airframe);
   return (
     <svg
+      ref={root}
       viewBox={`${-half - 30} ${top - 44} ${2 * half + (rotors ? 60 : 112)} ${bottom - top + 66}`}
       className="max-h-[345px] w-full"
       role="group"
@@ -58,6 +76,7 @@ export function AirframeDrawing({ airframe, picked, onPick }: Props) {
       ) : (
         <BalanceMarks airframe={airframe} scale={k} half={half} />
       )}
+      {weights && <WeightDots svg={root} scale={k} weights={weights} />}
     </svg>
   );
 }
@@ -123,4 +142,80 @@ function BalanceMarks({
       </text>
     </g>
   );
+}
+
+/** Steps of the arrow keys, m; ten times as far with Shift. */
+const STEP_M = 0.001;
+
+/** Each part where its middle is, as large as it is heavy; dragged, or moved by the arrow keys. */
+function WeightDots({
+  svg,
+  scale: k,
+  weights: { list, picked, onPick, onMove },
+}: {
+  readonly svg: RefObject<SVGSVGElement | null>;
+  readonly scale: number;
+  readonly weights: WeightsOnDrawing;
+}) {
+  const heaviest = Math.max(...list.map((w) => w.massKg));
+  // The heavy ones lie below, so that each can be taken.
+  return [...list]
+    .sort((a, b) => b.massKg - a.massKg)
+    .filter((w) => !isMotor(w.id))
+    .map((w) => {
+      const r = 3.5 + 11 * Math.sqrt(w.massKg / heaviest);
+      const on = picked === w.id;
+      return (
+        <g
+          key={w.id}
+          role="slider"
+          tabIndex={0}
+          aria-label={`${w.name}, aft of the nose`}
+          aria-valuenow={Math.round(1000 * w.aftM)}
+          aria-valuetext={`${Math.round(1000 * w.aftM)} mm`}
+          className="cursor-grab touch-none"
+          onFocus={() => onPick(w.id)}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            e.currentTarget.focus();
+          }}
+          onPointerMove={(e) => {
+            const matrix = svg.current?.getScreenCTM();
+            if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
+            const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+            const millimetre = (v: number) => Math.round((1000 * v) / k) / 1000;
+            onMove(w.id, millimetre(p.y), Math.abs(p.x) < 5 ? 0 : millimetre(p.x));
+          }}
+          onKeyDown={(e) => {
+            const by = e.shiftKey ? 10 * STEP_M : STEP_M;
+            const move = {
+              ArrowUp: [-by, 0],
+              ArrowDown: [by, 0],
+              ArrowLeft: [0, -by],
+              ArrowRight: [0, by],
+            }[e.key];
+            if (!move) return;
+            e.preventDefault();
+            onMove(w.id, w.aftM + move[0]!, w.rightM + move[1]!);
+          }}
+        >
+          <title>{`${w.name}, ${Math.round(1000 * w.massKg)} g`}</title>
+          <circle cx={w.rightM * k} cy={w.aftM * k} r={Math.max(r, 9)} fill="transparent" />
+          <circle
+            cx={w.rightM * k}
+            cy={w.aftM * k}
+            r={r}
+            fill="var(--yaw)"
+            fillOpacity={on ? 0.75 : 0.28}
+            stroke="var(--yaw)"
+            strokeWidth={on ? 2.4 : 1.2}
+          />
+          {on && (
+            <text x={w.rightM * k + r + 5} y={w.aftM * k + 4} fontSize={12} className="pointer-events-none">
+              {w.name}
+            </text>
+          )}
+        </g>
+      );
+    });
 }

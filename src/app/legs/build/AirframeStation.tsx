@@ -9,6 +9,7 @@ import {
 } from '#core/airframe/airframe.ts';
 import { flock, plainCraft } from '#core/airframe/library.ts';
 import { hoverOf, performanceOf } from '#core/airframe/performance.ts';
+import { weightsOf, withWeights } from '#core/airframe/weights.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { chooseCraft } from '../../session.ts';
 import { airframeChanged, renamed } from '../../store/craftSlice.ts';
@@ -18,13 +19,18 @@ import { Lead } from '../../ui/Lead.tsx';
 import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
 import { AirframeDrawing } from './AirframeDrawing.tsx';
 import { PartEditor, type PartId, partsOf } from './PartEditor.tsx';
+import { WeightsSummary, WeightsTable } from './WeightsPanel.tsx';
 
 /** The craft drawn from its dimensions, its parts to edit, and the numbers that follow. */
 export default function AirframeStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const dispatch = useAppDispatch();
   const [picked, setPicked] = useState<PartId | null>(null);
-  const put = (next: Airframe) => dispatch(airframeChanged(next));
+  // A part that moves takes its weight along.
+  const put = (next: Airframe) =>
+    dispatch(airframeChanged(next.weights ? withWeights(next, weightsOf(next)) : next));
+  const [weighing, setWeighing] = useState(false);
+  const [held, setHeld] = useState<string | null>(null);
   const part = partsOf(airframe).some((p) => p.id === picked) ? picked : null;
   return (
     <>
@@ -38,9 +44,34 @@ export default function AirframeStation() {
         <Chooser />
       </div>
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_200px] gap-4">
-        <AirframeDrawing airframe={airframe} picked={part} onPick={setPicked} />
+        <AirframeDrawing
+          airframe={airframe}
+          picked={part}
+          onPick={(p) => {
+            setWeighing(false);
+            setPicked(p);
+          }}
+          weights={
+            weighing
+              ? {
+                  list: weightsOf(airframe),
+                  picked: held,
+                  onPick: setHeld,
+                  onMove: (id, aftM, rightM) =>
+                    put(
+                      withWeights(
+                        airframe,
+                        weightsOf(airframe).map((w) => (w.id === id ? { ...w, aftM, rightM } : w)),
+                      ),
+                    ),
+                }
+              : undefined
+          }
+        />
         <div className="space-y-3 self-center">
-          {part === null ? (
+          {weighing ? (
+            <WeightsSummary airframe={airframe} onChange={put} />
+          ) : part === null ? (
             <WholeCraft airframe={airframe} onChange={put} />
           ) : (
             <PartEditor airframe={airframe} part={part} onChange={put} />
@@ -48,12 +79,33 @@ export default function AirframeStation() {
         </div>
       </div>
       <ul aria-label="Parts" className="mt-1 flex flex-wrap gap-0.5">
-        <PartChip name="whole craft" on={part === null} onClick={() => setPicked(null)} />
+        <PartChip
+          name="whole craft"
+          on={part === null && !weighing}
+          onClick={() => {
+            setWeighing(false);
+            setPicked(null);
+          }}
+        />
+        <PartChip name="weights" on={weighing} onClick={() => setWeighing(true)} />
         {partsOf(airframe).map((p) => (
-          <PartChip key={p.id} name={p.name} on={part === p.id} onClick={() => setPicked(p.id)} />
+          <PartChip
+            key={p.id}
+            name={p.name}
+            on={part === p.id && !weighing}
+            onClick={() => {
+              setWeighing(false);
+              setPicked(p.id);
+            }}
+          />
         ))}
       </ul>
-      {isRotorcraft(airframe) ? <RotorNumbers airframe={airframe} /> : <WingNumbers airframe={airframe} />}
+      {weighing && <WeightsTable airframe={airframe} onChange={put} picked={held} onPick={setHeld} />}
+      {weighing ? null : isRotorcraft(airframe) ? (
+        <RotorNumbers airframe={airframe} />
+      ) : (
+        <WingNumbers airframe={airframe} />
+      )}
     </>
   );
 }
@@ -131,6 +183,7 @@ function WholeCraft({ airframe, onChange }: EditProps) {
   const [name, setName] = useState(airframe.name);
   useEffect(() => setName(airframe.name), [airframe.name]);
   const rotors = isRotorcraft(airframe);
+  const units = useApp((s) => s.ui.units);
   const large = (
     title: string,
     label: string,
@@ -174,17 +227,26 @@ function WholeCraft({ airframe, onChange }: EditProps) {
         large('Span', 'Span', 'm', wingOf(airframe).spanM, [0.3, 6, 0.01], (spanM) =>
           withPlanform(airframe, 'wing', { spanM }),
         )}
-      {large('Mass ready to fly', 'Mass', 'kg', airframe.massKg, [0.1, 25, 0.01], (massKg) => ({
-        ...airframe,
-        massKg,
-      }))}
-      {large(
-        'Centre of gravity, aft of the nose',
-        'Centre of gravity',
-        'mm',
-        airframe.cgAftM * 1000,
-        [20, airframe.lengthM * 1000, 1],
-        (mm) => ({ ...airframe, cgAftM: mm / 1000 }),
+      {airframe.weights ? (
+        <p className="text-soft">
+          Mass {formatQuantity(airframe.massKg, 'kg', units, 2)} and balance{' '}
+          {formatQuantity(1000 * airframe.cgAftM, 'mm', units, 0)} aft of the nose follow from the weights.
+        </p>
+      ) : (
+        <>
+          {large('Mass ready to fly', 'Mass', 'kg', airframe.massKg, [0.1, 25, 0.01], (massKg) => ({
+            ...airframe,
+            massKg,
+          }))}
+          {large(
+            'Centre of gravity, aft of the nose',
+            'Centre of gravity',
+            'mm',
+            airframe.cgAftM * 1000,
+            [20, airframe.lengthM * 1000, 1],
+            (mm) => ({ ...airframe, cgAftM: mm / 1000 }),
+          )}
+        </>
       )}
       {!rotors && <Balance airframe={airframe} />}
     </>

@@ -11,7 +11,7 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileWords, JSON_FILES } from '../../ui/FileInput.tsx';
-import { valueText } from '../../ui/SettingField.tsx';
+import { valueText } from '../../ui/valueText.ts';
 import { workshop } from '../../workers/index.ts';
 import { CarryReport } from './CarryReport.tsx';
 

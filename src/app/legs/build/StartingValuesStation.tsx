@@ -1,31 +1,19 @@
-import { useEffect, useState } from 'react';
 import { sameValue } from '#core/settings/catalogue.ts';
-import type { StartingValue } from '#core/settings/startingValues.ts';
+import { useStartingValues } from '../../startingValues.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
-import { valueText } from '../../ui/SettingField.tsx';
-import { workshop } from '../../workers/index.ts';
+import { valueText } from '../../ui/valueText.ts';
 
 /** Values computed for this craft, each with its reason, to be put into the tray. */
 export default function StartingValuesStation() {
-  const airframe = useApp((s) => s.craft.airframe)!;
   const catalogue = useApp(selectCatalogue);
   const values = useApp(selectValues);
   const units = useApp((s) => s.ui.units);
   const dispatch = useAppDispatch();
-  const [computed, setComputed] = useState<readonly StartingValue[] | null>(null);
-  useEffect(() => {
-    let current = true;
-    void workshop()
-      .startingValues(airframe)
-      .then((v) => current && setComputed(v));
-    return () => {
-      current = false;
-    };
-  }, [airframe]);
+  const computed = useStartingValues();
   const list = computed?.filter((s) => catalogue.entry(s.key)) ?? [];
   const other = list.filter((s) => !sameValue(values[s.key], s.value));
   const groups = [...new Set(list.map((s) => catalogue.entry(s.key)!.group))];
