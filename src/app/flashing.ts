@@ -15,7 +15,6 @@ import { contentOf, exportHistory, keep, loadHistory } from './history.ts';
 import { waitingFor } from './store/boardSlice.ts';
 import { openStore } from './store/database.ts';
 import { type FirmwareState, firmwareChanged, type Returning } from './store/firmwareSlice.ts';
-import { STORAGE_REFUSED } from './store/persistence.ts';
 import { store } from './store/store.ts';
 import { workshop } from './workers/index.ts';
 
@@ -198,9 +197,9 @@ function underWay(): boolean {
 }
 
 async function backUp(): Promise<void> {
-  const { board, ui } = store.getState();
-  const { snapshot } = await keep('before-flashing', board.identity!, boardHolds());
-  if (ui.storageFault === STORAGE_REFUSED) await exportHistory([snapshot]);
+  const { board } = store.getState();
+  const { snapshot, lasts } = await keep('before-flashing', board.identity!, boardHolds());
+  if (!lasts) await exportHistory([snapshot]);
   await waitToReturn({ serial: snapshot.serial, snapshot: snapshot.id });
 }
 

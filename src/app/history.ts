@@ -44,10 +44,12 @@ export function loadHistory(): Promise<void> {
 /** Settings of snapshots taken in a tab whose browser keeps nothing. */
 const inThisTab = new Map<string, Values>();
 
+/** False where the browser keeps nothing: then they live in this tab. */
 async function put(
   snapshots: readonly Snapshot[],
   contents: Readonly<Record<string, Values>>,
-): Promise<void> {
+): Promise<boolean> {
+  let kept = true;
   for (const [name, values] of Object.entries(contents)) inThisTab.set(name, values);
   try {
     const tx = (await openStore()).transaction(['snapshots', 'contents'], 'readwrite');
@@ -56,17 +58,19 @@ async function put(
     await tx.done;
   } catch {
     // The banner about storage is shown for the craft; the snapshot lives in this tab.
+    kept = false;
   }
   // Shown once it is kept, so that what is seen is there after a reload as well.
   store.dispatch(snapshotsKept(snapshots));
+  return kept;
 }
 
-/** Keeps what a board holds now. Gives the snapshot, and the one of the same board before it. */
+/** Keeps what a board holds now. Gives the snapshot, the one of the same board before it, and whether it will last. */
 export async function keep(
   cause: SnapshotCause,
   identity: Identity,
   values: Values,
-): Promise<{ snapshot: Snapshot; before: Snapshot | undefined }> {
+): Promise<{ snapshot: Snapshot; before: Snapshot | undefined; lasts: boolean }> {
   await loadHistory();
   const state = store.getState();
   const { snapshots } = state.history;
@@ -83,8 +87,8 @@ export async function keep(
     setup: state.craft.file?.setup ?? '',
   };
   const { snapshot } = remember(snapshots, of, values, new Date().toISOString());
-  await put([snapshot], { [snapshot.content]: values });
-  return { snapshot, before };
+  const lasts = await put([snapshot], { [snapshot.content]: values });
+  return { snapshot, before, lasts };
 }
 
 /** Keeps what a board was met with, and says whether it was seen before and what changed on it since. */

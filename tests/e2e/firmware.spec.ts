@@ -127,3 +127,39 @@ test('an image that is damaged or for another board is refused with line and rea
   await page.getByRole('button', { name: 'Start the firmware that is on it' }).click();
   await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
 });
+
+test('what was fetched once is there without the service, and what was not is said', async ({ page }) => {
+  await open(page, '/build/firmware');
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await closeBench(page);
+  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
+  await expect(page.getByRole('button', { name: 'Put Pfad 3.1 on the board' })).toBeEnabled();
+  await page.route('**/releases/**', (route) => route.abort());
+  await page.reload();
+  await expect(page.getByText('as fetched before: the service does not answer')).toBeVisible();
+  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
+  await expect(page.getByRole('button', { name: 'Put Pfad 3.1 on the board' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take Pfad 2.8' }).click();
+  await expect(page.getByRole('alert')).toContainText('Pfad 2.8 is not in this browser yet');
+});
+
+test('a browser that keeps nothing gives the backup as a file before anything is erased', async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    indexedDB.open = () => {
+      throw new DOMException('no', 'SecurityError');
+    };
+  });
+  await open(page, '/build/firmware');
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await closeBench(page);
+  await page.getByRole('button', { name: 'Take Pfad 3.2-rc1' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Put Pfad 3.2-rc1 on the board' }).click();
+  expect((await download).suggestedFilename()).toMatch(/\.wanderweg-history\.json$/);
+  await expect(page.getByText('Fell F7, in its loader')).toBeVisible();
+  await expect(page.getByText('The new firmware runs')).toBeVisible({ timeout: 30_000 });
+});

@@ -13,7 +13,7 @@ test('Massif revision B takes CAN and seven outputs, says why the eighth cannot 
   await add.selectOption('bus/flow/can');
   await add.selectOption('output/dshot600');
   await expect(page.getByText(/Everything has its place/)).toBeVisible();
-  await expect(page.getByRole('img', { name: /Massif H7 revision B/ })).toContainText('taken by CAN');
+  await expect(page.getByRole('group', { name: /Massif H7 revision B/ })).toContainText('taken by CAN');
   // The two motors by pulses and four servos fill three timers; CAN has one, the last motor one.
   await add.selectOption('output/led');
   const alert = page.getByRole('alert');
@@ -49,7 +49,7 @@ test('a wire is drawn to another pad and port, the bench is soldered so, and the
   await open(page, '/build/wiring');
   await plugIn(page, true);
   await closeBench(page);
-  const drawing = page.getByRole('img', { name: /Fell F7 revision A/ });
+  const drawing = page.getByRole('group', { name: /Fell F7 revision A/ });
   await expect(drawing.getByText('frames')).toHaveCount(2);
   const middle = async (text: string, down: number) => {
     const box = (await drawing.getByText(text, { exact: true }).boundingBox())!;

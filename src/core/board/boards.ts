@@ -1,4 +1,4 @@
-import type { BoardModel, Bus, OutputPad, Port, Rail, Timer } from './model.ts';
+import type { BoardModel, Bus, OutputPad, Port, Rail, Spot, Timer } from './model.ts';
 
 /** The boards there are: pads, timers, ports and buses of each. */
 
@@ -35,6 +35,24 @@ const rails = (boardA: number, servoA: number): Rail[] => [
   { name: 'servo rail', feeds: 'servos', volts: 5, mostA: servoA, usbA: 0 },
 ];
 
+/** Battery, rails, buzzer and, where the board draws over the picture, the camera, down the left edge. */
+const spots = (batteryMostV: number, boardA: number, servoA: number, camera: boolean): Spot[] => {
+  const list = [
+    ['BAT', 'battery', `up to ${batteryMostV} V`],
+    ['5V', 'rail for devices', `5 V, ${boardA} A`],
+    ['SV', 'rail for servos', `5 V, ${servoA} A; nothing on USB`],
+    ['BZ', 'buzzer', '5 V, 0.1 A'],
+    ...(camera ? [['CAM', 'camera in, picture out', '5 V, 0.3 A']] : []),
+  ] as const;
+  return list.map(([name, what, power], i) => ({
+    name: name!,
+    what: what!,
+    power: power!,
+    xMm: 3.4,
+    yMm: 9 + 4.2 * i,
+  }));
+};
+
 const bus = (name: string, kind: Bus['kind'], xMm: number, yMm: number, more: Partial<Bus> = {}): Bus => ({
   name,
   kind,
@@ -68,6 +86,7 @@ export const cobbleF4Wing: BoardModel = {
     }),
   ],
   rails: rails(1, 3),
+  spots: spots(18, 1, 3, true),
   batteryMostV: 18,
   ownA: 0.12,
   logsTo: 'chip',
@@ -104,6 +123,7 @@ export const fellF7Model: BoardModel = {
     bus('I2C 2', 'i2c', 49, 23, { sharesPort: 'port 5', batteryFed: true }),
   ],
   rails: rails(1.5, 4),
+  spots: spots(27, 1.5, 4, false),
   batteryMostV: 27,
   ownA: 0.16,
   logsTo: 'chip',
@@ -144,6 +164,7 @@ function massif(revision: 'A' | 'B'): BoardModel {
       bus('CAN 1', 'can', 55, 28, { takesTimer: revision === 'A' ? 5 : 3 }),
     ],
     rails: rails(2, 6),
+    spots: spots(36, 2, 6, false),
     batteryMostV: 36,
     ownA: 0.22,
     logsTo: 'card',

@@ -13,6 +13,7 @@ export interface BoardModel {
   readonly ports: readonly Port[];
   readonly buses: readonly Bus[];
   readonly rails: readonly Rail[];
+  readonly spots: readonly Spot[];
   /** Highest voltage at the battery pads, V. */
   readonly batteryMostV: number;
   /** What the board draws by itself, A. */
@@ -32,6 +33,16 @@ export interface Rail {
   readonly mostA: number;
   /** What there is with USB only, A; 0 for nothing. */
   readonly usbA: number;
+}
+
+/** A pad that is only one thing. */
+export interface Spot {
+  readonly name: string;
+  readonly what: string;
+  /** Voltage and current, in words. */
+  readonly power: string;
+  readonly xMm: number;
+  readonly yMm: number;
 }
 
 export interface OutputPad {

@@ -212,6 +212,7 @@ function smallBoard(random: Random): BoardModel {
     revision: 'A',
     flashBytes: 65536,
     rails: [],
+    spots: [],
     batteryMostV: 20,
     ownA: 0.1,
     logsTo: 'chip',

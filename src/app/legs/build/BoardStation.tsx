@@ -2,6 +2,7 @@ import { useNavigate } from 'react-router';
 import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { portsOf, portUses } from '#core/board/portUses.ts';
+import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { formatDuration } from '#core/units/units.ts';
 import { when } from '../../history.ts';
@@ -124,7 +125,44 @@ export function BoardStation() {
           drives={(n) => String(values[`out.${n}.drives`] ?? 'nothing')}
         />
       )}
+      <BoardsMet />
     </>
+  );
+}
+
+/** Every board that was ever met, newest first. */
+function BoardsMet() {
+  const snapshots = useApp((s) => s.history.snapshots);
+  const here = useApp((s) =>
+    s.board.link === 'ready' || s.board.link === 'loader' ? s.board.identity?.serial : null,
+  );
+  const newest = new Map<string, Snapshot>();
+  for (const s of snapshots) {
+    const known = newest.get(s.serial);
+    if (!known || s.lastAt > known.lastAt) newest.set(s.serial, s);
+  }
+  const others = [...newest.values()]
+    .filter((s) => s.serial !== here)
+    .sort((a, b) => b.lastAt.localeCompare(a.lastAt));
+  if (others.length === 0) return null;
+  return (
+    <section className="mt-6 max-w-[640px]" aria-label="Boards met before">
+      <p className="label">{here ? 'Other boards met before' : 'Boards met before'}</p>
+      <ul className="mt-1 text-[13px]">
+        {others.map((s) => (
+          <li key={s.serial} className="flex gap-3 border-line border-b py-1">
+            <span className="min-w-0 flex-1 truncate">
+              {s.board} <span className="text-soft">revision {s.revision}</span>, {s.craft}
+            </span>
+            <span className="num">{s.serial}</span>
+            <span>
+              {s.firmware} <span className="num">{s.version}</span>
+            </span>
+            <span className="text-soft">{when(s.lastAt)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

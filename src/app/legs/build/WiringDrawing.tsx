@@ -1,4 +1,5 @@
 import { type PointerEvent, useRef, useState } from 'react';
+import { type Abilities, outputAbilities, portAbilities, spotAbilities } from '#core/board/abilities.ts';
 import { title } from '#core/board/explain.ts';
 import type { BoardModel, OutputPad } from '#core/board/model.ts';
 import type { Assignment } from '#core/board/solve.ts';
@@ -63,6 +64,14 @@ export function WiringDrawing({
   readonly onMove?: ((from: WireEnd, to: WireEnd) => void) | null;
 }) {
   const root = useRef<SVGSVGElement>(null);
+  const [looked, setLooked] = useState<Abilities | null>(null);
+  const look = (of: Abilities) => ({
+    onPointerEnter: () => setLooked(of),
+    onFocus: () => setLooked(of),
+    tabIndex: 0,
+    role: 'img',
+    'aria-label': `${of.name}: could be ${of.could.join(', ')}. ${of.limits}. ${of.power}.`,
+  });
   const [drag, setDrag] = useState<{ from: WireEnd; x0: number; y0: number; x: number; y: number } | null>(
     null,
   );
@@ -107,142 +116,174 @@ export function WiringDrawing({
   };
   const caught = (end: WireEnd) => target !== null && JSON.stringify(end) === JSON.stringify(target);
   return (
-    <svg
-      ref={root}
-      viewBox={`0 0 548 ${height}`}
-      className="min-h-0 w-full max-w-[640px] select-none"
-      role="img"
-      aria-label={`${title(board)} with its wires`}
-    >
-      {offered && assignment && (
-        <text x={LEFT} y={18} fontSize={12.5} fill="var(--soft)">
-          As the offer would be wired:
-        </text>
-      )}
-      <rect
-        x={LEFT}
-        y={TOP}
-        width={board.widthMm * SCALE}
-        height={board.heightMm * SCALE}
-        rx={8}
-        fill="var(--sunk)"
-        stroke="var(--ink)"
-        strokeWidth={1.4}
-      />
-      <text
-        x={x(board.widthMm / 2)}
-        y={y(board.heightMm / 2) + 4}
-        textAnchor="middle"
-        fontSize={16}
-        fontWeight={600}
+    <>
+      <svg
+        ref={root}
+        viewBox={`0 0 548 ${height}`}
+        className="min-h-0 w-full max-w-[640px] select-none"
+        role="group"
+        aria-label={`${title(board)} with its wires`}
       >
-        {board.name}
-      </text>
-      <text
-        x={x(board.widthMm / 2)}
-        y={y(board.heightMm / 2) + 21}
-        textAnchor="middle"
-        fontSize={12}
-        fill="var(--soft)"
-      >
-        revision {board.revision}, {board.widthMm} × {board.heightMm} mm
-      </text>
-      {board.timers.map((t) => (
-        <TimerBar
-          key={t.n}
-          pads={board.outputs.filter((p) => p.timer === t.n)}
-          name={`timer ${t.n}`}
-          what={
-            takenTimers.has(t.n)
-              ? 'taken by CAN'
-              : (assignment?.timers.find((a) => a.timer === t.n)?.protocol ?? 'free')
-          }
-          x={x}
-          y={y}
+        {offered && assignment && (
+          <text x={LEFT} y={18} fontSize={12.5} fill="var(--soft)">
+            As the offer would be wired:
+          </text>
+        )}
+        <rect
+          x={LEFT}
+          y={TOP}
+          width={board.widthMm * SCALE}
+          height={board.heightMm * SCALE}
+          rx={8}
+          fill="var(--sunk)"
+          stroke="var(--ink)"
+          strokeWidth={1.4}
         />
-      ))}
-      {board.outputs.map((p) => (
-        <g
-          key={p.output}
-          {...handlers}
-          onPointerDown={on.has(p.output) ? take({ output: p.output }, x(p.xMm), y(p.yMm)) : undefined}
-          className={on.has(p.output) && onMove ? 'cursor-grab touch-none' : ''}
+        <text
+          x={x(board.widthMm / 2)}
+          y={y(board.heightMm / 2) + 4}
+          textAnchor="middle"
+          fontSize={16}
+          fontWeight={600}
         >
-          <Output
-            pad={p}
-            held={on.get(p.output)}
-            caught={caught({ output: p.output })}
-            x={x(p.xMm)}
-            y={y(p.yMm)}
+          {board.name}
+        </text>
+        <text
+          x={x(board.widthMm / 2)}
+          y={y(board.heightMm / 2) + 21}
+          textAnchor="middle"
+          fontSize={12}
+          fill="var(--soft)"
+        >
+          revision {board.revision}, {board.widthMm} × {board.heightMm} mm
+        </text>
+        {board.timers.map((t) => (
+          <TimerBar
+            key={t.n}
+            pads={board.outputs.filter((p) => p.timer === t.n)}
+            name={`timer ${t.n}`}
+            what={
+              takenTimers.has(t.n)
+                ? 'taken by CAN'
+                : (assignment?.timers.find((a) => a.timer === t.n)?.protocol ?? 'free')
+            }
+            x={x}
+            y={y}
           />
-        </g>
-      ))}
-      {board.ports.map((p) => {
-        const device = assignment?.serial.find((s) => s.port === p.name)?.wish.device;
-        const bus = board.buses.find((b) => b.sharesPort === p.name && used.has(b.name));
-        const what =
-          p.name === linkPort ? 'this link' : device ? deviceNames[device] : bus ? bus.name : 'free';
-        return (
+        ))}
+        {board.outputs.map((p) => (
           <g
-            key={p.name}
+            key={p.output}
+            {...look(outputAbilities(board, p))}
             {...handlers}
-            onPointerDown={device ? take({ port: p.name }, x(p.xMm), y(p.yMm)) : undefined}
-            className={device && onMove ? 'cursor-grab touch-none' : ''}
+            onPointerDown={on.has(p.output) ? take({ output: p.output }, x(p.xMm), y(p.yMm)) : undefined}
+            className={on.has(p.output) && onMove ? 'cursor-grab touch-none' : ''}
           >
-            <PortPair
-              heard={heard?.get(p.name)}
-              caught={caught({ port: p.name })}
-              name={p.name}
-              what={what}
-              wired={device !== undefined}
+            <Output
+              pad={p}
+              held={on.get(p.output)}
+              caught={caught({ output: p.output })}
               x={x(p.xMm)}
               y={y(p.yMm)}
             />
           </g>
-        );
-      })}
-      {board.buses
-        .filter((b) => b.kind !== 'spi')
-        .map((b) => {
-          const devices =
-            assignment?.buses.filter((a) => a.bus === b.name).map((a) => deviceNames[a.wish.device]) ?? [];
-          const end = x(board.widthMm);
+        ))}
+        {board.ports.map((p) => {
+          const device = assignment?.serial.find((s) => s.port === p.name)?.wish.device;
+          const bus = board.buses.find((b) => b.sharesPort === p.name && used.has(b.name));
+          const what =
+            p.name === linkPort ? 'this link' : device ? deviceNames[device] : bus ? bus.name : 'free';
           return (
-            <g key={b.name}>
-              <rect
-                x={x(b.xMm) - 13}
-                y={y(b.yMm) - 8}
-                width={26}
-                height={16}
-                rx={3}
-                fill="var(--sheet)"
-                stroke={devices.length > 0 ? 'var(--amber)' : 'var(--contour)'}
-                strokeWidth={1.4}
+            <g
+              key={p.name}
+              {...look(portAbilities(board, p))}
+              {...handlers}
+              onPointerDown={device ? take({ port: p.name }, x(p.xMm), y(p.yMm)) : undefined}
+              className={device && onMove ? 'cursor-grab touch-none' : ''}
+            >
+              <PortPair
+                heard={heard?.get(p.name)}
+                caught={caught({ port: p.name })}
+                name={p.name}
+                what={what}
+                wired={device !== undefined}
+                x={x(p.xMm)}
+                y={y(p.yMm)}
               />
-              {devices.length > 0 && (
-                <path d={`M${x(b.xMm) + 13} ${y(b.yMm)}H${end + 12}`} strokeWidth={1.8} {...strokes.bus} />
-              )}
-              <text x={x(b.xMm) - 17} y={y(b.yMm) + 4} textAnchor="end" fontSize={11.5} fill="var(--soft)">
-                {b.name}
-              </text>
-              {devices.map((device, k) => (
-                <text key={`${device}${k}`} x={end + 16} y={y(b.yMm) + 4 + 14 * k} fontSize={12}>
-                  {device}
-                </text>
-              ))}
             </g>
           );
         })}
-      {drag && (
-        <path
-          d={`M${drag.x0} ${drag.y0}L${drag.x} ${drag.y}`}
-          stroke={target ? 'var(--forest)' : 'var(--soft)'}
-          strokeWidth={2}
-          strokeDasharray={target ? undefined : '3 3'}
-          pointerEvents="none"
-        />
-      )}
-    </svg>
+        {board.buses
+          .filter((b) => b.kind !== 'spi')
+          .map((b) => {
+            const devices =
+              assignment?.buses.filter((a) => a.bus === b.name).map((a) => deviceNames[a.wish.device]) ?? [];
+            const end = x(board.widthMm);
+            return (
+              <g key={b.name}>
+                <rect
+                  x={x(b.xMm) - 13}
+                  y={y(b.yMm) - 8}
+                  width={26}
+                  height={16}
+                  rx={3}
+                  fill="var(--sheet)"
+                  stroke={devices.length > 0 ? 'var(--amber)' : 'var(--contour)'}
+                  strokeWidth={1.4}
+                />
+                {devices.length > 0 && (
+                  <path d={`M${x(b.xMm) + 13} ${y(b.yMm)}H${end + 12}`} strokeWidth={1.8} {...strokes.bus} />
+                )}
+                <text x={x(b.xMm) - 17} y={y(b.yMm) + 4} textAnchor="end" fontSize={11.5} fill="var(--soft)">
+                  {b.name}
+                </text>
+                {devices.map((device, k) => (
+                  <text key={`${device}${k}`} x={end + 16} y={y(b.yMm) + 4 + 14 * k} fontSize={12}>
+                    {device}
+                  </text>
+                ))}
+              </g>
+            );
+          })}
+        {board.spots.map((s) => (
+          <g key={s.name} {...look(spotAbilities(board, s.name))}>
+            <rect
+              x={x(s.xMm) - 15}
+              y={y(s.yMm) - 8}
+              width={30}
+              height={16}
+              rx={3}
+              fill="var(--sheet)"
+              stroke="var(--contour)"
+              strokeWidth={1.3}
+            />
+            <text x={x(s.xMm)} y={y(s.yMm) + 4} textAnchor="middle" fontSize={10}>
+              {s.name}
+            </text>
+          </g>
+        ))}
+        {drag && (
+          <path
+            d={`M${drag.x0} ${drag.y0}L${drag.x} ${drag.y}`}
+            stroke={target ? 'var(--forest)' : 'var(--soft)'}
+            strokeWidth={2}
+            strokeDasharray={target ? undefined : '3 3'}
+            pointerEvents="none"
+          />
+        )}
+      </svg>
+      <p className="min-h-[54px] max-w-[640px] text-[13px] text-soft print:hidden" aria-hidden="true">
+        {looked ? (
+          <>
+            <b className="font-semibold text-ink">{looked.name}</b> could be {looked.could.join(', ')}.{' '}
+            {looked.limits && `${looked.limits[0]!.toUpperCase()}${looked.limits.slice(1)}. `}
+            {looked.power}.
+          </>
+        ) : (
+          'Point at a pad to see everything it could be.'
+        )}
+      </p>
+    </>
   );
 }
 
