@@ -52,7 +52,7 @@ test('a second-hand board is taken from 2.8 to 3.1 with its settings, the cable 
 
   // It holds them over a reload, and is known.
   await page.reload();
-  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 15_000 });
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
   await page.goto('/build/board');
@@ -81,7 +81,7 @@ test('an empty board comes up in its loader; closing the page in the middle lose
   await page.waitForTimeout(600);
 
   await page.reload();
-  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 15_000 });
   await bench(page, 'USB cable', true);
   await closeBench(page);
   await expect(page.getByText(/Pfad 3.1 is on it by \d+ %: writing goes on there/)).toBeVisible();

@@ -65,10 +65,22 @@ async function keepNow(): Promise<void> {
 }
 setInterval(() => void keepNow(), KEEP_MS);
 
-/** Settings that a board from somewhere else has on it. */
-async function foreignSettings(from: ShelfBoard): Promise<Values> {
-  const { foreignSettings: made } = await kit();
-  return made(from.firmware);
+/** A board of the shelf as it is now: the one that lies here, or as it was kept, or as it comes. */
+async function boardOfShelf(from: ShelfBoard, ownSettings: Values): Promise<BenchBoard> {
+  if (board?.serial === from.serial) return board;
+  const { BenchBoard, foreignSettings, shelf } = await kit();
+  return loadBoard(BenchBoard, from, () =>
+    from === shelf[0] ? ownSettings : foreignSettings(from.firmware),
+  );
+}
+
+/** Hands that reach for the bench while a board is being joined to a craft wait for that. */
+let joining: Promise<void> = Promise.resolve();
+
+/** Does what takes a while, one after the other. */
+function inTurn(work: () => Promise<void>): Promise<void> {
+  joining = joining.then(work, work);
+  return joining;
 }
 
 /** Joins a board to the craft on the bench. */
@@ -117,19 +129,21 @@ const api = {
    * Puts a craft on the bench, with the board that lay there last.
    * @param anew the craft's own board, holding these settings, lies there instead
    */
-  async setUp(airframe: Airframe, truth: BenchTruth, settings: Values, anew: boolean): Promise<void> {
-    const { BenchBoard, shelf } = await kit();
-    craft = { airframe, truth, settings };
-    const own = shelf[0]!;
-    if (anew) {
-      await join(BenchBoard.fresh(own, settings));
-      await putOnBench(own.serial);
-      await keepNow();
-      return;
-    }
-    const last = await onBench();
-    const from = shelf.find((b) => b.serial === last) ?? own;
-    await join(await loadBoard(BenchBoard, from, () => (from === own ? settings : foreignSettings(from))));
+  setUp(airframe: Airframe, truth: BenchTruth, settings: Values, anew: boolean): Promise<void> {
+    return inTurn(async () => {
+      const { BenchBoard, shelf } = await kit();
+      craft = { airframe, truth, settings };
+      const own = shelf[0]!;
+      if (anew) {
+        await join(BenchBoard.fresh(own, settings));
+        await putOnBench(own.serial);
+        await keepNow();
+        return;
+      }
+      const last = await onBench();
+      const from = shelf.find((b) => b.serial === last) ?? own;
+      await join(await boardOfShelf(from, settings));
+    });
   },
 
   /** Boards that could lie on the bench. */
@@ -141,15 +155,14 @@ const api = {
   /** Takes another board off the shelf; the cable and the battery come out for it. */
   async takeBoard(serial: string): Promise<void> {
     await ready;
-    const { BenchBoard, shelf } = await kit();
-    const from = shelf.find((b) => b.serial === serial);
-    if (!from || !craft || !world || board?.serial === serial) return;
-    Object.assign(world.controls, { usb: false, battery: false, loaderButton: false });
-    const { settings } = craft;
-    await join(
-      await loadBoard(BenchBoard, from, () => (from === shelf[0] ? settings : foreignSettings(from))),
-    );
-    await putOnBench(serial);
+    await inTurn(async () => {
+      const { shelf } = await kit();
+      const from = shelf.find((b) => b.serial === serial);
+      if (!from || !craft || !world || board?.serial === serial) return;
+      Object.assign(world.controls, { usb: false, battery: false, loaderButton: false });
+      await join(await boardOfShelf(from, craft.settings));
+      await putOnBench(serial);
+    });
   },
 
   /** Everything on the board is kept in the browser. */
@@ -157,6 +170,7 @@ const api = {
 
   async control(change: Partial<BenchControls>): Promise<void> {
     await ready;
+    await joining;
     if (!world) return;
     Object.assign(world.controls, change);
     if (change.usb === false) cutCable();
@@ -167,6 +181,7 @@ const api = {
   /** Plugs the application's end of a cable in. False when no powered board is there. */
   async plug(port: MessagePort): Promise<boolean> {
     await ready;
+    await joining;
     cutCable();
     if (!(world?.pfad || world?.loader) || !world.controls.usb) {
       port.close();

@@ -131,9 +131,7 @@ export default function WiringStation() {
             offered={known !== null && !known.ok}
             linkPort={wishes.linkPort}
             {...(onCable ? { heard } : {})}
-            onMove={
-              known?.ok && current ? (from, to) => change(moved(wishes, known.assignment, from, to)) : null
-            }
+            onMove={known?.ok ? (from, to) => change(moved(wishes, known.assignment, from, to)) : null}
           />
         </div>
         <WishList
