@@ -89,7 +89,10 @@ test('an empty board comes up in its loader; closing the page in the middle lose
   await expect(page.getByText('The new firmware runs')).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText('Cobble F4 Wing, Pfad 3.1')).toBeVisible();
   // Its overlay chip has a firmware of its own, which goes with this one.
-  await expect(page.getByRole('row', { name: /overlay chip Tafel 1.3 fits/ })).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Parts with firmware of their own' }).getByRole('listitem').first(),
+  ).toContainText('GNSS receiver, Lode 4.10fits');
+  await expect(page.getByText('overlay chip, Tafel 1.3')).toBeVisible();
 });
 
 test('an image that is damaged or for another board is refused with line and reason, and the button starts the loader', async ({

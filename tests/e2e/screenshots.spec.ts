@@ -28,6 +28,7 @@ test('the main views', async ({ page }) => {
   await shot(page, 'build-board');
   await go(page, '/build/keep');
   await page.getByLabel('History file').setInputFiles('demo/turnstone-2.8.wanderweg-history.json');
+  await expect(page.locator('[role=listbox] [role=option]')).toHaveCount(2);
   await page.locator('[role=listbox] [role=option]').last().click();
   await expect(page.getByText(/settings differ/)).toBeVisible();
   await page.waitForTimeout(5000);
@@ -115,4 +116,25 @@ test('the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'rear motor' }).last().click();
   await page.waitForTimeout(9000);
   await shot(page, 'build-tricopter');
+});
+
+test('weights, and a firmware on its way to a second-hand board', async ({ page }) => {
+  test.setTimeout(120_000);
+  await open(page, '/build/airframe');
+  await page.getByRole('button', { name: 'weights' }).click();
+  await page.getByRole('slider', { name: /^battery, aft/ }).focus();
+  await page.keyboard.press('ArrowUp');
+  await shot(page, 'build-weights');
+  await page.getByRole('button', { name: 'Forget the weights, keep mass and balance' }).click();
+  await bench(page, 'USB cable', false);
+  await page.getByRole('combobox', { name: 'Board' }).selectOption('FF7-0107-15');
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
+  await closeBench(page);
+  await go(page, '/build/firmware');
+  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
+  await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
+  await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 15_000 });
+  await page.waitForTimeout(900);
+  await shot(page, 'build-firmware');
 });

@@ -49,7 +49,7 @@ const spots = (batteryMostV: number, boardA: number, servoA: number, camera: boo
     what: what!,
     power: power!,
     xMm: 3.4,
-    yMm: 9 + 4.2 * i,
+    yMm: 11.5 + 3.6 * i,
   }));
 };
 

@@ -242,14 +242,9 @@ function BoardDrawing({
         stroke="var(--ink)"
         strokeWidth={1.4}
       />
-      <path
-        d={`M${left + width / 2 - 9} 196h18l-9 -13z`}
-        fill="none"
-        stroke="var(--contour)"
-        strokeWidth={1.4}
-        transform={`rotate(180 ${left + width / 2} 150)`}
-      />
-      <text x={left + width / 2} y={154} textAnchor="middle" fontSize={17} fontWeight={600}>
+      {/* The arrow that says which way the board looks. */}
+      <path d={`M${left - 8} 152h14l-7 -12z`} fill="none" stroke="var(--contour)" strokeWidth={1.4} />
+      <text x={left + width / 2} y={164} textAnchor="middle" fontSize={17} fontWeight={600}>
         {description.board}
       </text>
       {timers.map((t) => {

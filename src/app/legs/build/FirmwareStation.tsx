@@ -480,24 +480,21 @@ function Parts() {
   return (
     <section aria-label="Parts with firmware of their own" className="mt-6 max-w-[640px]">
       <h2 className="font-semibold text-[15px]">Parts with firmware of their own, under Pfad {version}</h2>
-      <table className="mt-1 w-full text-[13px]">
-        <tbody>
-          {parts.map((p) => {
-            const { verdict, why } = partVerdict(release, p.product!, p.version!);
-            const [word, color] = verdictWords[verdict];
-            return (
-              <tr key={p.what} className="border-line border-b align-top">
-                <td className="py-1">{p.what}</td>
-                <td className="py-1">
-                  {p.product} <span className="num">{p.version}</span>
-                </td>
-                <td className={`py-1 ${color}`}>{word}</td>
-                <td className="py-1 text-soft">{why}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <ul className="mt-1 text-[13px]">
+        {parts.map((p) => {
+          const { verdict, why } = partVerdict(release, p.product!, p.version!);
+          const [word, color] = verdictWords[verdict];
+          return (
+            <li key={p.what} className="grid grid-cols-[1fr_auto] gap-x-3 border-line border-b py-1">
+              <span>
+                {p.what}, {p.product} <span className="num">{p.version}</span>
+              </span>
+              <span className={color}>{word}</span>
+              {why && <span className="col-span-2 text-soft leading-[18px]">{why}</span>}
+            </li>
+          );
+        })}
+      </ul>
     </section>
   );
 }

@@ -117,15 +117,29 @@ export function WiringDrawing({
   const caught = (end: WireEnd) => target !== null && JSON.stringify(end) === JSON.stringify(target);
   return (
     <>
+      <p
+        className="min-h-[40px] leading-5 max-w-[640px] text-[13px] text-soft print:hidden"
+        aria-hidden="true"
+      >
+        {looked ? (
+          <>
+            <b className="font-semibold text-ink">{looked.name}</b> could be {looked.could.join(', ')}.{' '}
+            {looked.limits && `${looked.limits[0]!.toUpperCase()}${looked.limits.slice(1)}. `}
+            {looked.power}.
+          </>
+        ) : (
+          'Point at a pad to see everything it could be.'
+        )}
+      </p>
       <svg
         ref={root}
-        viewBox={`0 0 548 ${height}`}
+        viewBox={`0 38 548 ${height - 38}`}
         className="min-h-0 w-full max-w-[640px] select-none"
         role="group"
         aria-label={`${title(board)} with its wires`}
       >
         {offered && assignment && (
-          <text x={LEFT} y={18} fontSize={12.5} fill="var(--soft)">
+          <text x={LEFT} y={52} fontSize={12.5} fill="var(--soft)">
             As the offer would be wired:
           </text>
         )}
@@ -272,17 +286,6 @@ export function WiringDrawing({
           />
         )}
       </svg>
-      <p className="min-h-[54px] max-w-[640px] text-[13px] text-soft print:hidden" aria-hidden="true">
-        {looked ? (
-          <>
-            <b className="font-semibold text-ink">{looked.name}</b> could be {looked.could.join(', ')}.{' '}
-            {looked.limits && `${looked.limits[0]!.toUpperCase()}${looked.limits.slice(1)}. `}
-            {looked.power}.
-          </>
-        ) : (
-          'Point at a pad to see everything it could be.'
-        )}
-      </p>
     </>
   );
 }

@@ -38,7 +38,7 @@ export default function WiringStation() {
   const description = useApp((s) => s.settings.description);
   const dispatch = useAppDispatch();
   const asWired = useMemo(() => craftWishes(airframe, values, description), [airframe, values, description]);
-  const usual = boards.find((b) => b.name === description?.board)?.target ?? boards[0]!.target;
+  const usual = description?.target ?? boards[0]!.target;
   const target = kept?.target ?? usual;
   const wishes = kept?.wishes ?? asWired;
   const board = boardOf(target) ?? boards[0]!;
@@ -56,12 +56,12 @@ export default function WiringStation() {
   const heard = useMemo(() => new Map((selfTest?.items ?? []).map((i) => [i.on, i.state])), [selfTest]);
   const change = (next: Wishes) => dispatch(wiringChanged({ target, wishes: next }));
   const choose = (next: string) => {
-    const same = boards.find((b) => b.target === next)?.name === description?.board;
+    const same = next === description?.target;
     dispatch(wiringChanged({ target: next, wishes: same ? wishes : loose(wishes) }));
   };
   const known = answer?.at === target ? answer.answer : null;
   const current = answer?.to === wishes;
-  const onCable = description?.board === board.name;
+  const onCable = description?.target === target;
   return (
     <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
