@@ -26,6 +26,8 @@ const faultText = (error: unknown) => (error instanceof Error ? error.message : 
 
 /** What is to be written; too large for the store. */
 let bytes: Uint8Array | null = null;
+/** Serial of the board that the walk is about: no other is ever written to because that one went away. */
+let walkSerial: string | null = null;
 
 // ---- What there is ----
 
@@ -142,9 +144,18 @@ export function letGoOfImage(): void {
 
 const inHandSchema = z.object({ name: z.string(), hex: z.instanceof(Uint8Array<ArrayBuffer>) });
 
-/** After a reload: the image that the board waits for, and settings that wait to be brought back. */
+/**
+ * A board was met. Another than before begins anew; after a reload, the image that it waits for and settings that
+ * wait to be brought back are looked up.
+ */
 export async function recallWalk(): Promise<void> {
   const { board } = store.getState();
+  const serial = board.identity?.serial ?? null;
+  if (walkSerial !== null && serial !== walkSerial && !underWay()) {
+    bytes = null;
+    change({ inHand: null, run: { kind: 'idle' }, report: null, back: { kind: 'idle' } });
+  }
+  if (!underWay()) walkSerial = serial;
   if (board.link === 'loader' && board.loader?.plan && !board.loader.verified && bytes === null) {
     const kept = inHandSchema.safeParse(await recall('in hand'));
     if (kept.success) await takeInHand(kept.data.name, kept.data.hex, board.identity?.target);
@@ -178,6 +189,7 @@ export function whyNotFlash(): string | null {
 /** Begins, or goes on where it stopped. */
 export async function flash(): Promise<void> {
   if (whyNotFlash() !== null || underWay()) return;
+  walkSerial = store.getState().board.identity!.serial;
   try {
     if (store.getState().board.link === 'ready') {
       change({ run: { kind: 'backing-up' }, report: null, back: { kind: 'idle' } });
@@ -335,6 +347,7 @@ function goOnWhenBack(): void {
       stop();
       return;
     }
+    if (board.identity?.serial !== walkSerial) return;
     if (board.link === 'loader' && whyNotFlash() === null) {
       stop();
       void flash();

@@ -166,3 +166,26 @@ test('a browser that keeps nothing gives the backup as a file before anything is
   await expect(page.getByText('Fell F7, in its loader')).toBeVisible();
   await expect(page.getByText('The new firmware runs')).toBeVisible({ timeout: 30_000 });
 });
+
+test('another board of the same make is not written to because the first one went away in the middle', async ({
+  page,
+}) => {
+  await open(page, '/build/firmware');
+  await takeBoard(page, /second-hand/);
+  await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
+  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
+  await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
+  await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 15_000 });
+  await bench(page, 'USB cable', false);
+  await expect(page.getByRole('alert')).toContainText('What is written stays on the board');
+  // The craft's own board, which comes up in its loader by its button.
+  await page.getByRole('combobox', { name: 'Board' }).selectOption('FF7-0419-22');
+  await bench(page, 'Loader button', true);
+  await bench(page, 'USB cable', true);
+  await closeBench(page);
+  await expect(page.getByText('A whole Pfad 3.1 is on it.')).toBeVisible();
+  await page.waitForTimeout(500);
+  await expect(page.getByText(/Writing|Erasing|Go on writing/)).toHaveCount(0);
+  await expect(page.getByText('Take a release, or an image from a file, to begin.')).toBeVisible();
+  await expect(page.getByText('Its settings were never kept here.')).toBeVisible();
+});

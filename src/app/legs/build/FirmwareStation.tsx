@@ -31,11 +31,11 @@ export default function FirmwareStation() {
     void loadReleases();
   }, []);
   const { link } = board;
+  const serial = board.identity?.serial;
   useEffect(() => {
     if (link === 'loader' || link === 'ready') void recallWalk();
-  }, [link]);
+  }, [link, serial]);
   // After a reload in the middle, or a firmware that was put on elsewhere: settings still wait.
-  const serial = board.identity?.serial;
   const run = useApp((s) => s.firmware.run.kind);
   useEffect(() => {
     if (link === 'ready' && returning && returning.serial === serial && run === 'idle') void prepareReturn();
@@ -75,7 +75,7 @@ function Releases() {
   const { catalogue, cached, fetching, inHand, run } = useApp((s) => s.firmware);
   const running = useApp((s) => (s.board.link === 'ready' ? (s.board.identity?.version ?? '') : ''));
   const target = useTarget();
-  const busy = !['idle', 'runs', 'failed'].includes(run.kind);
+  const busy = !['idle', 'runs', 'failed', 'interrupted'].includes(run.kind);
   return (
     <section aria-label="Releases">
       <p className="label">

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { boardOf, boards } from '#core/board/boards.ts';
 import { gnssLoadOf, i2cShare, MOST_SHARE } from '#core/board/budget.ts';
 import { craftWishes, wiringEdits } from '#core/board/craftWishes.ts';
+import { describeBoard } from '#core/board/describe.ts';
 import type { Answer } from '#core/board/explain.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import { powerFaults, railLoads } from '#core/board/power.ts';
@@ -57,7 +58,7 @@ export default function WiringStation() {
   const change = (next: Wishes) => dispatch(wiringChanged({ target, wishes: next }));
   const choose = (next: string) => {
     const same = next === description?.target;
-    dispatch(wiringChanged({ target: next, wishes: same ? wishes : loose(wishes) }));
+    dispatch(wiringChanged({ target: next, wishes: same ? wishes : loose(wishes, boardOf(next)!) }));
   };
   const known = answer?.at === target ? answer.answer : null;
   const current = answer?.to === wishes;
@@ -189,12 +190,14 @@ function Soldering({
   );
 }
 
-/** The same wishes for a board to which nothing is soldered yet. */
-function loose(w: Wishes): Wishes {
+/** The same wishes for a board to which nothing is soldered yet but the link to here. */
+function loose(w: Wishes, board: BoardModel): Wishes {
+  const link = describeBoard(board).ports.find((p) => p.link);
   return {
     outputs: w.outputs.map(({ output: _, ...o }) => o),
     serial: w.serial.map(({ port: _, ...s }) => s),
     buses: w.buses.map(({ bus: _, ...b }) => b),
+    ...(link ? { linkPort: link.name } : {}),
   };
 }
 
