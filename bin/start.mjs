@@ -22,8 +22,18 @@ const newest = (path) => {
 const installed = 'node_modules/.package-lock.json';
 if (!existsSync(installed) || newest(installed) < newest('package-lock.json'))
   run('npm', ['ci', '--no-audit', '--no-fund']);
-const built = existsSync('dist/app/index.html') ? statSync('dist/app/index.html').mtimeMs : 0;
-if (built < Math.max(newest('src'), newest('demo'), newest('package-lock.json'), newest('vite.config.ts')))
+const whole = existsSync('dist/app/index.html') && existsSync('dist/firmware/catalogue.json');
+const built = whole ? statSync('dist/app/index.html').mtimeMs : 0;
+if (
+  built <
+  Math.max(
+    newest('src'),
+    newest('demo'),
+    newest('package-lock.json'),
+    newest('vite.config.ts'),
+    newest('tools/images.ts'),
+  )
+)
   run('npm', ['run', 'build']);
 process.argv.splice(2, process.argv.length, 'serve');
 await import('./wanderweg.mjs');

@@ -25,7 +25,7 @@ if (!findChromium()) {
     process.exit(1);
   }
 }
-if (run('npx', ['vite', 'build', '--logLevel', 'warn']) !== 0) process.exit(1);
+if (run('npm', ['run', '--silent', 'build']) !== 0) process.exit(1);
 const shots = process.argv.includes('--screenshots');
 const rest = process.argv.slice(2).filter((a) => a !== '--screenshots');
 process.exit(

@@ -92,7 +92,7 @@ test('an empty board comes up in its loader; closing the page in the middle lose
   await expect(
     page.getByRole('region', { name: 'Parts with firmware of their own' }).getByRole('listitem').first(),
   ).toContainText('GNSS receiver, Lode 4.10fits');
-  await expect(page.getByText('overlay chip, Tafel 1.3')).toBeVisible();
+  await expect(page.getByText('overlay chip, Tafel 1.3').last()).toBeVisible();
 });
 
 test('an image that is damaged or for another board is refused with line and reason, and the button starts the loader', async ({
