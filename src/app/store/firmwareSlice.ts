@@ -3,7 +3,7 @@ import type { ImageInfo } from '#core/formats/firmwareImage.ts';
 import type { ReleaseCatalogue } from '#core/formats/releases.ts';
 import type { MigrationReport } from '#core/settings/migration/migrate.ts';
 
-/** An image that was looked at and is whole; its bytes are in app/flashing.ts. */
+/** An image that was looked at and is whole; its bytes are in app/flashing/imageInHand.ts. */
 export interface ImageInHand {
   readonly name: string;
   readonly info: ImageInfo;

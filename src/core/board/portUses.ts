@@ -1,20 +1,20 @@
 import type { Values } from '../settings/catalogue.ts';
 import type { BoardDescription } from './description.ts';
-import type { SerialDevice } from './wishes.ts';
+import { deviceNames, type SerialDevice } from './wishes.ts';
 
 /** What a serial port can be for, by the value of its setting, and what that is called. */
 export const portUses = {
   free: 'free',
   link: 'this link',
   receiver: 'receiver',
-  gnss: 'GNSS receiver',
-  telemetry: 'telemetry radio',
-  'video-control': 'video transmitter control',
-  overlay: 'overlay',
-  'motor-telemetry': 'motor telemetry',
-  rangefinder: 'rangefinder',
-  flow: 'optical flow sensor',
-  camera: 'camera',
+  gnss: deviceNames.gnss,
+  telemetry: deviceNames.telemetry,
+  'video-control': deviceNames['video-control'],
+  overlay: deviceNames.overlay,
+  'motor-telemetry': deviceNames['motor-telemetry'],
+  rangefinder: deviceNames.rangefinder,
+  flow: deviceNames.flow,
+  camera: deviceNames.camera,
 } as const;
 export type PortUse = keyof typeof portUses;
 

@@ -1,23 +1,9 @@
 import { useEffect, useMemo, useState } from 'react';
 import { boardOf, boards } from '#core/board/boards.ts';
-import { gnssLoadOf, i2cShare, MOST_SHARE } from '#core/board/budget.ts';
 import { craftWishes, wiringEdits } from '#core/board/craftWishes.ts';
-import { describeBoard } from '#core/board/describe.ts';
 import type { Answer } from '#core/board/explain.ts';
-import type { BoardModel } from '#core/board/model.ts';
-import { powerFaults, railLoads } from '#core/board/power.ts';
-import type { Assignment } from '#core/board/solve.ts';
-import {
-  type BusDevice,
-  busDevices,
-  deviceNames,
-  type OutputKind,
-  type OutputWish,
-  protocolOf,
-  type SerialDevice,
-  serialDevices,
-  type Wishes,
-} from '#core/board/wishes.ts';
+import { loose, moved } from '#core/board/placing.ts';
+import type { Wishes } from '#core/board/wishes.ts';
 import { solderedAs } from '#core/formats/benchTruth.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { solder } from '../../session.ts';
@@ -28,8 +14,9 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
 import { workshop } from '../../workers/index.ts';
-import { type WireEnd, WiringDrawing } from './WiringDrawing.tsx';
+import { WiringDrawing } from './WiringDrawing.tsx';
 import { WiringSheet } from './WiringSheet.tsx';
+import { WishList } from './WishList.tsx';
 
 /** What is connected where: wishes beside the board as it would be wired, or why they cannot all be had. */
 export default function WiringStation() {
@@ -148,23 +135,6 @@ export default function WiringStation() {
   );
 }
 
-/** The wishes after a wire was drawn elsewhere; what was there before is free to go anywhere. */
-function moved(wishes: Wishes, assignment: Assignment, from: WireEnd, to: WireEnd): Wishes {
-  if ('output' in from && 'output' in to) {
-    const on = assignment.outputs.find((a) => a.output === from.output)?.wish;
-    const wish = on && wishes.outputs.find((o) => sameWish(o, on));
-    return wish ? { ...wishes, outputs: placed(wishes.outputs, wish, to.output) } : wishes;
-  }
-  if ('port' in from && 'port' in to) {
-    const on = assignment.serial.find((a) => a.port === from.port)?.wish;
-    const wish = on && wishes.serial.find((s) => sameWish(s, on));
-    return wish ? { ...wishes, serial: ported(wishes.serial, wish, to.port) } : wishes;
-  }
-  return wishes;
-}
-
-const sameWish = (a: object, b: object) => JSON.stringify(a) === JSON.stringify(b);
-
 /** Hands at the bench solder the craft there as it is laid out. */
 function Soldering({
   answer,
@@ -176,7 +146,7 @@ function Soldering({
   const truth = useApp((s) => s.craft.file?.bench);
   if (!truth) return null;
   const next = solderedAs(truth, answer.assignment);
-  if (sameWish(next, truth)) return null;
+  if (JSON.stringify(next) === JSON.stringify(truth)) return null;
   return (
     <button
       type="button"
@@ -188,17 +158,6 @@ function Soldering({
       Solder the craft on the bench like this
     </button>
   );
-}
-
-/** The same wishes for a board to which nothing is soldered yet but the link to here. */
-function loose(w: Wishes, board: BoardModel): Wishes {
-  const link = describeBoard(board).ports.find((p) => p.link);
-  return {
-    outputs: w.outputs.map(({ output: _, ...o }) => o),
-    serial: w.serial.map(({ port: _, ...s }) => s),
-    buses: w.buses.map(({ bus: _, ...b }) => b),
-    ...(link ? { linkPort: link.name } : {}),
-  };
 }
 
 /** What was laid out as edits, for the board on the cable. */
@@ -220,272 +179,5 @@ function IntoTray({
     <Button disabled={disabled} onClick={() => dispatch(staged(Object.fromEntries(other)))}>
       Put {other.length} settings into the tray
     </Button>
-  );
-}
-
-/** What the rails carry against what they give, and what is wrong with that. */
-function Power({ board, wishes }: { readonly board: BoardModel; readonly wishes: Wishes }) {
-  const cells = useApp((s) => s.craft.airframe!.battery.cells);
-  const faults = powerFaults(board, wishes, deviceNames, cells);
-  return (
-    <>
-      <h2 className="label mt-3">Power</h2>
-      {railLoads(board, wishes, deviceNames).map(({ rail, usualA, mostA }) => {
-        const full = Math.max(rail.mostA, mostA);
-        return (
-          <div key={rail.name} className="mt-1">
-            <p className="flex">
-              {rail.name}
-              <span className="num ml-auto text-[12.5px]">
-                {mostA.toFixed(2)} of {rail.mostA} A
-              </span>
-            </p>
-            <svg viewBox="0 0 240 8" className="w-full" aria-hidden="true">
-              <rect width={240} height={8} fill="var(--sunk)" />
-              <rect
-                width={(240 * mostA) / full}
-                height={8}
-                fill={mostA > rail.mostA ? 'var(--amber-wash)' : 'var(--forest-wash)'}
-              />
-              <rect
-                width={(240 * usualA) / full}
-                height={8}
-                fill={usualA > rail.mostA ? 'var(--red)' : 'var(--forest)'}
-              />
-              <path d={`M${(240 * rail.mostA) / full - 1} 0V8`} stroke="var(--ink)" strokeWidth={2} />
-            </svg>
-          </div>
-        );
-      })}
-      {faults.map((f) => (
-        <p key={f.why} className={`mt-1 text-[13px] ${f.severity === 'blocks' ? 'text-red' : 'text-amber'}`}>
-          {f.why}
-        </p>
-      ))}
-      <p className="mt-1 text-[12.5px] text-faint">
-        Solid: in ordinary flight. Pale: everything at its most.
-      </p>
-      <WireLoads board={board} wishes={wishes} />
-    </>
-  );
-}
-
-/** How full the wires are that carry data. */
-function WireLoads({ board, wishes }: { readonly board: BoardModel; readonly wishes: Wishes }) {
-  const values = useApp(selectValues);
-  const { wanted, room } = gnssLoadOf(values);
-  const buses = board.buses.filter((b) => b.kind === 'i2c');
-  return (
-    <>
-      <h2 className="label mt-3">What the wires carry</h2>
-      <p className={`flex text-[13px] ${wanted > MOST_SHARE * room ? 'text-red' : ''}`}>
-        GNSS at {values['gnss.baud']}
-        <span className="num ml-auto text-[12.5px]">
-          {Math.round(wanted)} of {Math.round(room)} B/s
-        </span>
-      </p>
-      {buses.map((bus) => {
-        const here = wishes.buses.filter((w) => w.kind === 'i2c' && w.bus === bus.name);
-        const share = i2cShare(
-          here,
-          bus.onBoard.map((d) => d.device),
-        );
-        return (
-          <p key={bus.name} className={`flex text-[13px] ${share > MOST_SHARE ? 'text-red' : ''}`}>
-            {bus.name}
-            <span className="num ml-auto text-[12.5px]">{(100 * share).toFixed(1)} % of its time</span>
-          </p>
-        );
-      })}
-    </>
-  );
-}
-
-const outputNames: Readonly<Record<OutputKind, string>> = {
-  'servo-pwm': 'servo',
-  'motor-pwm': 'motor, pulses',
-  dshot300: 'motor, DShot 300',
-  dshot600: 'motor, DShot 600',
-  led: 'LED strip',
-};
-
-/** Puts one output's wish on a pad, 0 for any; whatever was wished there may go anywhere. */
-const placed = (outputs: Wishes['outputs'], wish: OutputWish, at: number): Wishes['outputs'] =>
-  outputs.map((o) => {
-    const { output, ...free } = o;
-    if (o === wish) return at > 0 ? { ...free, output: at } : free;
-    return at > 0 && output === at ? free : o;
-  });
-
-/** The same for a device and a port; an empty name is any. */
-const ported = (serial: Wishes['serial'], wish: Wishes['serial'][number], at: string): Wishes['serial'] =>
-  serial.map((s) => {
-    const { port, ...free } = s;
-    if (s === wish) return at ? { ...free, port: at } : free;
-    return at && port === at ? free : s;
-  });
-
-/** Wishes by kind, each to change or take away, and one list to add from. */
-function WishList({
-  board,
-  wishes,
-  colliding,
-  onChange,
-  onReset,
-}: {
-  readonly board: BoardModel;
-  readonly wishes: Wishes;
-  readonly colliding: readonly string[];
-  readonly onChange: (next: Wishes) => void;
-  readonly onReset: (() => void) | null;
-}) {
-  const add = (value: string) => {
-    const [of, what, kind] = value.split('/') as [string, string, 'i2c' | 'can' | undefined];
-    if (of === 'output') {
-      const name = `${outputNames[what as OutputKind].split(/[ ,]/)[0]} ${wishes.outputs.length + 1}`;
-      onChange({ ...wishes, outputs: [...wishes.outputs, { name, kind: what as OutputKind }] });
-    } else if (of === 'serial')
-      onChange({ ...wishes, serial: [...wishes.serial, { device: what as SerialDevice }] });
-    else onChange({ ...wishes, buses: [...wishes.buses, { device: what as BusDevice, kind: kind! }] });
-  };
-  const mark = (wish: object) =>
-    colliding.includes(JSON.stringify(wish)) ? 'border-l-2 border-l-red pl-2' : '';
-  const row = 'flex items-baseline gap-2 border-line border-b py-1';
-  const away = (text: string, onClick: () => void) => (
-    <button
-      type="button"
-      aria-label={`Take away: ${text}`}
-      className="text-faint underline decoration-dotted"
-      onClick={onClick}
-    >
-      away
-    </button>
-  );
-  const without = <T,>(list: readonly T[], item: T) => list.filter((x) => x !== item);
-  const kindChanged = (o: OutputWish, kind: OutputKind): OutputWish => {
-    const { rateHz: _, ...rest } = o;
-    return { ...rest, kind };
-  };
-  return (
-    <section aria-label="What is to be connected" className="min-h-0 overflow-y-auto" tabIndex={0}>
-      <select
-        aria-label="Connect something"
-        value=""
-        className="w-full rounded-[4px] border border-line bg-sheet px-2 py-1"
-        onChange={(e) => add(e.target.value)}
-      >
-        <option value="" disabled>
-          connect something…
-        </option>
-        <optgroup label="on outputs">
-          {Object.entries(outputNames).map(([kind, name]) => (
-            <option key={kind} value={`output/${kind}`}>
-              {name}
-            </option>
-          ))}
-        </optgroup>
-        <optgroup label="on serial ports">
-          {Object.keys(serialDevices).map((d) => (
-            <option key={d} value={`serial/${d}`}>
-              {deviceNames[d as SerialDevice]}
-            </option>
-          ))}
-        </optgroup>
-        {(['i2c', 'can'] as const).map((kind) => (
-          <optgroup key={kind} label={`on ${kind.toUpperCase()}`}>
-            {Object.keys(busDevices).map((d) => (
-              <option key={d} value={`bus/${d}/${kind}`}>
-                {deviceNames[d as BusDevice]} on {kind.toUpperCase()}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-      </select>
-      <h2 className="label mt-3">Outputs</h2>
-      <ul>
-        {wishes.outputs.map((o, i) => (
-          <li key={`${o.name}${i}`} className={`${row} ${mark(o)}`}>
-            <span className="min-w-0 flex-1 truncate">{o.name}</span>
-            <select
-              aria-label={`How ${o.name} is driven`}
-              title={protocolOf(o)}
-              className="w-[76px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
-              value={o.kind}
-              onChange={(e) =>
-                onChange({
-                  ...wishes,
-                  outputs: wishes.outputs.map((x) =>
-                    x === o ? kindChanged(o, e.target.value as OutputKind) : x,
-                  ),
-                })
-              }
-            >
-              {Object.entries(outputNames).map(([kind, name]) => (
-                <option key={kind} value={kind}>
-                  {name}
-                </option>
-              ))}
-            </select>
-            <select
-              aria-label={`Pad of ${o.name}`}
-              className="w-[52px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
-              value={o.output ?? ''}
-              onChange={(e) =>
-                onChange({ ...wishes, outputs: placed(wishes.outputs, o, Number(e.target.value)) })
-              }
-            >
-              <option value="">any</option>
-              {board.outputs.map((p) => (
-                <option key={p.output} value={p.output}>
-                  {p.pad}
-                </option>
-              ))}
-            </select>
-            {away(o.name, () => onChange({ ...wishes, outputs: without(wishes.outputs, o) }))}
-          </li>
-        ))}
-      </ul>
-      <h2 className="label mt-3">Serial</h2>
-      <ul>
-        {wishes.serial.map((s, i) => (
-          <li key={`${s.device}${i}`} className={`${row} ${mark(s)}`}>
-            <span>{deviceNames[s.device]}</span>
-            <span className="num text-[12.5px] text-faint">{s.baud ?? ''}</span>
-            <select
-              aria-label={`Port of the ${deviceNames[s.device]}`}
-              className="ml-auto w-[64px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
-              value={s.port ?? ''}
-              onChange={(e) => onChange({ ...wishes, serial: ported(wishes.serial, s, e.target.value) })}
-            >
-              <option value="">any</option>
-              {board.ports
-                .filter((p) => p.name !== wishes.linkPort)
-                .map((p) => (
-                  <option key={p.name} value={p.name}>
-                    {p.name}
-                  </option>
-                ))}
-            </select>
-            {away(deviceNames[s.device], () => onChange({ ...wishes, serial: without(wishes.serial, s) }))}
-          </li>
-        ))}
-      </ul>
-      <h2 className="label mt-3">Buses</h2>
-      <ul>
-        {wishes.buses.map((b, i) => (
-          <li key={`${b.device}${i}`} className={`${row} ${mark(b)}`}>
-            <span>{deviceNames[b.device]}</span>
-            <span className="mr-auto text-[12.5px] text-faint">{b.kind.toUpperCase()}</span>
-            {away(deviceNames[b.device], () => onChange({ ...wishes, buses: without(wishes.buses, b) }))}
-          </li>
-        ))}
-      </ul>
-      <Power board={board} wishes={wishes} />
-      {onReset && (
-        <button type="button" className="mt-3 text-soft underline decoration-dotted" onClick={onReset}>
-          Back to what the settings say
-        </button>
-      )}
-    </section>
   );
 }
