@@ -10,7 +10,7 @@ test('the walk from bare board to the way home', async ({ page }) => {
     await page.getByRole('button', { name: 'Plug the simulated board in' }).click();
     await expect(page.getByText('On the cable now')).toBeVisible();
     await expect(page.getByText('FF7-0419-22')).toBeVisible();
-    await expect(page.getByText('Settings read').locator('xpath=following-sibling::dd[1]')).toHaveText('345');
+    await expect(page.getByText('Settings read').locator('xpath=following-sibling::dd[1]')).toHaveText('380');
     await closeBench(page);
   });
 
