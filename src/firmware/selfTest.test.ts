@@ -85,6 +85,20 @@ describe('what a board hears', () => {
     expect(crossed.says).toMatch(/its two signal wires are swapped/);
   });
 
+  it('says of a device that is soldered where nobody listens, or dead, that nothing is heard on either pad', () => {
+    const t = told({ truth: { ports: { receiver: 2, gnss: 5 } } });
+    expect(item(t, 'GNSS receiver')).toMatchObject({
+      state: 'silent',
+      says: expect.stringContaining('either of the two pads'),
+    });
+    // Once its port is set for it, it is heard there.
+    const set = told({
+      truth: { ports: { receiver: 2, gnss: 5 } },
+      settings: { 'port.3.use': 'free', 'port.5.use': 'gnss' },
+    });
+    expect(item(set, 'GNSS receiver')).toMatchObject({ on: 'port 5', state: 'answers' });
+  });
+
   it('tells a silent receiver from one that speaks another protocol', () => {
     expect(item(told({ controls: { transmitter: false } }), 'receiver').state).toBe('silent');
     const sbus = told({ truth: { receiver: { protocol: 'sbus', onLoss: 'stop' } } });
@@ -123,5 +137,35 @@ describe('outputs of a board', () => {
     expect(pulses('cobble-f4-wing', 8)).toBe(0);
     expect(pulses('fell-f7', 8)).toBeGreaterThan(900);
     expect(pulses('massif-h7-b', 12)).toBeGreaterThan(900);
+  });
+});
+
+describe('frames instead of pulses', () => {
+  it('turn motors, and leave servos where they are', () => {
+    const outcome = (sends: string) => {
+      const values = { ...demoValues('turnstone'), 'timer.2.sends': sends };
+      const world = new BenchWorld(craft.airframe, craft.bench!, BenchBoard.fresh(shelf[0]!, values), 5);
+      Object.assign(world.controls, { usb: true, battery: true, stickPitch: 1 });
+      for (let k = 0; k < 1500; k++) world.step();
+      const elevator = craft.airframe.surfaces.findIndex((s) => s.id === 'elevator');
+      return Math.abs(world.wiring.surfaces[elevator]!);
+    };
+    expect(outcome('pulses')).toBeGreaterThan(0.3);
+    expect(outcome('dshot600')).toBe(0);
+  });
+});
+
+describe('the port that carries the link', () => {
+  it('is not given away, whatever else is written with it', () => {
+    const board = BenchBoard.fresh(shelf[0]!, demoValues('turnstone'));
+    const world = new BenchWorld(craft.airframe, craft.bench!, board, 5);
+    world.controls.usb = true;
+    world.step();
+    const result = world.pfad!.commit({ 'port.1.use': 'free', 'return.height': 300 });
+    expect(result).toEqual({
+      state: 'refused',
+      refusals: [{ key: 'port.1.use', why: expect.stringContaining('carries this very link') }],
+    });
+    expect(world.pfad!.commit({ 'return.height': 300 }).state).toBe('storing');
   });
 });
