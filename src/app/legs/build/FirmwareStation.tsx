@@ -40,7 +40,8 @@ export default function FirmwareStation() {
       )}
       <div className="mt-4 grid gap-8 xl:grid-cols-[288px_minmax(0,1fr)]">
         <Releases />
-        <div className="min-w-0">
+        {/* In a narrow window the walk stands above what there is to take. */}
+        <div className="min-w-0 max-xl:order-first">
           <FlashWalk />
           <BringBack />
           <HeardAfter />
