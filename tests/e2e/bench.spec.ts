@@ -55,7 +55,7 @@ test('a real game controller moves the sticks', async ({ page }) => {
 });
 
 test('blockers are named, go one by one, and the craft arms', async ({ page }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(180_000);
   await open(page);
   await plugIn(page);
   await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');

@@ -23,7 +23,7 @@ const views = [
 
 for (const theme of ['day', 'dusk'] as const) {
   test(`no view has a serious or critical accessibility fault, by ${theme}`, async ({ page }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(360_000);
     await open(page);
     if (theme === 'dusk') {
       await find(page, 'dusk');
