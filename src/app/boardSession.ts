@@ -118,7 +118,7 @@ async function comeBack(): Promise<void> {
     if (!state?.controls.usb) break;
     if (state.running) {
       await connect();
-      return;
+      if (store.getState().board.link !== 'unplugged') return;
     }
     await pause(RETRY_MS);
   }

@@ -145,7 +145,8 @@ export class Pfad {
     }
     this.controller.storing = this.pages.writing;
     this.controller.step(readings);
-    this.log?.step(this.controller, STEP_S);
+    // Without room to log to, flights are not logged.
+    if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);
   }
 
   /** Runs on what was just stored. Settings that need a restart keep their old value until then. */

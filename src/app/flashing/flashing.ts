@@ -12,6 +12,8 @@ import { change, faultText, imageBytes, letGoOfImage, now, recallImage, remember
 
 /** Serial of the board that the walk is about: no other is ever written to because that one went away. */
 let walkSerial: string | null = null;
+/** The board has read back what was written in this walk and found it right. */
+let verified = false;
 
 /**
  * A board was met. Another than before begins anew; after a reload, the image that it waits for and settings that
@@ -52,6 +54,7 @@ export function whyNotFlash(): string | null {
 export async function flash(): Promise<void> {
   if (whyNotFlash() !== null || underWay()) return;
   walkSerial = store.getState().board.identity!.serial;
+  verified = false;
   try {
     if (store.getState().board.link === 'ready') {
       change({ run: { kind: 'backing-up' }, report: null, back: { kind: 'idle' } });
@@ -74,7 +77,9 @@ async function backUp(): Promise<void> {
   const { board } = store.getState();
   const { snapshot, lasts } = await keep('before-flashing', board.identity!, boardHolds());
   if (!lasts) await exportHistory([snapshot]);
-  await waitToReturn({ serial: snapshot.serial, snapshot: snapshot.id });
+  // A board on its defaults, whose settings still wait to come back, has none worth coming back instead.
+  if (board.identity!.note === undefined || now().returning?.serial !== snapshot.serial)
+    await waitToReturn({ serial: snapshot.serial, snapshot: snapshot.id });
 }
 
 /** Shown no more often than this, ms; the rate is told after so much time. */
@@ -107,6 +112,7 @@ async function writeImageInHand(): Promise<void> {
     const rate = began !== null && ran > RATE_AFTER_MS ? (1000 * (p.done - began.done)) / ran : null;
     change({ run: { kind: 'flashing', ...p, rate: p.doing === 'writing' ? rate : null } });
   });
+  verified = true;
   change({ run: { kind: 'starting' } });
   await leaveFor('ready', 'the board, which starts its new firmware', 'loader-start');
   await listen(inHand.info);
@@ -156,10 +162,14 @@ async function leaveFor(
       throw error;
     }
   }
-  await until(
-    () => store.getState().board.link === link && before !== openLinkOrNull(),
-    `Still waiting for ${words}. Take its power away and give it back; what was written stays.`,
-  );
+  try {
+    await until(
+      () => store.getState().board.link === link && before !== openLinkOrNull(),
+      `The wait for ${words}, was too long. Take its power away and give it back; what was written stays.`,
+    );
+  } finally {
+    store.dispatch(waitingFor(null));
+  }
 }
 
 function openLinkOrNull() {
@@ -189,7 +199,9 @@ function until(so: () => boolean, why: string): Promise<void> {
 
 /** What is written stays; what kind of stop it is decides how it goes on. */
 function stopped(error: unknown): void {
-  const gone = error instanceof LinkError && (error.fault === 'closed' || error.fault === 'silent');
+  // A board that fell silent with its link still up does not come back by itself: the person begins again.
+  const up = ['ready', 'loader'].includes(store.getState().board.link);
+  const gone = error instanceof LinkError && (error.fault === 'closed' || (error.fault === 'silent' && !up));
   change({
     run: gone ? { kind: 'interrupted', why: faultText(error) } : { kind: 'failed', why: faultText(error) },
   });
@@ -204,15 +216,14 @@ function goOnWhenBack(): void {
       stop();
       return;
     }
-    if (board.identity?.serial !== walkSerial) return;
+    if (board.identity?.serial !== walkSerial || openLinkOrNull() === null) return;
     if (board.link === 'loader' && whyNotFlash() === null) {
       stop();
       void flash();
     } else if (board.link === 'ready') {
       stop();
       const info = firmware.inHand?.info;
-      if (info && board.identity?.version === info.version && firmware.returning)
-        void listen(info).catch(stopped);
+      if (verified && info && board.identity?.version === info.version) void listen(info).catch(stopped);
       else
         change({
           run: {

@@ -70,16 +70,18 @@ export async function chooseRelease(release: Release, image: ReleaseImage): Prom
   const name = `${release.product} ${release.version}`;
   change({ fetching: name, fault: null });
   try {
-    let file = await recall(image.sha256);
-    if (!(file instanceof Uint8Array)) {
+    const right = async (b: Uint8Array<ArrayBuffer>) =>
+      b.length === image.size && (await sha256(b)) === image.sha256;
+    const kept = await recall(image.sha256);
+    let whole = kept instanceof Uint8Array ? new Uint8Array(kept) : new Uint8Array(0);
+    if (!(await right(whole))) {
       const answer = await fetch(`/releases/${image.file}`, {
         signal: AbortSignal.timeout(4 * FETCH_LIMIT_MS),
       });
       if (!answer.ok) throw new Error(`${name} could not be fetched: the service answered ${answer.status}.`);
-      file = new Uint8Array(await answer.arrayBuffer());
+      whole = new Uint8Array(await answer.arrayBuffer());
     }
-    const whole = new Uint8Array(file as Uint8Array<ArrayBuffer>);
-    if (whole.length !== image.size || (await sha256(whole)) !== image.sha256)
+    if (!(await right(whole)))
       throw new Error(
         `What came for ${name} is not what the catalogue says: its SHA-256 differs. It was thrown away; fetch it again.`,
       );

@@ -108,6 +108,8 @@ const slice = createSlice({
       link: 'unplugged',
       progress: 0,
       fault: payload,
+      // With the cable out nothing is waited for.
+      waiting: payload === null ? null : state.waiting,
       selfTest: null,
       loader: null,
     }),

@@ -1,12 +1,20 @@
 import { gnssLoadOf, i2cShare, MOST_SHARE } from '#core/board/budget.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import { powerFaults, railLoads } from '#core/board/power.ts';
+import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, type Wishes } from '#core/board/wishes.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 
+interface Props {
+  readonly board: BoardModel;
+  readonly wishes: Wishes;
+  /** Where everything goes; null while that is not known, or cannot be. */
+  readonly assignment: Assignment | null;
+}
+
 /** What the rails carry against what they give, and what is wrong with that. */
-export function WirePower({ board, wishes }: { readonly board: BoardModel; readonly wishes: Wishes }) {
+export function WirePower({ board, wishes, assignment }: Props) {
   const cells = useApp((s) => s.craft.airframe!.battery.cells);
   const faults = powerFaults(board, wishes, deviceNames, cells);
   return (
@@ -47,13 +55,13 @@ export function WirePower({ board, wishes }: { readonly board: BoardModel; reado
       <p className="mt-1 text-[12.5px] text-faint">
         Solid: in ordinary flight. Pale: everything at its most.
       </p>
-      <WireLoads board={board} wishes={wishes} />
+      <WireLoads board={board} assignment={assignment} />
     </>
   );
 }
 
 /** How full the wires are that carry data. */
-function WireLoads({ board, wishes }: { readonly board: BoardModel; readonly wishes: Wishes }) {
+function WireLoads({ board, assignment }: Omit<Props, 'wishes'>) {
   const values = useApp(selectValues);
   const { wanted, room } = gnssLoadOf(values);
   const buses = board.buses.filter((b) => b.kind === 'i2c');
@@ -67,7 +75,7 @@ function WireLoads({ board, wishes }: { readonly board: BoardModel; readonly wis
         </span>
       </p>
       {buses.map((bus) => {
-        const here = wishes.buses.filter((w) => w.kind === 'i2c' && w.bus === bus.name);
+        const here = assignment?.buses.filter((b) => b.bus === bus.name).map((b) => b.wish) ?? [];
         const share = i2cShare(
           here,
           bus.onBoard.map((d) => d.device),

@@ -125,6 +125,7 @@ export default function WiringStation() {
         <WishList
           board={board}
           wishes={wishes}
+          assignment={known?.ok ? known.assignment : null}
           colliding={known && !known.ok ? known.collision.wishes.map((w) => JSON.stringify(w.wish)) : []}
           onChange={change}
           onReset={kept ? () => dispatch(wiringChanged({ target: usual, wishes: asWired })) : null}

@@ -1,5 +1,6 @@
 import type { BoardModel } from '#core/board/model.ts';
 import { placed, ported } from '#core/board/placing.ts';
+import type { Assignment } from '#core/board/solve.ts';
 import {
   type BusDevice,
   busDevices,
@@ -25,12 +26,14 @@ const outputNames: Readonly<Record<OutputKind, string>> = {
 export function WishList({
   board,
   wishes,
+  assignment,
   colliding,
   onChange,
   onReset,
 }: {
   readonly board: BoardModel;
   readonly wishes: Wishes;
+  readonly assignment: Assignment | null;
   readonly colliding: readonly string[];
   readonly onChange: (next: Wishes) => void;
   readonly onReset: (() => void) | null;
@@ -176,7 +179,7 @@ export function WishList({
           </li>
         ))}
       </ul>
-      <WirePower board={board} wishes={wishes} />
+      <WirePower board={board} wishes={wishes} assignment={assignment} />
       {onReset && (
         <button type="button" className="mt-3 text-soft underline decoration-dotted" onClick={onReset}>
           Back to what the settings say

@@ -4,28 +4,29 @@ import { gnssLoadOf, i2cShare, MOST_SHARE } from '../../board/budget.ts';
 import { title } from '../../board/explain.ts';
 import { type PortUse, portFor, portKey, portsOf, portUses } from '../../board/portUses.ts';
 import { powerFaults } from '../../board/power.ts';
-import { feasible } from '../../board/solve.ts';
+import { type Assignment, solve } from '../../board/solve.ts';
 import { deviceNames, type Wishes } from '../../board/wishes.ts';
 import type { Values } from '../../settings/catalogue.ts';
 import { finding, outputsOf, type Rule } from '../rule.ts';
 
 /** Wishes do not change while they are looked at with every edit of a setting. */
-const known = new WeakMap<Wishes, Map<string, boolean>>();
+const known = new WeakMap<Wishes, Map<string, Assignment | null>>();
 
-function possible(target: string, wishes: Wishes): boolean {
-  const of = known.get(wishes) ?? new Map<string, boolean>();
+/** Where everything goes on a board, or null where it cannot. */
+function laidOut(target: string, wishes: Wishes): Assignment | null {
+  const of = known.get(wishes) ?? new Map<string, Assignment | null>();
   known.set(wishes, of);
   const before = of.get(target);
   if (before !== undefined) return before;
   const board = boardOf(target);
-  const now = !board || feasible(board, wishes);
+  const now = board ? solve(board, wishes) : null;
   of.set(target, now);
   return now;
 }
 
 const collides: Rule = ({ wiring }) => {
   const board = wiring && boardOf(wiring.target);
-  if (!board || possible(wiring.target, wiring.wishes)) return [];
+  if (!board || laidOut(wiring.target, wiring.wishes)) return [];
   return [
     finding(
       'wiring-collides',
@@ -157,11 +158,12 @@ const gnssBudget: Rule = ({ values }) => {
 
 const busBudget: Rule = ({ wiring }) => {
   const board = wiring && boardOf(wiring.target);
-  if (!board) return [];
+  const places = board && laidOut(wiring.target, wiring.wishes)?.buses;
+  if (!places) return [];
   return board.buses
     .filter((b) => b.kind === 'i2c')
     .flatMap((bus) => {
-      const here = wiring.wishes.buses.filter((w) => w.kind === 'i2c' && w.bus === bus.name);
+      const here = places.filter((p) => p.bus === bus.name).map((p) => p.wish);
       const share = i2cShare(
         here,
         bus.onBoard.map((d) => d.device),
