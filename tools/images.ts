@@ -12,8 +12,19 @@ mkdirSync(OUT, { recursive: true });
 
 type About = Omit<Release, 'product' | 'version' | 'images'> & { readonly without?: readonly string[] };
 
-const controllers = 'Older controllers stop at a restart of the board.';
-const gnss = 'Older ones report a fix before they have one.';
+type Need = Release['parts'][number];
+const need =
+  (product: string, why: string) =>
+  (atLeast: string, testedTo: string): Need => ({ product, atLeast, testedTo, why });
+const kolk = need('Kolk', 'Older controllers stop at a restart of the board.');
+const lode = need('Lode', 'Older ones report a fix before they have one.');
+const tafel = need('Tafel', 'Symbols of the return are missing from older ones.');
+const handsOver = need('Beiboot', 'It does not hand over when the first processor stops.');
+const reserve = need(
+  'Beiboot',
+  'It asks the second processor for the reserve, which older ones do not know.',
+);
+
 const about: Readonly<Record<PfadVersion, About>> = {
   '2.8': {
     channel: 'stable',
@@ -23,16 +34,7 @@ const about: Readonly<Record<PfadVersion, About>> = {
       'The home height is one for all winds.',
       'A return against a strong wind is not noticed to be stuck.',
     ],
-    parts: [
-      { product: 'Kolk', atLeast: '15.0', testedTo: '16.2', why: controllers },
-      { product: 'Lode', atLeast: '3.8', testedTo: '4.10', why: gnss },
-      {
-        product: 'Tafel',
-        atLeast: '1.0',
-        testedTo: '1.3',
-        why: 'The overlay stays dark.',
-      },
-    ],
+    parts: [kolk('15.0', '16.2'), lode('3.8', '4.10'), tafel('1.0', '1.3')],
   },
   '3.0': {
     channel: 'stable',
@@ -40,60 +42,21 @@ const about: Readonly<Record<PfadVersion, About>> = {
     notes: ['Settings are named by what they do.', 'Route of waypoints with actions.'],
     limits: ['There is no build for Cobble F4 Wing: it came out too large for its flash.'],
     without: ['cobble-f4-wing'],
-    parts: [
-      { product: 'Kolk', atLeast: '16.0', testedTo: '16.2', why: controllers },
-      { product: 'Lode', atLeast: '4.0', testedTo: '4.10', why: gnss },
-      {
-        product: 'Beiboot',
-        atLeast: '0.8',
-        testedTo: '0.9',
-        why: 'It does not hand over when the first processor stops.',
-      },
-    ],
+    parts: [kolk('16.0', '16.2'), lode('4.0', '4.10'), handsOver('0.8', '0.9')],
   },
   '3.1': {
     channel: 'stable',
     date: '2026-02-11',
     notes: ['Return checks its height against the ground.', 'Headwind response on the way home.'],
     limits: [],
-    parts: [
-      { product: 'Kolk', atLeast: '16.0', testedTo: '16.4', why: controllers },
-      { product: 'Lode', atLeast: '4.0', testedTo: '4.12', why: gnss },
-      {
-        product: 'Tafel',
-        atLeast: '1.2',
-        testedTo: '1.3',
-        why: 'Symbols of the return are missing from older ones.',
-      },
-      {
-        product: 'Beiboot',
-        atLeast: '0.9',
-        testedTo: '0.9',
-        why: 'It does not hand over when the first processor stops.',
-      },
-    ],
+    parts: [kolk('16.0', '16.4'), lode('4.0', '4.12'), tafel('1.2', '1.3'), handsOver('0.9', '0.9')],
   },
   '3.2-rc1': {
     channel: 'candidate',
     date: '2026-09-02',
     notes: ['Keeps a reserve for the way home.'],
     limits: ['A candidate: not flown for long yet.'],
-    parts: [
-      { product: 'Kolk', atLeast: '16.0', testedTo: '16.4', why: controllers },
-      { product: 'Lode', atLeast: '4.2', testedTo: '4.12', why: gnss },
-      {
-        product: 'Tafel',
-        atLeast: '1.2',
-        testedTo: '1.3',
-        why: 'Symbols of the return are missing from older ones.',
-      },
-      {
-        product: 'Beiboot',
-        atLeast: '1.0',
-        testedTo: '1.0',
-        why: 'It asks the second processor for the reserve, which older ones do not know.',
-      },
-    ],
+    parts: [kolk('16.0', '16.4'), lode('4.2', '4.12'), tafel('1.2', '1.3'), reserve('1.0', '1.0')],
   },
 };
 

@@ -116,6 +116,23 @@ describe('what a board hears', () => {
     );
   });
 
+  it.each([
+    ['in', true],
+    ['out', false],
+    ['full', false],
+  ] as const)('keeps its word about the card: with it %s, a flight is logged: %s', (card, logged) => {
+    const from = { ...shelf.find((b) => b.target === 'massif-h7-b')!, firmware: WRITTEN_VERSION };
+    const board = BenchBoard.fresh(from, demoValues('turnstone'));
+    const world = new BenchWorld(craft.airframe, craft.bench!, board, 5);
+    Object.assign(world.controls, { usb: true, battery: true, outdoors: true, card });
+    // Until it has a fix, and then armed.
+    for (let k = 0; k < 40_000; k++) world.step();
+    world.controls.armSwitch = true;
+    for (let k = 0; k < 3000; k++) world.step();
+    expect(world.pfad!.controller.armed).toBe(true);
+    expect(board.log.list().length > 0).toBe(logged);
+  });
+
   it('names the chip that draws over the picture on Cobble', () => {
     expect(item(told({ board: 'Cobble' }), 'overlay chip')).toMatchObject({
       product: 'Tafel',

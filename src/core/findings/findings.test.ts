@@ -184,6 +184,17 @@ describe('findings on the wiring', () => {
     expect(found[0]).toMatchObject({ id: 'wiring-collides', severity: 'blocks', leg: 'build' });
   });
 
+  it('count a bus as it is laid out, and caution before it is full', () => {
+    const flow = { device: 'flow' as const, kind: 'i2c' as const };
+    const many = Array.from({ length: 16 }, (_, i) => ({ ...flow, address: 16 + i }));
+    // Each takes 100 readings of 26 bytes of nine bits, of 400,000: 5.9 %. Sixteen on one bus are 94 % and the barometer's.
+    const full = wired('cobble-f4-wing', { buses: many }).find((f) => f.id === 'bus-budget.I2C 1');
+    expect(full).toMatchObject({ severity: 'caution', why: expect.stringContaining('95 %') });
+    expect(wired('cobble-f4-wing', { buses: many.slice(0, 4) }).map((f) => f.id)).not.toContain(
+      'bus-budget.I2C 1',
+    );
+  });
+
   it('block a pack above what the board takes, and are silent about a board they do not know', () => {
     const six = { ...turnstone, battery: { ...turnstone.battery, cells: 6 } };
     expect(wired('cobble-f4-wing', {}, six).map((f) => f.id)).toContain('power.1');
