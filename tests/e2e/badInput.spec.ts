@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { bench, open, openBench, plugIn, write } from './helpers.ts';
+import { bench, holdOutput, open, openBench, plugIn, write } from './helpers.ts';
 
 const good = readFileSync('demo/turnstone.wanderweg.json', 'utf8');
 
@@ -97,11 +97,7 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
   await page.goto('/steer/which-moved');
   await plugIn(page, true);
   await page.getByLabel('The propellers are off').click();
-  const hold = page.getByRole('button', { name: /Hold to move output/ });
-  await expect(hold).toBeEnabled();
-  await hold.focus();
-  await page.keyboard.down(' ');
-  await expect(page.getByText('moving now')).toBeVisible();
+  await holdOutput(page);
   await page.getByRole('switch', { name: /^USB cable/ }).click();
   await expect(page.getByText('moving now')).toBeHidden();
   await page.keyboard.up(' ');

@@ -46,6 +46,22 @@ export async function write(page: Page): Promise<void> {
   await expect(page.getByText(/The board read back all \d+ as sent/)).toBeVisible({ timeout: 15_000 });
 }
 
+/** Holds the output chosen, by key, until the board says that it moves. */
+export async function holdOutput(page: Page): Promise<void> {
+  const hold = page.getByRole('button', { name: /Hold to move output/ });
+  const moving = page.getByText('moving now');
+  // A page that stalls for longer than the board waits is told to hold again, and does.
+  const stopped = page.getByText('The board stopped by itself');
+  await expect(hold).toBeEnabled();
+  await hold.focus();
+  for (;;) {
+    await page.keyboard.down(' ');
+    await expect(moving.or(stopped)).toBeVisible();
+    if (await moving.isVisible()) return;
+    await page.keyboard.up(' ');
+  }
+}
+
 /** Holds the output until the board says it moves, lets go, and answers. */
 export async function answer(page: Page, output: number, part: string | null, word: string): Promise<void> {
   await page
@@ -53,11 +69,7 @@ export async function answer(page: Page, output: number, part: string | null, wo
     .getByRole('button')
     .nth(output - 1)
     .click();
-  const hold = page.getByRole('button', { name: /Hold to move output/ });
-  await expect(hold).toBeEnabled();
-  await hold.focus();
-  await page.keyboard.down(' ');
-  await expect(page.getByText('moving now')).toBeVisible();
+  await holdOutput(page);
   await page.keyboard.up(' ');
   await expect(page.getByText('moving now')).toBeHidden();
   if (part === null) {

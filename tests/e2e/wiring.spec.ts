@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bench, closeBench, open, plugIn, write } from './helpers.ts';
+import { closeBench, open, openBench, plugIn, write } from './helpers.ts';
 
 test('Massif revision B takes CAN and seven outputs, says why the eighth cannot be, and its offer is taken', async ({
   page,
@@ -70,8 +70,10 @@ test('a wire is drawn to another pad and port, the bench is soldered so, and the
   await page.getByRole('button', { name: /Put \d+ settings into the tray/ }).click();
   await write(page);
   await page.getByRole('button', { name: 'Solder the craft on the bench like this' }).click();
-  await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  // The cable comes out for it.
+  await openBench(page);
+  await expect(page.getByRole('switch', { name: /^USB cable/ })).toHaveAttribute('aria-checked', 'false');
+  await plugIn(page);
   await closeBench(page);
   await expect(
     page.getByText('Everything has its place; nothing that is soldered has to move.'),

@@ -16,6 +16,8 @@ import { HoldButton } from '../../ui/HoldButton.tsx';
 import { Lead } from '../../ui/Lead.tsx';
 import { NeedsBoard } from './NeedsBoard.tsx';
 
+const STOPPED_AFTER_MS = 600;
+
 /** The board moves one output at a time; the person says what moved and which way. */
 export default function WhichMovedStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
@@ -29,6 +31,7 @@ export default function WhichMovedStation() {
   const [picked, setPicked] = useState<ActuatorId | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [moved, setMoved] = useState(false);
+  const [held, setHeld] = useState(false);
   const allowed = status?.benchAllowed ?? false;
   // The tick shows what was asked until the board has answered; nothing moves before it has.
   const [asked, setAsked] = useState<boolean | null>(null);
@@ -39,6 +42,13 @@ export default function WhichMovedStation() {
   useEffect(() => {
     if (moving !== 0) setMoved(true);
   }, [moving]);
+  // The board stops by itself when it is not told often enough, and takes up no hold that has ended.
+  const [stopped, setStopped] = useState(false);
+  useEffect(() => {
+    if (!held || moving !== 0) return;
+    const timer = setTimeout(() => setStopped(true), STOPPED_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [held, moving]);
 
   const seenOn = useMemo(() => {
     const map = new Map<ActuatorId, number>();
@@ -56,6 +66,7 @@ export default function WhichMovedStation() {
 
   const choose = (n: number) => {
     stopHold();
+    setStopped(false);
     setOutput(n);
     setPicked(null);
     setMoved(false);
@@ -196,14 +207,27 @@ export default function WhichMovedStation() {
             />
             The propellers are off
           </label>
-          <HoldButton disabled={!ready || !allowed} onHold={() => startHold(output)} onRelease={stopHold}>
+          <HoldButton
+            disabled={!ready || !allowed}
+            onHold={() => {
+              setStopped(false);
+              setHeld(true);
+              startHold(output);
+            }}
+            onRelease={() => {
+              setHeld(false);
+              stopHold();
+            }}
+          >
             Hold to move output {output} <span className="num ml-2 text-[12px]">Space</span>
           </HoldButton>
           <span className="min-w-40 flex-1 text-[13px] text-soft">
             {fault ??
-              (allowed
-                ? 'Stops when you let go, or when the cable goes quiet.'
-                : 'Nothing moves until you confirm that the propellers are off.')}
+              (stopped
+                ? 'The board stopped by itself: the cable was quiet for too long. Let go and hold again.'
+                : allowed
+                  ? 'Stops when you let go, or when the cable goes quiet.'
+                  : 'Nothing moves until you confirm that the propellers are off.')}
           </span>
           <Button disabled={!moved} onClick={still}>
             Nothing moved
