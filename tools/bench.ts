@@ -42,7 +42,7 @@ function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
   return { airframe: craft.airframe, values, truth: craft.bench!, terrain: torvholm };
 }
 
-function flight(name = 'turnstone'): Rehearsal {
+export function flight(name = 'turnstone'): Rehearsal {
   const scenario = parseScenario(
     {
       seed: 3,

@@ -137,10 +137,14 @@ export class BenchWorld {
     let current = c.battery ? 0.4 : 0;
     for (let i = 0; i < p.motors.length; i++) {
       const unit = p.motors[i]!;
-      unit.step(c.battery ? p.duties[i]! : 0, p.battery.voltage, 0, 1.2, STEP_S);
+      unit.meet(c.battery ? p.duties[i]! : 0, p.battery.voltage, 0, 1.2);
+      unit.step(STEP_S);
       current += unit.currentA;
     }
-    if (c.battery) p.battery.draw(current, STEP_S);
+    if (c.battery) {
+      p.battery.currentA = current;
+      p.battery.step(STEP_S);
+    }
     this.tick++;
   }
 

@@ -118,10 +118,12 @@ export class FlyingCraft {
     let current = 0.9;
     for (let i = 0; i < p.motors.length; i++) {
       const unit = p.motors[i]!;
-      unit.step(p.duties[i]!, p.battery.voltage, 0, 1.22, STEP_S);
+      unit.meet(p.duties[i]!, p.battery.voltage, 0, 1.22);
+      unit.step(STEP_S);
       current += unit.currentA;
     }
-    p.battery.draw(current, STEP_S);
+    p.battery.currentA = current;
+    p.battery.step(STEP_S);
   }
 
   /** An arm swings: the craft is pushed along its nose for a moment and let go. */

@@ -44,7 +44,10 @@ export class Wiring {
       const heard = out >= 0 && out < pulses.length && frames?.[out]?.frames !== true;
       const pulse = heard ? pulses[out]! : 0;
       const servo = this.servos[i]!;
-      if (powered && pulse > 0) servo.step((this.surfaceSign[i]! * (pulse - 1500)) / 500, dt);
+      if (powered && pulse > 0) {
+        servo.share = (this.surfaceSign[i]! * (pulse - 1500)) / 500;
+        servo.step(dt);
+      }
       plant.deflections[i] = servo.deflection;
       this.surfaces[i] = servo.deflection / servo.throw;
     }

@@ -36,9 +36,8 @@ export const newDemand = (): AttitudeDemand => ({
 
 /** Level loop over rate loops on three axes, for wings with speed scaling and coordinated turns. */
 export class Loops {
-  private readonly roll: RateLoop;
-  private readonly pitch: RateLoop;
-  private readonly yaw: RateLoop;
+  /** Roll, pitch, yaw. */
+  private readonly axes: readonly [RateLoop, RateLoop, RateLoop];
   /** Rates asked for, rad/s: for the log. */
   readonly wanted = new Float64Array(3);
   private turnPitch = 0;
@@ -51,15 +50,11 @@ export class Loops {
     dt: number,
   ) {
     const loop = (gains: ControlSet['roll']) => new RateLoop(gains, c.sumLimit, c.dCutoff, dt);
-    this.roll = loop(set.roll);
-    this.pitch = loop(set.pitch);
-    this.yaw = loop(set.yaw);
+    this.axes = [loop(set.roll), loop(set.pitch), loop(set.yaw)];
   }
 
   reset(): void {
-    this.roll.reset();
-    this.pitch.reset();
-    this.yaw.reset();
+    for (const axis of this.axes) axis.reset();
   }
 
   /** @param hold keeps the sums at rest, on the ground. @param flying coordinates turns and scales by speed */
@@ -92,8 +87,15 @@ export class Loops {
     this.wanted[0] = p;
     this.wanted[1] = q;
     this.wanted[2] = r;
-    out.roll = this.roll.step(p, a.rates[0]!, ratio, hold);
-    out.pitch = this.pitch.step(q, a.rates[1]!, ratio, hold);
-    out.yaw = this.yaw.step(r, a.rates[2]!, ratio, hold);
+    for (let i = 0; i < 3; i++) {
+      const axis = this.axes[i]!;
+      axis.demand = this.wanted[i]!;
+      axis.rate = a.rates[i]!;
+      axis.speedRatio = ratio;
+      axis.step(hold);
+    }
+    out.roll = this.axes[0].output;
+    out.pitch = this.axes[1].output;
+    out.yaw = this.axes[2].output;
   }
 }

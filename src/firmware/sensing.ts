@@ -97,7 +97,7 @@ export class Sensing {
     private readonly dt: number,
     from?: Sensing,
   ) {
-    this.attitude = from?.attitude ?? new AttitudeEstimator();
+    this.attitude = from?.attitude ?? new AttitudeEstimator(dt);
     this.position = from?.position ?? new PositionEstimator();
     this.position.settings = c.position;
     this.nmea = from?.nmea ?? new NmeaReader();
@@ -125,7 +125,7 @@ export class Sensing {
     this.tick++;
     this.inertial(r);
     while (r.gnss.length > 0) if (this.nmea.push(r.gnss.shift())) this.solution();
-    this.attitude.step(this.gyro, this.accel, this.dt);
+    this.attitude.step(this.gyro, this.accel);
     const a = this.accel;
     this.mean[0]! += a[0]!;
     this.mean[1]! += a[1]!;

@@ -135,6 +135,7 @@ export function deflectionsFor(
  */
 export function trimLevel(airframe: Airframe, speed: number, rho = SEA_LEVEL_DENSITY): Trim | null {
   const panels = new PanelModel(airframe);
+  panels.rho = rho;
   const v = new Float64Array(3);
   const w = new Float64Array(3);
   const d = new Float64Array(panels.surfaceIds.length);
@@ -146,7 +147,7 @@ export function trimLevel(airframe: Airframe, speed: number, rho = SEA_LEVEL_DEN
     v[0] = speed * Math.cos(a);
     v[2] = speed * Math.sin(a);
     deflectionsFor(airframe, 'pitch', e, d);
-    panels.evaluate(v, w, d, rho);
+    panels.evaluate(v, w, d);
     thrust = weight * Math.sin(a) - panels.force[0]!;
     return [panels.force[2]! + weight * Math.cos(a), panels.moment[1]!];
   };

@@ -14,6 +14,12 @@ export interface RateGains {
  * grows with V; the rest by (V_ref/V)^2, since its moment grows with V^2.
  */
 export class RateLoop {
+  /** What is asked for and what is measured, rad/s, and V_ref/V. Set before `step`, which numbers given to it would slow. */
+  demand = 0;
+  rate = 0;
+  speedRatio = 1;
+  /** Share of full surface that the last step gave, -1..1. */
+  output = 0;
   private sum = 0;
   private last = 0;
   private readonly slope: LowPass;
@@ -27,11 +33,9 @@ export class RateLoop {
     this.slope = new LowPass(derivativeCutoffHz, dt);
   }
 
-  /**
-   * @param demand rad/s. @param rate rad/s. @param speedRatio V_ref/V. @param hold freezes the integral (on the ground)
-   * @returns share of full surface, -1..1
-   */
-  step(demand: number, rate: number, speedRatio: number, hold: boolean): number {
+  /** @param hold keeps the integral at rest (on the ground) */
+  step(hold: boolean): void {
+    const { demand, rate, speedRatio } = this;
     const error = demand - rate;
     const g = this.gains;
     const squared = speedRatio * speedRatio;
@@ -46,7 +50,7 @@ export class RateLoop {
     else if ((out < 1 || error < 0) && (out > -1 || error > 0)) {
       this.sum = clamp(next, -this.integralLimit, this.integralLimit);
     }
-    return clamp(straight + squared * this.sum, -1, 1);
+    this.output = clamp(straight + squared * this.sum, -1, 1);
   }
 
   reset(): void {

@@ -60,9 +60,14 @@ export class AttitudeEstimator {
   private unaided = 0;
   private tick = 0;
   private readonly turn: Vec3 = new Float64Array(3);
+  private readonly turned: Vec3 = new Float64Array(3);
+
+  /** @param dt s between two steps */
+  constructor(private readonly dt: number) {}
 
   /** @param gyro rad/s, body. @param accel specific force, m/s^2, body */
-  step(gyro: Vec3, accel: Vec3, dt: number): void {
+  step(gyro: Vec3, accel: Vec3): void {
+    const { dt } = this;
     const aids = this.aids;
     if (!this.started) this.start(accel, aids);
     this.age += dt;
@@ -73,7 +78,9 @@ export class AttitudeEstimator {
     w[2] = gyro[2]! - b[2]!;
     if (this.tick++ % CORRECT_EVERY === 0) this.correct(gyro, accel, CORRECT_EVERY * dt);
     const t = this.turn;
-    integrate(this.attitude, w[0]! + t[0]!, w[1]! + t[1]!, w[2]! + t[2]!, dt);
+    const turned = this.turned;
+    for (let i = 0; i < 3; i++) turned[i] = w[i]! + t[i]!;
+    integrate(this.attitude, turned, dt);
   }
 
   /** Works out how to turn towards what accelerometer and heading say, a quarter as often as the gyros are read. */

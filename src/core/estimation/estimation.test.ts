@@ -16,8 +16,8 @@ describe('attitude', () => {
     ] as const) {
       const q = setEuler(quat(), roll * DEG, pitch * DEG, 1);
       const force = toBody(new Float64Array(3), q, Float64Array.of(0, 0, -GRAVITY));
-      const e = new AttitudeEstimator();
-      for (let k = 0; k < 3000; k++) e.step(new Float64Array(3), force, 0.001);
+      const e = new AttitudeEstimator(0.001);
+      for (let k = 0; k < 3000; k++) e.step(new Float64Array(3), force);
       expect(e.roll / DEG).toBeCloseTo(roll, 1);
       expect(e.pitch / DEG).toBeCloseTo(pitch, 1);
     }
@@ -29,22 +29,22 @@ describe('attitude', () => {
     const turn = speed / turnRadius(speed, bank);
     const q = setEuler(quat(), bank, 0, 0);
     const rates = toBody(new Float64Array(3), q, Float64Array.of(0, 0, turn));
-    const e = new AttitudeEstimator();
+    const e = new AttitudeEstimator(0.001);
     const level = Float64Array.of(0, 0, -GRAVITY);
     e.aids.airspeed = speed;
-    for (let k = 0; k < 4000; k++) e.step(new Float64Array(3), level, 0.001);
-    for (let k = 0; k < 500; k++) e.step(Float64Array.of(bank / 0.5, 0, 0), level, 0.001);
+    for (let k = 0; k < 4000; k++) e.step(new Float64Array(3), level);
+    for (let k = 0; k < 500; k++) e.step(Float64Array.of(bank / 0.5, 0, 0), level);
     const force = Float64Array.of(0, 0, -GRAVITY / Math.cos(bank));
-    for (let k = 0; k < 120_000; k++) e.step(rates, force, 0.001);
+    for (let k = 0; k < 120_000; k++) e.step(rates, force);
     expect(Math.abs(e.roll - bank)).toBeLessThan(2 * DEG);
     expect(Math.abs(e.pitch)).toBeLessThan(2 * DEG);
     expect(rollOf(e.attitude)).toBeCloseTo(e.roll, 2);
   });
 
   it('learns a gyro bias', () => {
-    const e = new AttitudeEstimator();
+    const e = new AttitudeEstimator(0.001);
     for (let k = 0; k < 400_000; k++)
-      e.step(Float64Array.of(0.02, -0.01, 0), Float64Array.of(0, 0, -GRAVITY), 0.001);
+      e.step(Float64Array.of(0.02, -0.01, 0), Float64Array.of(0, 0, -GRAVITY));
     expect(Math.abs(e.rates[0]!)).toBeLessThan(0.002);
     expect(Math.abs(e.roll)).toBeLessThan(0.3 * DEG);
   });

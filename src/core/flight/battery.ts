@@ -11,7 +11,10 @@ const OPEN_CIRCUIT_V: Readonly<Record<Chemistry, readonly number[]>> = {
 
 /** Rested voltage of one cell. @param charge state of charge, 0 to 1. @returns V */
 export function openCircuitV(chemistry: Chemistry, charge: number): number {
-  const curve = OPEN_CIRCUIT_V[chemistry];
+  return along(OPEN_CIRCUIT_V[chemistry], charge);
+}
+
+function along(curve: readonly number[], charge: number): number {
   const x = clamp(charge, 0, 1) * 10;
   const i = Math.min(9, Math.floor(x));
   const low = curve[i]!;
@@ -23,7 +26,9 @@ export class Battery {
   usedAs = 0;
   usedWh = 0;
   voltage: number;
+  /** Drawn in the next step, A. A field, since a number given to a call is put on the heap in every step. */
   currentA = 0;
+  private readonly curve: readonly number[];
 
   constructor(
     readonly chemistry: Chemistry,
@@ -31,14 +36,15 @@ export class Battery {
     readonly capacityAs: number,
     readonly resistanceOhm: number,
   ) {
-    this.voltage = cells * openCircuitV(chemistry, 1);
+    this.curve = OPEN_CIRCUIT_V[chemistry];
+    this.voltage = cells * along(this.curve, 1);
   }
 
   /** Draws `currentA` for `dt` seconds; afterwards `voltage` is that at the terminals. */
-  draw(currentA: number, dt: number): void {
-    this.currentA = currentA;
+  step(dt: number): void {
+    const { currentA } = this;
     this.usedAs += currentA * dt;
-    const open = this.cells * openCircuitV(this.chemistry, 1 - this.usedAs / this.capacityAs);
+    const open = this.cells * along(this.curve, 1 - this.usedAs / this.capacityAs);
     this.voltage = Math.max(0, open - currentA * this.resistanceOhm);
     this.usedWh += (this.voltage * currentA * dt) / 3600;
   }

@@ -29,7 +29,7 @@ describe('lift', () => {
 
   it('is the same on both sides of a craft that slips neither way', () => {
     const panels = new PanelModel(turnstone);
-    panels.evaluate(Float64Array.of(15, 0, 0.8), still, new Float64Array(4), 1.2);
+    panels.evaluate(Float64Array.of(15, 0, 0.8), still, new Float64Array(4));
     expect(panels.force[1]).toBeCloseTo(0, 10);
     expect(panels.moment[0]).toBeCloseTo(0, 10);
     expect(panels.moment[2]).toBeCloseTo(0, 10);
@@ -41,9 +41,9 @@ describe('lift', () => {
     const moments = (id: string, deflection: number) => {
       const d = new Float64Array(4);
       const base = new PanelModel(turnstone);
-      base.evaluate(v, still, d, 1.2);
+      base.evaluate(v, still, d);
       d[panels.surfaceIds.indexOf(id as 'rudder')] = deflection;
-      panels.evaluate(v, still, d, 1.2);
+      panels.evaluate(v, still, d);
       return panels.moment.map((m, i) => m - base.moment[i]!);
     };
     expect(moments('left-aileron', 0.1)[0]).toBeGreaterThan(0.05);
@@ -107,7 +107,6 @@ describe('performance', () => {
           Float64Array.of(15 * Math.cos(alpha), 0, 15 * Math.sin(alpha)),
           still,
           new Float64Array(4),
-          1.225,
         );
         return panels.moment[1]!;
       };
@@ -194,7 +193,8 @@ describe('rigid body', () => {
 describe('propulsion and battery', () => {
   it('settles where motor and propeller torque are equal', () => {
     const unit = new MotorUnit(turnstone.motors[0]!);
-    for (let k = 0; k < 4000; k++) unit.step(0.7, 15, 0, 1.2, 0.001);
+    unit.meet(0.7, 15, 0, 1.2);
+    for (let k = 0; k < 4000; k++) unit.step(0.001);
     const torqueConstant = 60 / (2 * Math.PI * 900);
     const current = (0.7 * 15 - unit.omega * torqueConstant) / 0.06;
     expect((current - 0.7) * torqueConstant).toBeCloseTo(unit.torque, 3);
@@ -204,9 +204,11 @@ describe('propulsion and battery', () => {
   it('pulls less at speed, and never more than the battery gives', () => {
     const still = new MotorUnit(turnstone.motors[0]!);
     const fast = new MotorUnit(turnstone.motors[0]!);
+    still.meet(1, 15, 0, 1.2);
+    fast.meet(1, 15, 20, 1.2);
     for (let k = 0; k < 3000; k++) {
-      still.step(1, 15, 0, 1.2, 0.001);
-      fast.step(1, 15, 20, 1.2, 0.001);
+      still.step(0.001);
+      fast.step(0.001);
     }
     expect(fast.thrust).toBeLessThan(0.6 * still.thrust);
     expect(fast.thrust * 20).toBeLessThan(fast.currentA * 15);
@@ -214,9 +216,11 @@ describe('propulsion and battery', () => {
 
   it('sags by current times resistance and counts what was drawn', () => {
     const b = new Battery('lipo', 4, 5 * 3600, 0.014);
-    b.draw(20, 0.001);
+    b.currentA = 20;
+    b.step(0.001);
     expect(b.voltage).toBeCloseTo(4 * openCircuitV('lipo', 1) - 0.28, 3);
-    for (let k = 0; k < 3600; k++) b.draw(5, 1);
+    b.currentA = 5;
+    for (let k = 0; k < 3600; k++) b.step(1);
     expect(b.empty).toBe(true);
     expect(openCircuitV('lipo', 0.5)).toBeGreaterThan(openCircuitV('lipo', 0.2));
   });

@@ -1,6 +1,7 @@
 import type { Airframe, Planform, PlanformId, Surface, SurfaceId } from '../airframe/airframe.ts';
 import { DEG, smoothStep } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
+import { SEA_LEVEL_DENSITY } from './atmosphere.ts';
 import { flapEffectiveness, flapMoment, helmboldLiftSlope } from './liftSlope.ts';
 
 /** A half is cut where its control surfaces begin and end, and no strip is longer than this share of it. */
@@ -57,9 +58,12 @@ export class PanelModel {
   wingLift = 0;
   /** Speed that each propeller adds to the air behind it, m/s, in the order of the motors. Set before `evaluate`. */
   readonly wake: Float64Array;
+  /** Density of the air, kg/m^3. Set before `evaluate`. */
+  rho = SEA_LEVEL_DENSITY;
 
   /** Rows of `PANEL_STRIDE` numbers. Public for the yardstick in C and for drawing. */
   readonly table: Float64Array;
+  private readonly rows: readonly Float64Array[];
   readonly surfaceOf: Int8Array;
   readonly wakeShare: Float64Array;
   /** Panels that lie in some propeller's wake. */
@@ -94,6 +98,7 @@ export class PanelModel {
     cut('fin');
     this.count = rows.length;
     this.table = Float64Array.from(rows.flat());
+    this.rows = rows.map((row) => Float64Array.from(row));
     this.surfaceOf = Int8Array.from(owners);
     this.wakeShare = Float64Array.from(shares);
     const n = airframe.motors.length;
@@ -193,17 +198,16 @@ export class PanelModel {
    * @param v velocity of the craft through the air, body axes, m/s
    * @param w body rates, rad/s
    * @param deflections rad, in the order of `surfaceIds`; positive is trailing edge down (left, on a fin)
-   * @param rho kg/m^3
    */
-  evaluate(v: Vec3, w: Vec3, deflections: Float64Array, rho: number): void {
-    const t = this.table;
+  evaluate(v: Vec3, w: Vec3, deflections: Float64Array): void {
+    const { rho } = this;
     const vx0 = v[0]!;
     const vy0 = v[1]!;
     const vz0 = v[2]!;
     const p = w[0]!;
     const q = w[1]!;
     const r = w[2]!;
-    const { wake, wakeShare, surfaceOf, blown, count, wingPanels, tailPanels } = this;
+    const { rows, wake, wakeShare, surfaceOf, blown, count, wingPanels, tailPanels } = this;
     const motors = wake.length;
     let fx = 0;
     let fy = 0;
@@ -214,23 +218,23 @@ export class PanelModel {
     let liftArea = 0;
     let epsilon = 0;
     for (let i = 0; i < count; i++) {
-      const o = i * PANEL_STRIDE;
+      const t = rows[i]!;
       if (i === wingPanels) {
         this.wingLift = liftArea / this.wingArea;
         epsilon = this.downwash * this.wingLift;
       } else if (i === tailPanels) epsilon = 0;
-      const x = t[o + X]!;
-      const y = t[o + Y]!;
-      const z = t[o + Z]!;
+      const x = t[X]!;
+      const y = t[Y]!;
+      const z = t[Z]!;
       let vx = vx0 + q * z - r * y;
       const vy = vy0 + r * x - p * z;
       const vz = vz0 + p * y - q * x;
       if (blown[i] !== 0) for (let k = 0; k < motors; k++) vx += wakeShare[i * motors + k]! * wake[k]!;
-      const cx = t[o + CX]!;
-      const cz = t[o + CZ]!;
-      const nx = t[o + NX]!;
-      const ny = t[o + NY]!;
-      const nz = t[o + NZ]!;
+      const cx = t[CX]!;
+      const cz = t[CZ]!;
+      const nx = t[NX]!;
+      const ny = t[NY]!;
+      const nz = t[NZ]!;
       const along = vx * cx + vz * cz;
       const down = -(vx * nx + vy * ny + vz * nz) + epsilon * along * nz;
       const speed2 = along * along + down * down;
@@ -240,18 +244,18 @@ export class PanelModel {
       const cos = along / speed;
       const alpha = flowAngle(down, along);
       const owner = surfaceOf[i]!;
-      const slope = t[o + SLOPE]!;
-      const stall = t[o + STALL]!;
+      const slope = t[SLOPE]!;
+      const stall = t[STALL]!;
       const deflection = owner >= 0 ? deflections[owner]! : 0;
-      const shift = t[o + TAU]! * deflection;
-      const flow = alpha - t[o + ZERO_LIFT]!;
+      const shift = t[TAU]! * deflection;
+      const flow = alpha - t[ZERO_LIFT]!;
       const size = flow < 0 ? -flow : flow;
       let lift = slope * (flow + shift);
-      const top = t[o + LIFT_MAX]!;
+      const top = t[LIFT_MAX]!;
       if (lift > top) lift = top;
       else if (lift < -top) lift = -top;
-      let drag = SECTION_DRAG + lift * lift * t[o + INDUCED]! + 0.08 * shift * shift;
-      let turn = t[o + MOMENT0]! + t[o + MOMENT_TAU]! * deflection;
+      let drag = SECTION_DRAG + lift * lift * t[INDUCED]! + 0.08 * shift * shift;
+      let turn = t[MOMENT0]! + t[MOMENT_TAU]! * deflection;
       if (size > 0.9 * stall) {
         const stalled = smoothStep(size, 0.9 * stall, 0.9 * stall + 0.2);
         lift = (1 - stalled) * lift + stalled * (2 * sin * cos + 0.5 * slope * shift * cos * cos);
@@ -259,22 +263,22 @@ export class PanelModel {
         // A flat plate's centre of pressure lies behind the quarter chord: the nose falls.
         turn = (1 - stalled) * turn - stalled * 0.25 * sin;
       }
-      const area = t[o + AREA]!;
+      const area = t[AREA]!;
       if (i < wingPanels) liftArea += lift * area;
       const pressure = 0.5 * rho * speed2 * area;
       // Lift is at right angles to the flow, drag along it, both in the panel's own plane.
       const alongN = pressure * (lift * cos + drag * sin);
       const alongC = pressure * (lift * sin - drag * cos);
-      const couple = pressure * turn * t[o + CHORD]!;
+      const couple = pressure * turn * t[CHORD]!;
       const px = alongN * nx + alongC * cx;
       const py = alongN * ny;
       const pz = alongN * nz + alongC * cz;
       fx += px;
       fy += py;
       fz += pz;
-      mx += y * pz - z * py + couple * t[o + SX]!;
-      my += z * px - x * pz + couple * t[o + SY]!;
-      mz += x * py - y * px + couple * t[o + SZ]!;
+      mx += y * pz - z * py + couple * t[SX]!;
+      my += z * px - x * pz + couple * t[SY]!;
+      mz += x * py - y * px + couple * t[SZ]!;
     }
     const total = Math.sqrt(vx0 * vx0 + vy0 * vy0 + vz0 * vz0);
     const bodyX = -0.5 * rho * this.bodyDrag * total * vx0;

@@ -124,7 +124,8 @@ export class Plant {
     if (this.panelsDue < 0.5 * dt) {
       this.panelsDue += Math.max(dt, PANEL_STEP_S);
       for (let i = 0; i < this.motors.length; i++) this.panels.wake[i] = this.motors[i]!.wake;
-      this.panels.evaluate(air, w, this.deflections, rho);
+      this.panels.rho = rho;
+      this.panels.evaluate(air, w, this.deflections);
     }
     const f = this.panels.force;
     const m = this.panels.moment;
@@ -159,7 +160,8 @@ export class Plant {
       const vy = air[1]! + r * x - p * z;
       const vz = air[2]! + p * y - q * x;
       const axial = vx * ax + vy * ay + vz * az;
-      unit.step(this.duties[i]!, this.battery.voltage, axial, rho, dt);
+      unit.meet(this.duties[i]!, this.battery.voltage, axial, rho);
+      unit.step(dt);
       let px = unit.thrust * ax;
       let py = unit.thrust * ay;
       let pz = unit.thrust * az;
@@ -182,7 +184,8 @@ export class Plant {
       hz += h * az;
       current += unit.currentA;
     }
-    this.battery.draw(current, dt);
+    this.battery.currentA = current;
+    this.battery.step(dt);
     const above = this.height - this.ground;
     if (above < this.contact.reach) {
       this.contact.evaluate(above, v, this.attitude, w);
@@ -210,7 +213,7 @@ export class Plant {
     v[0]! += a[0]! * dt;
     v[1]! += a[1]! * dt;
     v[2]! += (a[2]! + GRAVITY) * dt;
-    integrate(this.attitude, w[0]!, w[1]!, w[2]!, dt);
+    integrate(this.attitude, w, dt);
     this.position[0]! += v[0]! * dt;
     this.position[1]! += v[1]! * dt;
     this.position[2]! += v[2]! * dt;

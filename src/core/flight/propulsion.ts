@@ -1,5 +1,6 @@
 import type { Motor } from '../airframe/airframe.ts';
 import { clamp } from '../math/scalar.ts';
+import { SEA_LEVEL_DENSITY } from './atmosphere.ts';
 
 /**
  * Coefficients of a fixed-pitch propeller from pitch over diameter: straight line for thrust, parabola for
@@ -56,6 +57,10 @@ export class MotorUnit {
   /** What the disc adds to the air far behind it, m/s: sqrt(V^2 + 2 T/(rho A)) - V (momentum theory). */
   wake = 0;
   propellerFitted = true;
+  private duty = 0;
+  private supplyV = 0;
+  private airspeed = 0;
+  private rho = SEA_LEVEL_DENSITY;
 
   constructor(readonly motor: Motor) {
     this.curve = propellerCurve(motor.propDiameterM, motor.propPitchM);
@@ -72,10 +77,22 @@ export class MotorUnit {
     this.inertia = (1.3 * d ** 3 * d * d) / 12 + BELL_INERTIA;
   }
 
-  /** @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3 */
-  step(duty: number, supplyV: number, airspeed: number, rho: number, dt: number): void {
+  /**
+   * What acts on it from now on. Apart from `step`, since a call that is too large to be put in line would put its
+   * numbers on the heap each time.
+   * @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3
+   */
+  meet(duty: number, supplyV: number, airspeed: number, rho: number): void {
+    this.duty = duty;
+    this.supplyV = supplyV;
+    this.airspeed = airspeed;
+    this.rho = rho;
+  }
+
+  step(dt: number): void {
+    const { duty, rho } = this;
     const back = this.omega * this.torqueConstant;
-    const drive = (duty * supplyV - back) / this.resistanceOhm;
+    const drive = (duty * this.supplyV - back) / this.resistanceOhm;
     // A controller does not brake: below back-EMF the bridge is open and no current flows.
     const limit = this.maxCurrentA;
     const current = duty > 0.01 && drive > 0 ? Math.min(drive, limit) : 0;
@@ -83,7 +100,7 @@ export class MotorUnit {
     const n = this.omega / (2 * Math.PI);
     const turning = n > 0.5;
     if (this.propellerFitted && turning) {
-      const forward = Math.max(airspeed, 0);
+      const forward = Math.max(this.airspeed, 0);
       const advance = forward / (n * this.diameterM);
       const head = rho * n * n;
       this.thrust = thrustCoefficient(this.curve, advance) * head * this.d4;
@@ -104,7 +121,8 @@ export class MotorUnit {
 
   /** Runs to the steady speed at a duty: for starting values, not for flight. */
   settle(duty: number, supplyV: number, airspeed: number, rho: number): void {
-    for (let k = 0; k < 1500; k++) this.step(duty, supplyV, airspeed, rho, 0.001);
+    this.meet(duty, supplyV, airspeed, rho);
+    for (let k = 0; k < 1500; k++) this.step(0.001);
   }
 }
 

@@ -15,7 +15,8 @@ const surface = (change: Partial<typeof linkage> | null = {}): Surface => ({
   ...(change ? { linkage: { ...linkage, ...change } } : {}),
 });
 const settle = (servo: Servo, share: number) => {
-  for (let k = 0; k < 2000; k++) servo.step(share, 0.001);
+  servo.share = share;
+  for (let k = 0; k < 2000; k++) servo.step(0.001);
   return servo.deflection;
 };
 
@@ -32,9 +33,11 @@ describe('a servo with its rod', () => {
 
   it('moves at its own speed and no faster', () => {
     const servo = new Servo(surface({ hornMm: 10 }));
-    for (let k = 0; k < 100; k++) servo.step(1, 0.001);
+    servo.share = 1;
+    for (let k = 0; k < 100; k++) servo.step(0.001);
     expect(servo.deflection / DEG).toBeCloseTo(30, 6);
-    for (let k = 0; k < 100; k++) servo.step(-1, 0.001);
+    servo.share = -1;
+    for (let k = 0; k < 100; k++) servo.step(0.001);
     expect(servo.deflection).toBeCloseTo(0, 6);
   });
 
@@ -60,7 +63,8 @@ describe('a servo with its rod', () => {
         fc.double({ min: 2, max: 100, noNaN: true }),
         (share, armMm) => {
           const servo = new Servo(surface({ armMm, hornMm: 5, servoTravelDeg: 90 }));
-          for (let k = 0; k < 400; k++) servo.step(share, 0.001);
+          servo.share = share;
+          for (let k = 0; k < 400; k++) servo.step(0.001);
           expect(Math.abs(servo.deflection)).toBeLessThanOrEqual(Math.PI / 2);
         },
       ),

@@ -11,6 +11,8 @@ const USUAL_SLOP = 0.3 * DEG;
  * rod, horn sin(d) = arm sin(servo), and has play that the surface has to cross when it turns back.
  */
 export class Servo {
+  /** Where the pulse asks it to stand, -1..1 of its travel. Set before `step`, which a number given to it would slow. */
+  share = 0;
   /** Surface deflection, rad. */
   deflection = 0;
   /** Deflection at full travel, rad. */
@@ -31,9 +33,8 @@ export class Servo {
     this.throw = surfaceAngle(this.travel, this.ratio);
   }
 
-  /** @param share where the pulse asks the servo to stand, -1..1 of its travel */
-  step(share: number, dt: number): void {
-    const target = clamp(share, -1.1, 1.1) * this.travel;
+  step(dt: number): void {
+    const target = clamp(this.share, -1.1, 1.1) * this.travel;
     const reach = this.speed * dt;
     const off = target - this.angle;
     if (off !== 0) {

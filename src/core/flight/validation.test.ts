@@ -102,7 +102,7 @@ describe('a clean glide', () => {
       deflectionsFor(a, 'pitch', trim.pitch, d);
       const at = (alpha: number, q: number) => {
         const v = Float64Array.of(mean * Math.cos(alpha), 0, mean * Math.sin(alpha));
-        panels.evaluate(v, Float64Array.of(0, q, 0), d, SEA_LEVEL_DENSITY);
+        panels.evaluate(v, Float64Array.of(0, q, 0), d);
         return [panels.moment[1]! / inertiaOf(a).yy, panels.force[2]! / a.massKg] as const;
       };
       const [m0, z0] = at(trim.alpha, 0);
@@ -125,12 +125,7 @@ describe('stall', () => {
     const most = (speed: number) => {
       let lift = 0;
       for (let alpha = 0; alpha < 0.6; alpha += 0.005) {
-        panels.evaluate(
-          Float64Array.of(speed * Math.cos(alpha), 0, speed * Math.sin(alpha)),
-          still,
-          d,
-          SEA_LEVEL_DENSITY,
-        );
+        panels.evaluate(Float64Array.of(speed * Math.cos(alpha), 0, speed * Math.sin(alpha)), still, d);
         lift = Math.max(lift, -panels.force[2]!);
       }
       return lift;
@@ -146,7 +141,7 @@ describe('stall', () => {
       const panels = new PanelModel({ ...a, motors: [] });
       const d = new Float64Array(panels.surfaceIds.length);
       const v = 1.3 * stallSpeed(a);
-      panels.evaluate(Float64Array.of(v * Math.cos(0.6), 0, v * Math.sin(0.6)), still, d, SEA_LEVEL_DENSITY);
+      panels.evaluate(Float64Array.of(v * Math.cos(0.6), 0, v * Math.sin(0.6)), still, d);
       expect(panels.moment[1]).toBeLessThan(0);
     }
   });
@@ -170,13 +165,13 @@ describe('a coordinated turn of thirty degrees', () => {
       const v = Float64Array.of(speed * Math.cos(trim.alpha), 0, speed * Math.sin(trim.alpha));
       // Coordinated: the slip at which no side force is felt.
       for (let k = 0; k < 12; k++) {
-        panels.evaluate(v, w, d, SEA_LEVEL_DENSITY);
+        panels.evaluate(v, w, d);
         const f0 = panels.force[1]!;
         v[1]! += 0.01;
-        panels.evaluate(v, w, d, SEA_LEVEL_DENSITY);
+        panels.evaluate(v, w, d);
         v[1]! += -0.01 - (f0 * 0.01) / (panels.force[1]! - f0);
       }
-      panels.evaluate(v, w, d, SEA_LEVEL_DENSITY);
+      panels.evaluate(v, w, d);
       const f = toEarth(new Float64Array(3), q, panels.force);
       // The level part of the force across the path is m V^2/R.
       const radius = (a.massKg * speed * speed) / Math.abs(f[1]!);
@@ -195,7 +190,7 @@ describe('each craft answers the right way', () => {
     const v = Float64Array.of(speed * Math.cos(trim.alpha), 0, speed * Math.sin(trim.alpha));
     const moment = (axis: 'roll' | 'pitch' | 'yaw', command: number) => {
       deflectionsFor(a, axis, command, d);
-      panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+      panels.evaluate(v, still, d);
       return panels.moment[{ roll: 0, pitch: 1, yaw: 2 }[axis]]!;
     };
     expect(moment('roll', 0.5)).toBeGreaterThan(0.05);
@@ -204,7 +199,7 @@ describe('each craft answers the right way', () => {
     if (yaws) expect(moment('yaw', 0.5)).toBeGreaterThan(0.01);
     // Weathercock: slipping to the right turns the nose to the right.
     d.fill(0);
-    panels.evaluate(Float64Array.of(v[0]!, 0.1 * speed, v[2]!), still, d, SEA_LEVEL_DENSITY);
+    panels.evaluate(Float64Array.of(v[0]!, 0.1 * speed, v[2]!), still, d);
     expect(panels.moment[2]).toBeGreaterThan(0);
   });
 
@@ -212,10 +207,10 @@ describe('each craft answers the right way', () => {
     const panels = new PanelModel({ ...sandpiper, motors: [] });
     const d = new Float64Array(panels.surfaceIds.length);
     const v = Float64Array.of(12, 0, 0.5);
-    panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+    panels.evaluate(v, still, d);
     const clean = -panels.force[2]!;
     for (const [i, id] of panels.surfaceIds.entries()) if (id.endsWith('flap')) d[i] = 20 * DEG;
-    panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+    panels.evaluate(v, still, d);
     expect(-panels.force[2]!).toBeGreaterThan(1.2 * clean);
   });
 
@@ -228,7 +223,7 @@ describe('each craft answers the right way', () => {
     const yaw = (wake: number) => {
       panels.wake.fill(wake);
       d[panels.surfaceIds.indexOf('rudder')] = -0.2;
-      panels.evaluate(v, still, d, SEA_LEVEL_DENSITY);
+      panels.evaluate(v, still, d);
       return panels.moment[2]!;
     };
     expect(yaw(8)).toBeGreaterThan(1.15 * yaw(0));
@@ -242,7 +237,8 @@ describe('propulsion', () => {
       const m = a.motors[0]!;
       const unit = new MotorUnit(m);
       const supply = supplyUnderLoad(a);
-      for (let k = 0; k < 4000; k++) unit.step(0.6, supply, 0, SEA_LEVEL_DENSITY, 0.001);
+      unit.meet(0.6, supply, 0, SEA_LEVEL_DENSITY);
+      for (let k = 0; k < 4000; k++) unit.step(0.001);
       const n = unit.omega / (2 * Math.PI);
       const d = m.propDiameterM;
       expect(unit.thrust).toBeCloseTo(

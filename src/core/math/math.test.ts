@@ -61,7 +61,7 @@ describe('quaternions', () => {
 
   it('integrate a steady rate to its angle', () => {
     const q = quat();
-    for (let k = 0; k < 1000; k++) integrate(q, 30 * DEG, 0, 0, 0.001);
+    for (let k = 0; k < 1000; k++) integrate(q, Float64Array.of(30 * DEG, 0, 0), 0.001);
     expect(rollOf(q) / DEG).toBeCloseTo(30, 3);
     expect(dot([q[1]!, q[2]!, q[3]!], [q[1]!, q[2]!, q[3]!]) + q[0]! ** 2).toBeCloseTo(1, 12);
   });

@@ -40,15 +40,20 @@ export function yawOf(q: Quat): number {
 
 /** out = q v q*, body to earth. out may be v. */
 export function toEarth(out: Vec3, q: Quat, v: Vec3): Vec3 {
-  return rotate(out, q[0]!, q[1]!, q[2]!, q[3]!, v);
+  return rotate(out, q, 1, v);
 }
 
 /** out = q* v q, earth to body. out may be v. */
 export function toBody(out: Vec3, q: Quat, v: Vec3): Vec3 {
-  return rotate(out, q[0]!, -q[1]!, -q[2]!, -q[3]!, v);
+  return rotate(out, q, -1, v);
 }
 
-function rotate(out: Vec3, w: number, x: number, y: number, z: number, v: Vec3): Vec3 {
+/** @param sense 1 by q, -1 by its conjugate. Small numbers and arrays only: others would be put on the heap. */
+function rotate(out: Vec3, q: Quat, sense: 1 | -1, v: Vec3): Vec3 {
+  const w = q[0]!;
+  const x = sense * q[1]!;
+  const y = sense * q[2]!;
+  const z = sense * q[3]!;
   const vx = v[0]!;
   const vy = v[1]!;
   const vz = v[2]!;
@@ -61,9 +66,12 @@ function rotate(out: Vec3, w: number, x: number, y: number, z: number, v: Vec3):
   return out;
 }
 
-/** Advances q by the body rate (p, q, r) in rad/s over dt seconds and renormalises. */
-export function integrate(q: Quat, p: number, qr: number, r: number, dt: number): void {
+/** Advances q by the body rates in rad/s over dt seconds and renormalises. */
+export function integrate(q: Quat, rates: Vec3, dt: number): void {
   const h = dt / 2;
+  const p = rates[0]!;
+  const qr = rates[1]!;
+  const r = rates[2]!;
   const w = q[0]!;
   const x = q[1]!;
   const y = q[2]!;

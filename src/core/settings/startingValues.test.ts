@@ -138,7 +138,8 @@ describe('rate loops of rotors', () => {
     end.settle(hover + 0.01, supply, 0, SEA_LEVEL_DENSITY);
     let lag = 0;
     while (unit.omega < from + (1 - Math.exp(-1)) * (end.omega - from)) {
-      unit.step(hover + 0.01, supply, 0, SEA_LEVEL_DENSITY, 1e-4);
+      unit.meet(hover + 0.01, supply, 0, SEA_LEVEL_DENSITY);
+      unit.step(1e-4);
       lag += 1e-4;
     }
     const optimum = Math.min(22, 1 / (2 * (lag + 0.008)));

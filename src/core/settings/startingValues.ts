@@ -149,7 +149,7 @@ function answerOf(airframe: Airframe, axis: 0 | 1 | 2, speed: number): Axis {
   const inertia = inertiaOf(airframe);
   const i = [inertia.xx, inertia.yy, inertia.zz][axis]!;
   const evaluate = (): [moment: number, side: number] => {
-    panels.evaluate(v, w, d, RHO);
+    panels.evaluate(v, w, d);
     return [panels.moment[axis]! / i, panels.force[axis === 1 ? 2 : 1]! / airframe.massKg];
   };
   const [m0, f0] = evaluate();
@@ -389,7 +389,8 @@ function motorLag(airframe: Airframe, duty: number): number {
   end.settle(duty + 0.05, supply, 0, RHO);
   let t = 0;
   while (unit.omega < from + 0.63 * (end.omega - from) && t < 0.5) {
-    unit.step(duty + 0.05, supply, 0, RHO, 0.0005);
+    unit.meet(duty + 0.05, supply, 0, RHO);
+    unit.step(0.0005);
     t += 0.0005;
   }
   return t;
