@@ -1,13 +1,16 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { Session } from 'node:inspector/promises';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { chanceLoss } from '../src/bench/chanceLoss.ts';
 import { Rehearsal, type RehearsalInput } from '../src/bench/rehearsal.ts';
 import { flyAll, rehearseBatch } from '../src/cli/batch.ts';
+import { turnstone } from '../src/core/airframe/library.ts';
 import { massifH7A, massifH7B } from '../src/core/board/boards.ts';
 import { solve } from '../src/core/board/solve.ts';
 import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
+import { Plant } from '../src/core/flight/plant.ts';
 import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts';
 import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
@@ -42,7 +45,7 @@ function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
   return { airframe: craft.airframe, values, truth: craft.bench!, terrain: torvholm };
 }
 
-export function flight(name = 'turnstone'): Rehearsal {
+function flight(name = 'turnstone'): Rehearsal {
   const scenario = parseScenario(
     {
       seed: 3,
@@ -104,6 +107,43 @@ function heapGrowthMb(): number {
   r.advance(600_000);
   collect();
   return (process.memoryUsage().heapUsed - before) / 1e6;
+}
+
+/** Bytes put on the heap in each of so many steps, whether collected again or not. */
+async function allocatedPerStep(steps: number, work: () => void): Promise<number> {
+  const session = new Session();
+  session.connect();
+  await session.post('HeapProfiler.startSampling', {
+    samplingInterval: 4096,
+    includeObjectsCollectedByMajorGC: true,
+    includeObjectsCollectedByMinorGC: true,
+  });
+  work();
+  const { profile } = await session.post('HeapProfiler.stopSampling');
+  session.disconnect();
+  const sum = (node: typeof profile.head): number =>
+    node.children.reduce((all, child) => all + sum(child), node.selfSize);
+  return sum(profile.head) / steps;
+}
+
+/** Of the plant alone, and of everything: the rest is mostly what a GNSS receiver says five times a second. */
+async function allocations(): Promise<{ plant: number; all: number }> {
+  const steps = 100_000;
+  const plant = new Plant(turnstone);
+  plant.position[2] = -500;
+  plant.velocity[0] = 16;
+  plant.duties.fill(0.5);
+  const wind = new Float64Array(3);
+  const fly = () => {
+    for (let k = 0; k < steps; k++) plant.step(wind, 0.001);
+  };
+  fly();
+  const r = flight();
+  r.advance(steps);
+  return {
+    plant: await allocatedPerStep(steps, fly),
+    all: await allocatedPerStep(steps, () => r.advance(steps)),
+  };
 }
 
 async function roundTrips(): Promise<{ trips: number; settings: number }> {
@@ -206,6 +246,9 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   add('bench.realtime.avocet', realTimeFactor('avocet'), 'x', 200, 'higher');
   const heap = heapGrowthMb();
   if (Number.isFinite(heap)) add('bench.heapgrowth.10min', heap, 'MB', 1, 'lower');
+  const allocated = await allocations();
+  add('plant.allocation', allocated.plant, 'B per step', 2, 'lower');
+  add('bench.allocation', allocated.all, 'B per step', 200, 'lower');
   say('Flying one scenario in 240 winds on two threads…');
   const batch = await batchSeconds();
   add('batch.240', batch.seconds, `s (${batch.home} of ${batch.total} home)`, 180, 'lower');
