@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { bench, holdOutput, open, openBench, plugIn, write } from './helpers.ts';
+import { bench, closeBench, holdOutput, open, openBench, plugIn, write } from './helpers.ts';
 
 const good = readFileSync('demo/turnstone.wanderweg.json', 'utf8');
 
@@ -107,6 +107,27 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
     .first();
   await expect(motor).not.toHaveAttribute('data-live', 'yes', { timeout: 8000 });
   expect(faults).toEqual([]);
+});
+
+test('a page that stalls while an output is held: the board stops it, and the page says so', async ({
+  page,
+}) => {
+  await open(page, '/steer/which-moved');
+  await plugIn(page, true);
+  await closeBench(page);
+  await page.getByLabel('The propellers are off').click();
+  await holdOutput(page);
+  // Longer than the board waits to be told again.
+  await page.evaluate(() => {
+    const start = performance.now();
+    while (performance.now() - start < 700);
+  });
+  await expect(page.getByText('The board stopped by itself')).toBeVisible();
+  await expect(page.getByText('moving now')).toBeHidden();
+  await page.keyboard.up(' ');
+  await holdOutput(page);
+  await page.keyboard.up(' ');
+  await expect(page.getByText('Stops when you let go')).toBeVisible();
 });
 
 const refusals = {
