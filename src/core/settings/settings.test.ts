@@ -105,6 +105,12 @@ describe('settings as TOML', () => {
     expect(parsed).toEqual({ ok: true, values: { 'return.height': 200, 'return.speed': 17.5 } });
   });
 
+  it('may write a choice among numbers as a number', () => {
+    const parsed = settingsFromToml(pfadCatalogue, 'gnss.baud = 9600\n');
+    expect(parsed).toEqual({ ok: true, values: { 'gnss.baud': '9600' } });
+    expect(settingsFromToml(pfadCatalogue, 'gnss.baud = 9601\n').ok).toBe(false);
+  });
+
   it('name the line of an unknown key, a wrong type and a value out of range, and take nothing', () => {
     const text = 'return.height = 100\nreturn.hight = 100\nlost.action = 3\n\n[nav]\nspeed = 900\n';
     const parsed = settingsFromToml(pfadCatalogue, text);

@@ -53,13 +53,22 @@ export function settingsFromToml(catalogue: Catalogue, text: string): ParsedText
   const faults: TextFault[] = [];
   const values: Record<string, SettingValue> = {};
   for (const [key, raw] of flat) {
-    const value = typeof raw === 'bigint' ? Number(raw) : raw;
+    const value = plainValue(catalogue, key, raw);
     const refusal = catalogue.checkValue(key, value);
     if (refusal) faults.push({ line: lineOf(text, key), why: refusal.why });
     else values[key] = value as SettingValue;
   }
   if (faults.length > 0) return { ok: false, faults: faults.sort((a, b) => a.line - b.line) };
   return { ok: true, values };
+}
+
+/** A baud is a choice, but nobody would think of quotes: a number stands for the choice that is written like it. */
+function plainValue(catalogue: Catalogue, key: string, raw: unknown): unknown {
+  const value = typeof raw === 'bigint' ? Number(raw) : raw;
+  const text = String(value);
+  return typeof value === 'number' && catalogue.entry(key)?.choices?.some((c) => c.value === text)
+    ? text
+    : value;
 }
 
 function flatten(table: Record<string, unknown>, prefix: string, out: Map<string, unknown>): void {
