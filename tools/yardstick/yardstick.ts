@@ -55,7 +55,7 @@ function describe(p: Plant): string {
     m.tailPanels,
     p.motors.length,
     m.surfaceIds.length,
-    ...m.table,
+    ...m.rows.flatMap((row) => [...row]),
     ...m.surfaceOf,
     ...m.wakeShare,
     m.wingArea,

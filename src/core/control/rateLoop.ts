@@ -14,7 +14,7 @@ export interface RateGains {
  * grows with V; the rest by (V_ref/V)^2, since its moment grows with V^2.
  */
 export class RateLoop {
-  /** What is asked for and what is measured, rad/s, and V_ref/V. Set before `step`, which numbers given to it would slow. */
+  /** What is asked for and what is measured, rad/s, and V_ref/V. Set before `step`: numbers given to a call go on the heap. */
   demand = 0;
   rate = 0;
   speedRatio = 1;

@@ -16,7 +16,7 @@ const FIN_MIRROR = 1.5;
 /** Radius of a propeller's wake over that of the propeller: it contracts behind the disc. */
 const WAKE_RADIUS = 0.85;
 
-/** Numbers a panel takes in the flat table, in this order. */
+/** What the numbers of a panel are, in this order. */
 const X = 0;
 const Y = 1;
 const Z = 2;
@@ -38,7 +38,6 @@ const SX = 17;
 const SY = 18;
 const SZ = 19;
 const CHORD = 20;
-export const PANEL_STRIDE = 21;
 
 /**
  * Panel aerodynamics of one craft (HANDBOOK section 3): each strip of wing, tail and fin meets its own flow
@@ -61,9 +60,8 @@ export class PanelModel {
   /** Density of the air, kg/m^3. Set before `evaluate`. */
   rho = SEA_LEVEL_DENSITY;
 
-  /** Rows of `PANEL_STRIDE` numbers. Public for the yardstick in C and for drawing. */
-  readonly table: Float64Array;
-  private readonly rows: readonly Float64Array[];
+  /** The numbers of each panel. Public for the yardstick in C. */
+  readonly rows: readonly Float64Array[];
   readonly surfaceOf: Int8Array;
   readonly wakeShare: Float64Array;
   /** Panels that lie in some propeller's wake. */
@@ -97,7 +95,6 @@ export class PanelModel {
     this.tailPanels = rows.length;
     cut('fin');
     this.count = rows.length;
-    this.table = Float64Array.from(rows.flat());
     this.rows = rows.map((row) => Float64Array.from(row));
     this.surfaceOf = Int8Array.from(owners);
     this.wakeShare = Float64Array.from(shares);

@@ -89,6 +89,7 @@ export class MotorUnit {
     this.rho = rho;
   }
 
+  /** One step of dt seconds under what `meet` was told. */
   step(dt: number): void {
     const { duty, rho } = this;
     const back = this.omega * this.torqueConstant;

@@ -11,7 +11,7 @@ const USUAL_SLOP = 0.3 * DEG;
  * rod, horn sin(d) = arm sin(servo), and has play that the surface has to cross when it turns back.
  */
 export class Servo {
-  /** Where the pulse asks it to stand, -1..1 of its travel. Set before `step`, which a number given to it would slow. */
+  /** Where the pulse asks it to stand, -1..1 of its travel. Set before `step`: a number given to a call goes on the heap. */
   share = 0;
   /** Surface deflection, rad. */
   deflection = 0;
@@ -33,6 +33,7 @@ export class Servo {
     this.throw = surfaceAngle(this.travel, this.ratio);
   }
 
+  /** Moves towards `share` for dt seconds. */
   step(dt: number): void {
     const target = clamp(this.share, -1.1, 1.1) * this.travel;
     const reach = this.speed * dt;
