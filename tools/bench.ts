@@ -18,7 +18,7 @@ import { Random } from '../src/core/math/random.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
-import { inPage, keepMs, legChangeMs } from './benchInPage.ts';
+import { inPage, keepMs, legChangeMs, telemetryMs } from './benchInPage.ts';
 import { yardstick } from './yardstick/yardstick.ts';
 
 const RETURNS = 200;
@@ -275,10 +275,14 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   say('Changing legs…');
   const change = await inPage(legChangeMs);
   if (change !== null) add('app.legchange', change, 'ms', 100, 'lower');
+  say('Watching a board for half a minute…');
+  const watched = await inPage(telemetryMs);
+  if (watched !== null)
+    add('app.telemetry.longest-task', watched, 'ms of the main thread in 30 s', 50, 'lower');
   say('Looking through a thousand snapshots…');
   const kept = await inPage(keepMs);
   if (kept) {
-    add('keep.longest-frame', kept.frame, 'ms with 1000 snapshots', 50, 'lower');
+    add('keep.longest-task', kept.frame, 'ms with 1000 snapshots', 50, 'lower');
     add('keep.compare', kept.compare, 'ms for 450 settings', 100, 'lower');
   }
   if (json) process.stdout.write(`${JSON.stringify({ figures })}\n`);
