@@ -1,3 +1,4 @@
+import { boardOf } from '#core/board/boards.ts';
 import { type Offer, offersFor, type Release } from '#core/formats/releases.ts';
 import { formatBytes } from '#core/units/units.ts';
 import { chooseFile, chooseRelease, letGoOfImage } from '../../flashing/imageInHand.ts';
@@ -17,11 +18,12 @@ export function Releases() {
   const { catalogue, cached, fetching, inHand, run } = useApp((s) => s.firmware);
   const running = useApp((s) => (s.board.link === 'ready' ? (s.board.identity?.version ?? '') : ''));
   const target = useTarget();
+  const model = boardOf(target);
   const busy = !['idle', 'runs', 'failed', 'interrupted'].includes(run.kind);
   return (
     <section aria-label="Releases">
       <p className="label">
-        For {target || 'your board'}
+        For {model ? `${model.name}, revision ${model.revision}` : target || 'your board'}
         {cached && ', as fetched before: the service does not answer'}
       </p>
       <ul className="mt-1">

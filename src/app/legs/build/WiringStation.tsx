@@ -102,7 +102,7 @@ export default function WiringStation() {
           {onCable && <IntoTray answer={known} disabled={!current} />}
         </p>
       )}
-      <div className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_256px]">
+      <div className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px]">
         <div>
           {known?.ok && (
             <button

@@ -21,6 +21,14 @@ const outputNames: Readonly<Record<OutputKind, string>> = {
   dshot600: 'motor, DShot 600',
   led: 'LED strip',
 };
+/** How one that is in the list is driven, in few words. */
+const drivenBy: Readonly<Record<OutputKind, string>> = {
+  'servo-pwm': 'servo',
+  'motor-pwm': 'pulses',
+  dshot300: 'DShot 300',
+  dshot600: 'DShot 600',
+  led: 'LED',
+};
 
 /** Wishes by kind, each to change or take away, and one list to add from. */
 export function WishList({
@@ -108,7 +116,7 @@ export function WishList({
             <select
               aria-label={`How ${o.name} is driven`}
               title={protocolOf(o)}
-              className="w-[76px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              className="w-[84px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
               value={o.kind}
               onChange={(e) =>
                 onChange({
@@ -119,7 +127,7 @@ export function WishList({
                 })
               }
             >
-              {Object.entries(outputNames).map(([kind, name]) => (
+              {Object.entries(drivenBy).map(([kind, name]) => (
                 <option key={kind} value={kind}>
                   {name}
                 </option>
