@@ -86,7 +86,7 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
   });
   await expect(
     page.getByText(/The link went quiet during the write|No board is connected\. The edits stay/),
-  ).toBeVisible({ timeout: 20_000 });
+  ).toBeVisible({ timeout: 40_000 });
   await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
   await plugIn(page);
   // The board holds all of it or none; either way the tray says what is left to do.
@@ -105,7 +105,7 @@ test('the cable pulled while reading, writing and holding loses nothing', async 
     .getByRole('region', { name: 'Bench, simulated' })
     .locator('ellipse[data-part=right-motor]')
     .first();
-  await expect(motor).not.toHaveAttribute('data-live', 'yes', { timeout: 8000 });
+  await expect(motor).not.toHaveAttribute('data-live', 'yes', { timeout: 40_000 });
   expect(faults).toEqual([]);
 });
 

@@ -67,7 +67,7 @@ test('blockers are named, go one by one, and the craft arms', async ({ page }) =
   await page.keyboard.press('Escape');
   await bench(page, 'Battery', true);
   await bench(page, 'Craft is', true);
-  await expect(page.getByText('no, ready')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('no, ready')).toBeVisible({ timeout: 90_000 });
   await bench(page, 'Arm', true);
   const pane = page.getByRole('complementary');
   await expect(pane.getByText('yes', { exact: true })).toBeVisible();

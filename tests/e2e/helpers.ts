@@ -43,7 +43,7 @@ export async function plugIn(page: Page, battery = false): Promise<void> {
 /** Writes and waits until the board has read everything back. */
 export async function write(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Write to board' }).click();
-  await expect(page.getByText(/The board read back all \d+ as sent/)).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText(/The board read back all \d+ as sent/)).toBeVisible({ timeout: 40_000 });
 }
 
 /** Holds the output chosen, by key, until the board says that it moves. */

@@ -55,7 +55,7 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await page.getByRole('button', { name: 'in the air' }).click();
   // Drawn in software here, which takes its time on a busy machine.
   await expect(page.getByRole('img', { name: /in the air: bank|against the horizon/ })).toBeVisible({
-    timeout: 30_000,
+    timeout: 90_000,
   });
   await page.getByRole('button', { name: 'map' }).click();
   await expect(page.getByLabel('Map of Torvholm with the track')).toBeVisible();

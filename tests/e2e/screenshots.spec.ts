@@ -63,7 +63,7 @@ test('the main views', async ({ page }) => {
     buffer: readFileSync('demo/turnstone.wanderweg.json'),
   });
   await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
-  await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 15_000 });
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 40_000 });
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
   await go(page, '/steer/sticks');
@@ -134,7 +134,7 @@ test('weights, and a firmware on its way to a second-hand board', async ({ page 
   await go(page, '/build/firmware');
   await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
   await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
-  await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await page.waitForTimeout(900);
   await shot(page, 'build-firmware');
 });
