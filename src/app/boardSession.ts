@@ -155,11 +155,6 @@ export function openLink(): LinkClient {
   return client;
 }
 
-/** The person pulled the cable. */
-export function unplug(): void {
-  client?.close();
-}
-
 /** Drops the link without waiting for what it says. */
 export function disconnect(): void {
   const old = client;

@@ -148,20 +148,12 @@ export async function chooseCraft(airframe: Airframe): Promise<void> {
 export async function benchControl(change: Partial<BenchControls>): Promise<void> {
   await bench.control(change);
   if (change.usb === true) await (await board()).connect();
-  if (change.usb === false) (await board()).unplug();
-}
-
-/** Takes another board off the shelf and joins it to the craft on the bench. */
-export async function takeBoard(serial: string): Promise<void> {
-  (await board()).unplug();
-  await bench.takeBoard(serial);
 }
 
 /** Solders the craft on the bench anew: the cable and the battery come out for it. */
 export async function solder(truth: BenchTruth): Promise<void> {
   const { file, airframe } = store.getState().craft;
   if (!file || !airframe) return;
-  (await board()).unplug();
   await bench.control({ usb: false, battery: false });
   store.dispatch(benchSoldered(truth));
   await bench.setUp(airframe, truth, store.getState().settings.base, false);

@@ -4,7 +4,7 @@ import { type ActuatorId, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
 import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
-import { benchControl, takeBoard } from '../session.ts';
+import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
@@ -175,7 +175,7 @@ function BoardOnBench({
         <select
           className="min-w-0 flex-1 rounded-[4px] border border-wood-dark bg-transparent px-1 py-0.5"
           value={state.serial}
-          onChange={(e) => void takeBoard(e.target.value)}
+          onChange={(e) => void bench.takeBoard(e.target.value)}
         >
           {shelf.map((b) => (
             <option key={b.serial} value={b.serial} className="bg-sheet text-ink">
