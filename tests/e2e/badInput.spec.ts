@@ -1,10 +1,10 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { bench, closeBench, holdOutput, open, openBench, plugIn, write } from './helpers.ts';
 
 const good = readFileSync('demo/turnstone.wanderweg.json', 'utf8');
 
-test('a craft file that cannot be opened says why, and the craft stays', async ({ page }) => {
+test('a craft file that cannot be opened says why, and the craft stays', async ({ page }, info) => {
   await open(page);
   const files: [string, string | Buffer, RegExp][] = [
     ['not-json', 'hello', /not JSON/],
@@ -14,11 +14,9 @@ test('a craft file that cannot be opened says why, and the craft stays', async (
     ['huge', Buffer.alloc(49_000_000, 32), /49 MB/],
   ];
   for (const [name, content, why] of files) {
-    await page.getByLabel('Craft file').setInputFiles({
-      name: `${name}.json`,
-      mimeType: 'application/json',
-      buffer: Buffer.from(content as string),
-    });
+    const file = info.outputPath(`${name}.json`);
+    writeFileSync(file, content);
+    await page.getByLabel('Craft file').setInputFiles(file);
     const dialog = page.getByRole('dialog');
     await expect(dialog.getByRole('alert')).toContainText(why);
     await expect(dialog).toContainText('open as before');
