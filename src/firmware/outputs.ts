@@ -16,6 +16,9 @@ export interface Command {
 /** So much of a yaw command is kept however little room there is: a craft that spins cannot be flown. */
 const YAW_LEAST = 0.2;
 
+/** More steps than lie between any output's pulses. */
+const MOST_STEPS = 30_000;
+
 /** The mixer's last stage: commands to pulses, each output at its timer's own rate. */
 export class Outputs {
   /** us per output; 0 where nothing is sent. */
@@ -27,6 +30,9 @@ export class Outputs {
   private lowest = 0;
   /** Steps until each output's next pulse. */
   private readonly left = new Int16Array(OUTPUT_COUNT);
+  /** Steps from the last pulse to the next of any output, and how many of them have passed. */
+  private soonest = 0;
+  private waited = 0;
 
   constructor(
     private readonly c: Config,
@@ -36,11 +42,19 @@ export class Outputs {
   step(k: Command, bench: BenchMoves, armed: boolean): void {
     const c = this.c;
     if (c.rotorcraft) this.shareRotors(k, armed);
+    // A timer sends its pulses at its own rate; between them nothing changes on the wire.
+    this.waited++;
+    if (this.waited < this.soonest) return;
+    const { waited, left } = this;
+    this.waited = 0;
+    let soonest = MOST_STEPS;
     for (let i = 0; i < OUTPUT_COUNT; i++) {
       const o = c.outputs[i]!;
-      // A timer sends its pulses at its own rate; between them nothing changes on the wire.
-      if (this.left[i]!-- > 1) continue;
-      this.left[i] = o.everySteps;
+      left[i]! -= waited;
+      const due = left[i]! <= 0;
+      if (due) left[i] = o.everySteps;
+      if (left[i]! < soonest) soonest = left[i]!;
+      if (!due) continue;
       let pulse = 0;
       if (bench.output === i + 1) {
         pulse = o.isMotor
@@ -65,6 +79,7 @@ export class Outputs {
       }
       this.pulses[i] = pulse;
     }
+    this.soonest = soonest;
   }
 
   private wingMotor(i: number, k: Command): number {
