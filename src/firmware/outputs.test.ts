@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { avocet, knot, plainCraft, ruff, turnstone } from '#core/airframe/library.ts';
+import { fellF7 } from '#core/board/fellF7.ts';
 import { deflectionOfPulse } from '#core/mixer/pulse.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { prepared } from '../testing/aloft.ts';
@@ -204,6 +205,31 @@ describe('motors of a twin', () => {
       expect(Math.min(by['left-motor']!, by['right-motor']!)).toBeGreaterThanOrEqual(0);
       expect(Math.max(by['left-motor']!, by['right-motor']!)).toBeLessThanOrEqual(1);
     }
+  });
+});
+
+describe('pulses', () => {
+  it('change only when their own timer sends, each at its own rate', () => {
+    const c = compileConfig(
+      prepared(turnstone, { 'timer.2.rate': '200', 'timer.3.rate': '50' }),
+      fellF7.pads,
+    );
+    const o = new Outputs(c, 0.001);
+    const changed = c.outputs.map((): number[] => []);
+    let before = [...o.pulses];
+    for (let step = 0; step < 100; step++) {
+      // Other commands in every step, so that each pulse that is sent differs from the one before.
+      const turn = 0.005 * step - 0.25;
+      o.step({ roll: turn, pitch: turn, yaw: turn, throttle: 0.5, flap: 0 }, new BenchMoves(), true);
+      o.pulses.forEach((us, i) => {
+        if (us !== before[i]) changed[i]!.push(step);
+      });
+      before = [...o.pulses];
+    }
+    const every = (n: number) => Array.from({ length: 100 / n }, (_, k) => k * n);
+    const servos = c.outputs.flatMap((x, i) => (x.role === 'nothing' || x.isMotor ? [] : [i]));
+    for (const i of servos) expect(changed[i], `output ${i + 1}`).toEqual(every(c.outputs[i]!.everySteps));
+    expect(new Set(servos.map((i) => c.outputs[i]!.everySteps))).toEqual(new Set([5, 20]));
   });
 });
 

@@ -120,7 +120,7 @@ test('a page that stalls while an output is held: the board stops it, and the pa
     const start = performance.now();
     while (performance.now() - start < 700);
   });
-  await expect(page.getByText('The board stopped by itself')).toBeVisible();
+  await expect(page.getByText('The board moves nothing now')).toBeVisible();
   await expect(page.getByText('moving now')).toBeHidden();
   await page.keyboard.up(' ');
   await holdOutput(page);

@@ -51,7 +51,7 @@ export async function holdOutput(page: Page): Promise<void> {
   const hold = page.getByRole('button', { name: /Hold to move output/ });
   const moving = page.getByText('moving now');
   // A page that stalls for longer than the board waits is told to hold again, and does.
-  const stopped = page.getByText('The board stopped by itself');
+  const stopped = page.getByText('The board moves nothing now');
   await expect(hold).toBeEnabled();
   await hold.focus();
   for (;;) {

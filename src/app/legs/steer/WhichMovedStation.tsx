@@ -223,8 +223,8 @@ export default function WhichMovedStation() {
           </HoldButton>
           <span className="min-w-40 flex-1 text-[13px] text-soft">
             {fault ??
-              (stopped
-                ? 'The board stopped by itself: the cable was quiet for too long. Let go and hold again.'
+              (stopped && moving === 0
+                ? 'The board moves nothing now. Let go and hold again.'
                 : allowed
                   ? 'Stops when you let go, or when the cable goes quiet.'
                   : 'Nothing moves until you confirm that the propellers are off.')}
