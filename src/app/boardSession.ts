@@ -35,7 +35,9 @@ export async function connect(): Promise<void> {
   const channel = new MessageChannel();
   store.dispatch(linkReading(0));
   if (!(await bench.plug(transfer(channel.port1, [channel.port1])))) {
-    store.dispatch(linkGone('No board answers on the cable.'));
+    // Pulled again before it was joined, there is nothing to complain of.
+    const state = await bench.state();
+    store.dispatch(linkGone(state?.controls.usb ? 'No board answers on the cable.' : null));
     return;
   }
   const mine = new LinkClient(portTransport(channel.port2));
