@@ -31,6 +31,7 @@ const OpposesStation = lazy(() => import('./legs/steer/OpposesStation.tsx'));
 const LostLinkStation = lazy(() => import('./legs/return/LostLinkStation.tsx'));
 const WayHomeStation = lazy(() => import('./legs/return/WayHomeStation.tsx'));
 const OneFlightStation = lazy(() => import('./legs/rehearse/OneFlightStation.tsx'));
+const TrustStation = lazy(() => import('./legs/rehearse/TrustStation.tsx'));
 const ManyWindsStation = lazy(() => import('./legs/rehearse/ManyWindsStation.tsx'));
 
 const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
@@ -48,6 +49,7 @@ const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
   'way-home': WayHomeStation,
   'one-flight': OneFlightStation,
   'many-winds': ManyWindsStation,
+  trust: TrustStation,
 };
 
 function Place() {

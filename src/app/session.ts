@@ -2,8 +2,9 @@ import { proxy } from 'comlink';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
 import { makeProof, type Seen } from '#core/proofs/proofs.ts';
-import { sameValue } from '#core/settings/catalogue.ts';
+import { sameValue, type Values } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
 import { loadHistory } from './history.ts';
@@ -12,7 +13,7 @@ import { batchDropped } from './store/batchSlice.ts';
 import { writeChanged } from './store/boardSlice.ts';
 import { benchSoldered, craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
-import { flown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
+import { flown, othersFlown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
 import { craftFileNow, homeOnGround, selectFlightPrint, selectValues } from './store/selectors.ts';
 import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
@@ -198,8 +199,10 @@ export async function rehearse(): Promise<void> {
       state.rehearsal.scenario,
       onProgress,
     );
-    if (outcome.kind === 'flown') store.dispatch(flown({ result: outcome.result, flownWith }));
-    else if (outcome.kind === 'cancelled')
+    if (outcome.kind === 'flown') {
+      store.dispatch(flown({ result: outcome.result, flownWith }));
+      void flyOthers(airframe, selectValues(state), file?.bench ?? null, state.rehearsal.scenario);
+    } else if (outcome.kind === 'cancelled')
       store.dispatch(runChanged({ kind: 'cancelled', seconds: outcome.seconds }));
     else store.dispatch(runChanged({ kind: 'failed', why: outcome.why }));
   } catch (error) {
@@ -210,6 +213,20 @@ export async function rehearse(): Promise<void> {
       }),
     );
   }
+}
+
+/** Flies the same with other seeds behind what is shown, and says so when they end otherwise. */
+async function flyOthers(
+  airframe: Airframe,
+  values: Values,
+  truth: BenchTruth | null,
+  scenario: Scenario,
+): Promise<void> {
+  const { flight } = store.getState().rehearsal;
+  const others = await workshop()
+    .otherSeeds(airframe, values, truth, scenario)
+    .catch(() => null);
+  store.dispatch(othersFlown({ flight, others }));
 }
 
 export function cancelRehearsal(): void {

@@ -134,7 +134,9 @@ export class BenchWorld {
       this.loader?.step(STEP_S);
       if (this.loader?.startWanted) this.restart('started by the loader', false);
     }
-    let current = c.battery ? 0.4 : 0;
+    const house = c.battery ? 0.4 : 0;
+    let current = house;
+    if (c.battery) p.battery.share(p.duties, p.motors, house);
     for (let i = 0; i < p.motors.length; i++) {
       const unit = p.motors[i]!;
       unit.meet(c.battery ? p.duties[i]! : 0, p.battery.voltage, 0, 1.2);

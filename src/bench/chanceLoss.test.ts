@@ -13,10 +13,10 @@ describe.each([
   ['a wing', turnstone],
   ['rotors', avocet],
 ] as const)('lost links by chance of %s', (_name, airframe) => {
-  const all = seeds.map((seed) => chanceLoss(airframe, torvholm, seed, true));
+  const all = seeds.map((seed) => chanceLoss(airframe, torvholm, seed, 'gnss-out'));
 
   it('are the same for the same seed, and accepted as scenarios', () => {
-    expect(chanceLoss(airframe, torvholm, 7, true)).toEqual(all[7]);
+    expect(chanceLoss(airframe, torvholm, 7, 'gnss-out')).toEqual(all[7]);
     for (const s of all.slice(0, 20)) expect(parseScenario(s, torvholm).ok).toBe(true);
   });
 
@@ -54,6 +54,15 @@ describe.each([
       expect(back!.atS - dead!.atS).toBeCloseTo(20, 9);
       expect(dead!.atS).toBeGreaterThan(lost!.atS + 30);
     }
-    expect(chanceLoss(airframe, torvholm, 3, false).events).toHaveLength(1);
+    expect(chanceLoss(airframe, torvholm, 3, 'none').events).toHaveLength(1);
+  });
+});
+
+describe('a gusty one', () => {
+  it('blows at 40 % of the cruise with the gusts that the law has for such a wind', () => {
+    const { wind } = chanceLoss(turnstone, torvholm, 5, 'gusts');
+    expect(wind.speedMps / usualCruise(turnstone)).toBeCloseTo(0.4, 9);
+    // By hand: W_20 at 6.1 m is 0.915 of that at 10 m; 0.1 W_20/(0.177 + 0.01646)^0.4.
+    expect(wind.gustMps / wind.speedMps).toBeCloseTo((0.1 * 0.915) / 0.19346 ** 0.4, 2);
   });
 });

@@ -15,11 +15,19 @@ export function usualCruise(airframe: Airframe): number {
 const OUTBOUND_ROOM_M = 70;
 
 /**
+ * What is hard about a lost link by chance: nothing, GNSS dead for 20 s on the way home, or a wind at 10 m of 40 % of
+ * the cruise speed with gusts of their true strength.
+ */
+export type Hardship = 'none' | 'gnss-out' | 'gusts';
+const GUSTY_SHARE = 0.4;
+/** Gusts along the wind over the wind at 10 m: 0.1 W_20/(0.177 + 0.000823 * 20)^0.4 (MIL-F-8785C, 3.7.3.4). */
+const TRUE_GUSTS = 0.177;
+
+/**
  * A lost link somewhere around Mossvik, by chance: bearing, distance, height clear of the ground, wind up to
  * 60 % of the cruise speed from anywhere, time of the loss.
- * @param outage GNSS is dead for 20 s on the way home
  */
-export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, outage: boolean): Scenario {
+export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, hardship: Hardship): Scenario {
   const random = new Random(seed * 7919 + 17);
   const bearingDeg = 360 * random.uniform();
   const rotors = isRotorcraft(airframe);
@@ -33,10 +41,11 @@ export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, o
     top = Math.max(top, groundHeight(terrain, east, north));
   }
   const heightM = Math.max(60, top - MOSSVIK.heightM + OUTBOUND_ROOM_M) + 60 * random.uniform();
-  const speedMps = 0.6 * usualCruise(airframe) * random.uniform();
+  const share = 0.6 * random.uniform();
+  const speedMps = (hardship === 'gusts' ? GUSTY_SHARE : share) * usualCruise(airframe);
   const lostAt = 70 + 110 * random.uniform();
   const events: Scenario['events'] = [{ atS: lostAt, do: 'link-lost' }];
-  if (outage) {
+  if (hardship === 'gnss-out') {
     const from = lostAt + 40 + 60 * random.uniform();
     events.push({ atS: from, do: 'fault', device: 'gnss', fault: 'dead' });
     events.push({ atS: from + 20, do: 'fault', device: 'gnss', fault: 'none' });
@@ -44,7 +53,11 @@ export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, o
   return {
     seed,
     home: { ...MOSSVIK },
-    wind: { speedMps, fromDeg: 360 * random.uniform(), gustMps: 0.15 * speedMps },
+    wind: {
+      speedMps,
+      fromDeg: 360 * random.uniform(),
+      gustMps: (hardship === 'gusts' ? TRUE_GUSTS : 0.15) * speedMps,
+    },
     outbound: { bearingDeg, distanceM, heightM },
     events,
     limitS: 2400,

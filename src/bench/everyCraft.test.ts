@@ -38,7 +38,7 @@ describe('every craft, on its starting values', () => {
   // Two by chance here; `npm run bench -- --returns` flies two hundred of each.
   it.each(flock.map((a) => ({ name: a.name, a })))('$name comes home from a lost link', ({ a }) => {
     for (const outage of [false, true]) {
-      const result = fly(a, chanceLoss(a, torvholm, 7, outage));
+      const result = fly(a, chanceLoss(a, torvholm, 7, outage ? 'gnss-out' : 'none'));
       expect(`${result.verdict}: ${result.reason}`).toMatch(/^home/);
     }
   });
@@ -118,7 +118,9 @@ describe('wiring mistakes come out in the air', () => {
       scenario: short,
       terrain: torvholm,
     });
-    expect(result.verdict).toBe('lost-control');
+    expect(['lost-control', 'terrain']).toContain(result.verdict);
+    expect(result.cause).toBe('wiring');
+    expect(result.reason).toMatch(/ruddervator on output \d+ answers the wrong way/);
   });
 });
 

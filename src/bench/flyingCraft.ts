@@ -1,7 +1,7 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { dayFromField } from '#core/flight/atmosphere.ts';
-import { Plant } from '#core/flight/plant.ts';
+import { HOUSE_CURRENT_A, Plant } from '#core/flight/plant.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
 import { Wind, type WindSettings } from '#core/flight/wind.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
@@ -16,7 +16,6 @@ import { flashWith } from './flashImage.ts';
 import { Wiring } from './wiring.ts';
 
 const WIND_DIVIDER = 10;
-const THROW_S = 0.25;
 
 /** Where a craft flies: the ground, home on it, the air of the day. */
 export interface Field {
@@ -43,13 +42,14 @@ export class FlyingCraft {
   held = true;
   private throwFor = 0;
   private throwAccel = 0;
+  private throwSpeed = 0;
   private tick = 0;
 
   constructor(
     airframe: Airframe,
     values: Values,
     truth: BenchTruth,
-    private readonly field: Field,
+    readonly field: Field,
     seed: number,
     log: FlightLog | null = null,
   ) {
@@ -115,7 +115,8 @@ export class FlyingCraft {
 
   private spin(): void {
     const p = this.plant;
-    let current = 0.9;
+    let current = HOUSE_CURRENT_A;
+    p.battery.share(p.duties, p.motors, HOUSE_CURRENT_A);
     for (let i = 0; i < p.motors.length; i++) {
       const unit = p.motors[i]!;
       unit.meet(p.duties[i]!, p.battery.voltage, 0, 1.22);
@@ -126,10 +127,11 @@ export class FlyingCraft {
     p.battery.step(STEP_S);
   }
 
-  /** An arm swings: the craft is pushed along its nose for a moment and let go. */
-  throw(speedMps: number): void {
-    this.throwFor = THROW_S;
-    this.throwAccel = speedMps / THROW_S;
+  /** An arm, a bungee or a catapult: the craft is pushed along its nose until it has its speed, and let go. m/s, m/s^2 */
+  throw(speedMps: number, accel: number): void {
+    this.throwAccel = accel;
+    this.throwSpeed = speedMps;
+    this.throwFor = speedMps / accel;
   }
 
   private throwing(): void {
@@ -140,7 +142,7 @@ export class FlyingCraft {
     if (this.throwFor > 0) return;
     this.held = false;
     const v = p.velocity.fill(0);
-    v[0] = this.throwAccel * THROW_S;
+    v[0] = this.throwSpeed;
     toEarth(v, p.attitude, v);
   }
 }

@@ -129,7 +129,7 @@ describe('wings, by mode', () => {
     const c = f.pfad.controller;
     expect([c.armed, c.mode]).toEqual([true, 'launch']);
     expect(Math.max(...f.plant.motors.map((m) => m.omega))).toBe(0);
-    f.throw(11);
+    f.throw(11, 45);
     run(f, 8);
     expect(f.plant.height - 38).toBeGreaterThan(15);
     run(f, 4);

@@ -24,6 +24,9 @@ export class Radio {
   /** Three positions: 0, 1, 2. */
   attitude: 0 | 1 | 2 = 0;
   returnHome = false;
+  /** One more switch, on its channel; 0 for none. */
+  switchChannel = 0;
+  switchUs = 1000;
   private due = 0;
   private count = 0;
   private readonly pulses = new Float64Array(16).fill(1500);
@@ -89,6 +92,7 @@ export class Radio {
     p[c.arm - 1] = this.arm ? 2000 : 1000;
     p[c.attitude - 1] = 1000 + 500 * this.attitude;
     p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
+    if (this.switchChannel > 0) p[this.switchChannel - 1] = this.switchUs;
   }
 
   private send(quality: number, failsafe: boolean): void {

@@ -4,8 +4,9 @@ import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { prepared } from '../testing/aloft.ts';
 import { demoCraft, demoValues, torvholm } from '../testing/demoCraft.ts';
-import { rehearse } from './rehearsal.ts';
+import { Rehearsal, rehearse } from './rehearsal.ts';
 
 const craft = demoCraft('turnstone');
 
@@ -21,6 +22,11 @@ function fly(
   if (!parsed.ok) throw new Error(parsed.why);
   return rehearse({ airframe, values, truth: craft.bench!, scenario: parsed.scenario, terrain: torvholm });
 }
+
+/** How the demo craft is wired, whatever else a test sets. */
+const wired = Object.fromEntries(
+  Object.entries(demoValues('turnstone')).filter(([key]) => /^(out|rx|timer|port)\./.test(key)),
+);
 
 const wind = (speedMps: number, fromDeg: number, gustMps = 0.2 * speedMps) => ({
   wind: { speedMps, fromDeg, gustMps },
@@ -103,7 +109,7 @@ describe('Turnstone put right', () => {
 describe('a craft with a mistake', () => {
   it('as found never leaves the hand, and says why', () => {
     const result = fly({}, demoValues('turnstone-as-found'));
-    expect(result.verdict).toBe('lost-control');
+    expect(result).toMatchObject({ verdict: 'not-flown', cause: 'arming' });
     expect(result.reason).toContain('refuses to arm');
   });
 
@@ -162,5 +168,112 @@ describe('a craft whose wiring is not known', () => {
       terrain: torvholm,
     });
     expect(result.verdict).toBe('home');
+  });
+});
+
+describe('a verdict of home', () => {
+  const machine = (scenario: object, values: Values = demoValues('turnstone'), soon = false) => {
+    const parsed = parseScenario(
+      {
+        ...JSON.parse(readFileSync('demo/scenarios/northeast-in-wind.json', 'utf8')),
+        outbound: { bearingDeg: 50, distanceM: 700, heightM: 100 },
+        events: [{ atS: 80, do: 'link-lost' }],
+        ...scenario,
+      },
+      torvholm,
+    );
+    if (!parsed.ok) throw new Error(parsed.why);
+    return new Rehearsal({
+      airframe: craft.airframe,
+      values: { ...values, 'return.height': 110 },
+      truth: craft.bench!,
+      scenario: parsed.scenario,
+      terrain: torvholm,
+      soon,
+    });
+  };
+  const end = (r: Rehearsal) => {
+    while (!r.advance(10_000));
+    return r.result!;
+  };
+
+  it.each([
+    ['circling', {}],
+    ['landed', { 'return.arrival': 'land' }],
+  ])('%s holds for ten minutes more', (_, change) => {
+    const r = machine(wind(4, 250), { ...demoValues('turnstone'), ...change });
+    expect(`${end(r).verdict}: ${r.result!.reason}`).toMatch(/^home/);
+    expect(r.flyOn(600)).toBe('safe');
+  });
+
+  it('is not lost by ending soon: batches say what the whole flight says, in less time', () => {
+    for (const [speed, from] of [
+      [0, 0],
+      [6, 100],
+      [11, 230],
+    ] as const) {
+      const [whole, soon] = [
+        end(machine(wind(speed, from))),
+        end(machine(wind(speed, from), undefined, true)),
+      ];
+      expect(soon.verdict).toBe(whole.verdict);
+      expect(soon.seconds).toBeLessThanOrEqual(whole.seconds);
+      if (speed < 8) expect(soon.seconds).toBeLessThan(whole.seconds - 20);
+    }
+  });
+
+  it('waits for what is still to happen: a gyro that dies above home is not home', () => {
+    const events = [
+      { atS: 80, do: 'link-lost' },
+      { atS: 700, do: 'fault', device: 'gyro', fault: 'dead' },
+    ];
+    const result = end(machine({ events }));
+    expect(result).toMatchObject({ cause: 'device', causeAtS: 700 });
+    expect(result.verdict).not.toBe('home');
+  });
+
+  it('says how near to an edge it came', () => {
+    const calm = end(machine(wind(0, 0)));
+    expect(calm.near).toEqual([]);
+    expect(calm.margins.batteryShare).toBeGreaterThan(0.6);
+    expect(calm.margins.windShare).toBe(0);
+    const windy = end(machine({ wind: { speedMps: 15, fromDeg: 230, gustMps: 1 }, limitS: 2400 }));
+    if (windy.verdict === 'home') expect(windy.near.join(' ')).toMatch(/wind reached \d+ %/);
+  });
+});
+
+describe('a launch', () => {
+  it('by the board’s own hand launch, where a switch is set for it', () => {
+    const launch = { 'mode.launch.channel': 8, 'mode.launch.from': 1700, 'mode.launch.to': 2200 };
+    const result = fly({ events: [], limitS: 40 }, { ...demoValues('turnstone'), ...launch });
+    expect(result.decisions.map((d) => d.text).join(' ')).toMatch(/Hand launch: thrown\./);
+    expect(result.verdict).toBe('timeout');
+  });
+
+  it.each(['bungee', 'catapult'] as const)('by %s carries what no arm can throw', (kind) => {
+    const heavy = { ...craft.airframe, massKg: 2.5 * craft.airframe.massKg };
+    const values = { ...demoValues('turnstone'), ...prepared(heavy), ...wired };
+    const thrown = fly({ ...wind(0, 0, 0), events: [], limitS: 60 }, values, heavy);
+    expect(thrown).toMatchObject({ verdict: 'not-flown', cause: 'launch' });
+    const helped = fly({ ...wind(0, 0, 0), events: [], limitS: 60 }, values, { ...heavy, launch: kind });
+    expect(helped.verdict).toBe('timeout');
+  });
+});
+
+describe('a propeller that its motor cannot turn', () => {
+  it('does not come home: ten inches on 2100 rpm/V', () => {
+    const wild = {
+      ...craft.airframe,
+      motors: craft.airframe.motors.map((m) => ({
+        ...m,
+        propDiameterM: 0.254,
+        propPitchM: 0.14,
+        kvRpmPerV: 2100,
+      })),
+    };
+    const result = fly({}, { ...demoValues('turnstone'), ...prepared(wild), ...wired }, wild);
+    expect(result.verdict).not.toBe('home');
+    expect(result).toMatchObject({ cause: 'power' });
+    expect(result.reason).toMatch(/burnt .* more than the 28 A that it carries/);
   });
 });

@@ -1,5 +1,5 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { stallSpeed } from '#core/airframe/performance.ts';
+import { type Launch, launchOf } from '#core/airframe/launch.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
@@ -12,7 +12,10 @@ import type { Values } from '#core/settings/catalogue.ts';
 import type { FlightLog } from '#firmware/flightLog.ts';
 import type { Decision } from '#firmware/journal.ts';
 import { FlyingCraft } from './flyingCraft.ts';
-import { JUDGE_STEP_S, Judge, type Judgement } from './judge.ts';
+import { JUDGE_STEP_S } from './judge/evidence.ts';
+import { Judge } from './judge/judge.ts';
+import type { Judgement } from './judge/judgement.ts';
+import { mistakesOf } from './judge/mistakes.ts';
 import { PILOT_STEP_S, type ScriptedPilot, scriptedPilot } from './scriptedPilot.ts';
 
 export interface RehearsalInput {
@@ -23,12 +26,16 @@ export interface RehearsalInput {
   readonly terrain: Terrain;
   /** Store for the board's own flight log; left out, none is kept. */
   readonly log?: FlightLog;
+  /** End a flight that circles at home as soon as nothing can change its verdict: for flights by the hundred. */
+  readonly soon?: boolean;
 }
 
 /** On the ground before the launch: the board starts, gets its fix, is armed. */
 const GROUND_S = 14;
 const STEPS_PER_SECOND = 1000;
-const HAND_HEIGHT_M = 1.8;
+const LAUNCH_PITCH = 8 * DEG;
+/** The pilot switches hand launch off when he is well away, s after the launch. */
+const LAUNCH_SWITCH_S = 12;
 
 /**
  * One rehearsal as a machine to be stepped, so that whoever runs it can show progress and stop it. Flies the
@@ -48,7 +55,7 @@ export class Rehearsal {
   private nextEvent = 0;
   private lastState = 'fine';
   private tick = 0;
-  private windAt10: number;
+  private readonly launch: Launch | null;
   private launchedAt = 0;
 
   constructor(private readonly input: RehearsalInput) {
@@ -57,7 +64,6 @@ export class Rehearsal {
     const homeNorth = northOf(TORVHOLM.lat, s.home.lat);
     const ground = groundHeight(terrain, homeEast, homeNorth);
     this.homeHeight = Math.max(s.home.heightM, ground);
-    this.windAt10 = s.wind.speedMps;
     const field = {
       terrain,
       home: s.home,
@@ -77,21 +83,33 @@ export class Rehearsal {
       east: s.outbound.distanceM * Math.sin(b),
       height: s.outbound.heightM,
     });
-    this.judge = new Judge(this.craft, airframe, this.homeHeight, () => this.windAt10, s.limitS);
+    this.launch = launchOf(airframe, s.wind.speedMps, s.wind.gustMps);
+    const within = s.events.filter((e) => e.atS < s.limitS);
+    this.judge = new Judge({
+      craft: this.craft,
+      airframe,
+      homeHeight: this.homeHeight,
+      mistakes: mistakesOf(airframe, this.craft.pfad.controller.config, truth),
+      launch: this.launch,
+      limitS: s.limitS,
+      lastEventS: Math.max(0, ...within.map((e) => e.atS)),
+      soon: input.soon ?? false,
+    });
+    this.judge.windAt10 = s.wind.speedMps;
     this.prepare();
   }
 
-  /** Puts the craft on the ground, waits for the fix, arms it, throws it into the wind or lets it lift off. */
+  /** Puts the craft on the ground, waits for the fix, arms it, launches it into the wind or lets it lift off. */
   private prepare(): void {
-    const { scenario: s, airframe } = this.input;
-    const craft = this.craft;
+    const { scenario: s } = this.input;
+    const { craft, launch } = this;
     const plant = craft.plant;
     const heading = (s.wind.speedMps > 0.5 ? s.wind.fromDeg : s.outbound.bearingDeg) * DEG;
-    const hand = airframe.launch === 'hand';
     const stand = plant.contact.depth - 0.015;
-    plant.position[2] = -(this.homeHeight + (hand ? HAND_HEIGHT_M : stand));
-    setEuler(plant.attitude, 0, hand ? 8 * DEG : 0, heading);
+    plant.position[2] = -(this.homeHeight + (launch ? launch.heightM : stand));
+    setEuler(plant.attitude, 0, launch ? LAUNCH_PITCH : 0, heading);
     craft.radio.attitude = this.attitudeSwitch();
+    if (launch) this.switchToLaunch(true);
     for (let k = 0; k < GROUND_S * STEPS_PER_SECOND; k++) {
       if (k === (GROUND_S - 2) * STEPS_PER_SECOND) craft.radio.arm = true;
       craft.step();
@@ -104,21 +122,34 @@ export class Rehearsal {
         .join(' ');
       this.sample();
       this.finish({
-        verdict: 'lost-control',
-        reason: `It never left the ${hand ? 'hand' : 'ground'}: the board refuses to arm. ${why}`,
+        verdict: 'not-flown',
+        reason: `It never left the ${launch ? 'hand' : 'ground'}: the board refuses to arm. ${why}`,
+        cause: 'arming',
+        causeAtS: 0,
+        settings: [],
       });
       return;
     }
     this.launchedAt = c.uptimeS;
     c.journal.onDecision = (d) =>
       this.decisions.push({ atS: round(d.atS - this.launchedAt, 2), text: d.text });
-    if (hand) {
-      const air = windAtHeight(s.wind.speedMps, 2);
-      craft.throw(Math.max(4, 1.35 * stallSpeed(airframe) - air));
+    if (launch) {
+      craft.throw(launch.speedMps, launch.accel);
       craft.radio.throttle = 1;
     } else craft.held = false;
+    this.judge.begin(launch ? launch.speedMps + windAtHeight(s.wind.speedMps, 2) : 0);
     this.sample();
     this.noteState();
+  }
+
+  /** The pilot's switch for hand launch, where the settings have one: on before the throw, off once it is over. */
+  private switchToLaunch(on: boolean): void {
+    const { channel, fromUs, toUs } = this.craft.pfad.controller.config.modeBands.launch;
+    const { radio } = this.craft;
+    if (channel === 0) return;
+    radio.switchChannel = channel;
+    const middle = Math.round((fromUs + toUs) / 2);
+    radio.switchUs = on ? middle : middle > 1500 ? 1000 : 2000;
   }
 
   /** The attitude switch goes where the settings say Level is, or stays at the near end when they do not. */
@@ -145,6 +176,7 @@ export class Rehearsal {
     }
     craft.step();
     this.tick++;
+    if (this.tick === LAUNCH_SWITCH_S * STEPS_PER_SECOND && this.launch) this.switchToLaunch(false);
     this.seconds = this.tick / STEPS_PER_SECOND;
     if (this.tick % (JUDGE_STEP_S * STEPS_PER_SECOND) === 0) {
       this.noteState();
@@ -177,11 +209,12 @@ export class Rehearsal {
         radio.returnHome = false;
         break;
       case 'fault':
-        devices.fail(event.device, event.fault);
+        if (devices.fail(event.device, event.fault))
+          this.judge.evidence.fault(this.seconds, event.device, event.fault);
         break;
       case 'wind':
         wind.turn(event.speedMps, event.fromDeg);
-        this.windAt10 = event.speedMps;
+        this.judge.windAt10 = event.speedMps;
         break;
     }
   }
@@ -213,6 +246,31 @@ export class Rehearsal {
     });
   }
 
+  /** Flies on after a verdict of home, to see whether it holds: for tests and audits. */
+  flyOn(seconds: number): Later {
+    const { plant, pfad } = this.craft;
+    const landed = plant.contact.touching;
+    const reach = landed ? 0 : 4 * pfad.controller.config.loiterRadius + 250;
+    const from = this.judge.distance;
+    for (let k = 0; k < seconds * STEPS_PER_SECOND; k++) {
+      if (this.tick % (PILOT_STEP_S * STEPS_PER_SECOND) === 0) {
+        this.events();
+        this.pilot.step(this.craft);
+      }
+      this.craft.step();
+      this.tick++;
+      this.seconds = this.tick / STEPS_PER_SECOND;
+      if (this.tick % 100 !== 0) continue;
+      if (landed) {
+        if (Math.abs(this.judge.distance - from) > 30 || plant.duties.some((d) => d > 0)) return 'moves';
+      } else if (plant.contact.touching) return 'down';
+      else if (plant.battery.empty) return 'empty';
+      else if (this.judge.distance > reach) return 'gone';
+      if (Math.abs(rollOf(plant.attitude)) > 100 * DEG) return 'upset';
+    }
+    return 'safe';
+  }
+
   private finish(judgement: Judgement): void {
     const last = this.track.at(-1);
     if (last && last.atS !== round(this.seconds, 2)) this.sample();
@@ -220,6 +278,8 @@ export class Rehearsal {
     const closest = best < Number.POSITIVE_INFINITY ? best : closestOut;
     this.result = {
       ...judgement,
+      margins: this.judge.margins,
+      near: this.judge.near(),
       seconds: round(this.seconds, 2),
       endDistanceM: round(distance, 1),
       closestM: round(Math.min(closest, distance), 1),
@@ -230,6 +290,9 @@ export class Rehearsal {
     };
   }
 }
+
+/** How a craft fared after its verdict: safe still, or what became of it. */
+export type Later = 'safe' | 'down' | 'gone' | 'empty' | 'upset' | 'moves';
 
 /** Flies a rehearsal to its verdict in one go. */
 export function rehearse(input: RehearsalInput): RehearsalResult {

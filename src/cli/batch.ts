@@ -1,9 +1,30 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import type { RehearsalInput } from '#bench/rehearsal.ts';
+import type { Later, RehearsalInput } from '#bench/rehearsal.ts';
+import type { Terrain } from '#core/flight/terrain.ts';
 import { batchScenarios } from '#core/formats/batch.ts';
-import type { Verdict } from '#core/formats/rehearsalResult.ts';
-import type { Scenario } from '#core/formats/scenario.ts';
+import {
+  OTHER_SEEDS,
+  type OtherSeed,
+  type RehearsalResult,
+  type Verdict,
+} from '#core/formats/rehearsalResult.ts';
+
+/** A flight to be flown: all but the ground, which all have alike. */
+export interface FlightJob extends Omit<RehearsalInput, 'terrain' | 'log'> {
+  /** Fly on for so long after a verdict of home, s. */
+  readonly flyOnS?: number;
+}
+
+/** How a flight ended. */
+export interface FlightEnd
+  extends Pick<
+    RehearsalResult,
+    'verdict' | 'reason' | 'cause' | 'settings' | 'seconds' | 'endDistanceM' | 'closestM' | 'usedWh' | 'near'
+  > {
+  /** What became of it afterwards, where it was flown on. */
+  readonly later?: Later;
+}
 
 /** How one flight of a batch ended. */
 export interface BatchOutcome {
@@ -34,48 +55,67 @@ export async function rehearseBatch(
   workers = availableParallelism(),
   onFlown: (done: number, total: number) => void = () => {},
 ): Promise<BatchOutcome[]> {
-  const { scenario, ...fixed } = input;
-  const scenarios = batchScenarios(scenario);
-  return flyAll(fixed, scenarios, workers, onFlown);
+  const { scenario, terrain, airframe, values, truth } = input;
+  const jobs = batchScenarios(scenario).map((s) => ({ airframe, values, truth, scenario: s, soon: true }));
+  const ends = await flyAll(terrain, jobs, workers, onFlown);
+  return ends.map(({ verdict, reason, seconds, closestM, usedWh }, i) => {
+    const { wind, seed } = jobs[i]!.scenario;
+    const { fromDeg, speedMps } = wind;
+    return { fromDeg, speedMps, seed, verdict, reason, seconds, closestM, usedWh };
+  });
 }
 
-/** Flies many scenarios of one craft on worker threads. */
+/** The same flight with the seeds that follow its own, to tell luck from a craft that can. */
+export async function otherSeeds(
+  input: RehearsalInput,
+  workers = availableParallelism(),
+): Promise<OtherSeed[]> {
+  const { scenario, terrain, airframe, values, truth } = input;
+  const seeds = Array.from({ length: OTHER_SEEDS }, (_, i) => (scenario.seed + i + 1) >>> 0);
+  const jobs = seeds.map((seed) => ({
+    airframe,
+    values,
+    truth,
+    scenario: { ...scenario, seed },
+    soon: true,
+  }));
+  const ends = await flyAll(terrain, jobs, workers);
+  return ends.map(({ verdict, reason }, i) => ({ seed: seeds[i]!, verdict, reason }));
+}
+
+/** Flies many flights on worker threads; results in the order of the jobs. */
 export async function flyAll(
-  fixed: Omit<RehearsalInput, 'scenario'>,
-  scenarios: readonly Scenario[],
-  workers: number,
+  terrain: Terrain,
+  jobs: readonly FlightJob[],
+  workers = availableParallelism(),
   onFlown: (done: number, total: number) => void = () => {},
-): Promise<BatchOutcome[]> {
-  const results = new Array<BatchOutcome>(scenarios.length);
+): Promise<FlightEnd[]> {
+  const results = new Array<FlightEnd>(jobs.length);
   let next = 0;
   let done = 0;
   const work = () =>
     new Promise<void>((resolve, reject) => {
       const worker = new Worker(BOOT, {
         eval: true,
-        workerData: { loader: LOADER, module: WORKER, fixed },
+        workerData: { loader: LOADER, module: WORKER, terrain },
       });
       const send = () => {
-        if (next >= scenarios.length) {
+        if (next >= jobs.length) {
           void worker.terminate().then(() => resolve());
           return;
         }
         const index = next++;
-        worker.postMessage({ index, scenario: scenarios[index] });
+        worker.postMessage({ index, job: jobs[index] });
       };
-      worker.on(
-        'message',
-        ({ index, ...rest }: { index: number } & Omit<BatchOutcome, 'fromDeg' | 'speedMps' | 'seed'>) => {
-          const s = scenarios[index]!;
-          results[index] = { fromDeg: s.wind.fromDeg, speedMps: s.wind.speedMps, seed: s.seed, ...rest };
-          onFlown(++done, scenarios.length);
-          send();
-        },
-      );
+      worker.on('message', ({ index, end }: { index: number; end: FlightEnd }) => {
+        results[index] = end;
+        onFlown(++done, jobs.length);
+        send();
+      });
       worker.on('error', reject);
       send();
     });
-  const count = Math.max(1, Math.min(workers, MOST_WORKERS, scenarios.length));
+  const count = Math.max(1, Math.min(workers, MOST_WORKERS, jobs.length));
   await Promise.all(Array.from({ length: count }, work));
   return results;
 }

@@ -1,11 +1,30 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { type RehearsalInput, rehearse } from '#bench/rehearsal.ts';
-import type { Scenario } from '#core/formats/scenario.ts';
+import { Rehearsal } from '#bench/rehearsal.ts';
+import { interned } from '#core/airframe/interned.ts';
+import type { Terrain } from '#core/flight/terrain.ts';
+import type { FlightEnd, FlightJob } from './batch.ts';
 
-/** Flies the scenarios it is sent, one after the other. */
-const { fixed } = workerData as { fixed: Omit<RehearsalInput, 'scenario'> };
+/** Flies the flights it is sent, one after the other. */
+const { terrain } = workerData as { terrain: Terrain };
 
-parentPort!.on('message', ({ index, scenario }: { index: number; scenario: Scenario }) => {
-  const { verdict, reason, seconds, closestM, usedWh } = rehearse({ ...fixed, scenario });
-  parentPort!.postMessage({ index, verdict, reason, seconds, closestM, usedWh });
+parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) => {
+  const { flyOnS = 0, ...input } = job;
+  const rehearsal = new Rehearsal({ ...input, airframe: interned(input.airframe), terrain });
+  while (!rehearsal.advance(10_000));
+  const { verdict, reason, cause, settings, seconds, endDistanceM, closestM, usedWh, near } =
+    rehearsal.result!;
+  const later = flyOnS > 0 && verdict === 'home' ? { later: rehearsal.flyOn(flyOnS) } : {};
+  const end: FlightEnd = {
+    verdict,
+    reason,
+    cause,
+    settings,
+    seconds,
+    endDistanceM,
+    closestM,
+    usedWh,
+    near,
+    ...later,
+  };
+  parentPort!.postMessage({ index, end });
 });

@@ -53,11 +53,18 @@ describe('wanderweg rehearse', () => {
       verdict: string;
       track: unknown[];
       lostLink: { atS: number; state: string }[];
+      others: { seed: number; verdict: string }[];
+      luck: string | null;
     };
     expect(result.verdict).toBe('home');
     expect(Object.keys(result)).toEqual([
       'verdict',
       'reason',
+      'cause',
+      'causeAtS',
+      'settings',
+      'margins',
+      'near',
       'seconds',
       'endDistanceM',
       'closestM',
@@ -65,7 +72,11 @@ describe('wanderweg rehearse', () => {
       'lostLink',
       'decisions',
       'track',
+      'others',
+      'luck',
     ]);
+    expect(result.others).toHaveLength(4);
+    expect(result.luck).toBeNull();
     expect(result.lostLink.find((s) => s.state === 'acting')!.atS).toBeGreaterThan(180);
     expect(readFileSync(gpx, 'utf8').match(/<trkpt /g)).toHaveLength(result.track.length);
   });

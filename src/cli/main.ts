@@ -12,7 +12,7 @@ import { type CraftFile, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/cr
 import { readFlightLog } from '#core/formats/flightLog.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { parseHgt } from '#core/formats/hgt.ts';
-import { verdictWords } from '#core/formats/rehearsalResult.ts';
+import { luckOf, verdictWords } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, parseScenario, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -28,7 +28,7 @@ const MAX_GRID_BYTES = 50_000_000;
 const MAX_LOG_BYTES = 16_000_000;
 
 const USAGE = `wanderweg check CRAFT.wanderweg.json [--json]
-wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--json] [--gpx FILE] [--log FILE] [--terrain FILE.asc|FILE.hgt]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [--terrain FILE.asc|FILE.hgt]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [--terrain FILE.asc|FILE.hgt]
 wanderweg log FILE [--json]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
@@ -187,16 +187,20 @@ function showLog(file: string, json: boolean): number {
   return 0;
 }
 
-function fly(
+async function fly(
   craftFile: string,
   scenarioFile: string,
   json: boolean,
-  out: { readonly gpx: string | undefined; readonly log: string | undefined },
+  out: { readonly gpx: string | undefined; readonly log: string | undefined; readonly once: boolean },
   terrainFile: string | undefined,
-): number {
+): Promise<number> {
   const { craft, input } = readRehearsal(craftFile, scenarioFile, terrainFile);
   const log = out.log === undefined ? null : new FlightLog();
-  const result = rehearse(log ? { ...input, log } : input);
+  // The other seeds fly on threads of their own while this one flies here.
+  const beside = out.once ? null : import('./batch.ts').then((m) => m.otherSeeds(input));
+  const flown = rehearse(log ? { ...input, log } : input);
+  const result = beside && flown.seconds > 0 ? { ...flown, others: await beside } : flown;
+  const luck = luckOf(result);
   if (out.gpx !== undefined)
     write('track', out.gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS));
   if (log && out.log !== undefined) {
@@ -204,9 +208,14 @@ function fly(
     if (!last) throw new BadInput('The board logged nothing: its log rate is off, or it was never armed.');
     write('flight log', out.log, log.read(last.flight, 0, last.bytes)!);
   }
-  if (json) process.stdout.write(`${JSON.stringify(result)}\n`);
+  if (json) process.stdout.write(`${JSON.stringify({ ...result, luck })}\n`);
   else {
     process.stdout.write(`${verdictWords[result.verdict]}. ${result.reason}\n`);
+    if (luck) process.stdout.write(`${luck}\n`);
+    for (const edge of result.verdict === 'home' ? result.near : [])
+      process.stdout.write(`  near an edge: ${edge}\n`);
+    if (result.settings.length > 0)
+      process.stdout.write(`  settings to look at: ${result.settings.join(', ')}\n`);
     for (const d of result.decisions)
       process.stdout.write(`  ${formatClock(Math.max(0, d.atS))}  ${d.text}\n`);
     for (const s of result.lostLink) process.stdout.write(`  ${formatClock(s.atS)}  link ${s.state}\n`);
@@ -232,6 +241,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         gpx: { type: 'string' },
         log: { type: 'string' },
         batch: { type: 'boolean' },
+        once: { type: 'boolean' },
         terrain: { type: 'string' },
         port: { type: 'string' },
         from: { type: 'string' },
@@ -250,11 +260,11 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'rehearse' && files.length === 2 && values.batch)
       return await flyBatch(files[0]!, files[1]!, values.json ?? false, values.terrain);
     if (command === 'rehearse' && files.length === 2)
-      return fly(
+      return await fly(
         files[0]!,
         files[1]!,
         values.json ?? false,
-        { gpx: values.gpx, log: values.log },
+        { gpx: values.gpx, log: values.log, once: values.once ?? false },
         values.terrain,
       );
     if (command === 'log' && files.length === 1) return showLog(files[0]!, values.json ?? false);

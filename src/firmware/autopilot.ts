@@ -10,6 +10,10 @@ import type { Sticks } from './sticks.ts';
 
 /** Nose attitude of a glide just above the stall speed, rad. */
 const GLIDE_PITCH = -3.5 * DEG;
+/** The flare's nose by the sink that is left: rad per m/s about the sink it wants, and so much more at most. */
+const FLARE_PER_SINK = 0.08;
+const FLARE_SINK_MPS = 0.6;
+const FLARE_MORE = 6 * DEG;
 /** Stick movement that counts as a wish, not as noise. */
 const STICK_REST = 0.08;
 
@@ -158,11 +162,17 @@ export class Autopilot {
       return;
     }
     if (!Number.isNaN(g.flare)) {
-      // Nose up as long as there is speed to spare; should the ground be lower than thought, it glides down to it.
+      // The nose rises with the sink that is left, as long as there is speed to spare; then it glides down.
       const floor = c.energy.speedFloor;
-      const spare = clamp((s.airspeed - floor) / Math.max(1, 1.25 * floor - floor), 0, 1);
+      const spare = clamp((s.airspeed - 0.92 * floor) / (0.25 * floor), 0, 1);
+      const sink = -p.climb;
+      const nose = clamp(
+        g.flare + FLARE_PER_SINK * (sink - FLARE_SINK_MPS),
+        GLIDE_PITCH,
+        g.flare + FLARE_MORE,
+      );
       d.roll = 0;
-      d.pitch = spare * g.flare + (1 - spare) * GLIDE_PITCH;
+      d.pitch = spare * nose + (1 - spare) * GLIDE_PITCH;
       this.throttle = 0;
       return;
     }

@@ -23,6 +23,9 @@ const NAV_DIVIDER = 20;
 /** What decides the commands of this moment. */
 export type Pilot = 'sticks' | 'hold' | 'route' | 'launch' | 'guard' | 'glide' | 'cut' | 'return' | 'nothing';
 
+/** What stands in the way of a return. */
+export type NoReturn = 'no-home' | 'position-lost' | 'no-heading' | 'few-satellites' | 'gave-up';
+
 /** Modes flown by the sticks alone; the others are flown by the autopilot. */
 const stickModes: readonly ModeId[] = ['manual', 'rate', 'horizon', 'level'];
 
@@ -159,7 +162,7 @@ export class FlightController {
     if (input.fresh) this.listen();
     this.bench.step(dt);
     if (this.bench.output !== 0 && (this.armed || !this.bench.allowed)) this.bench.stop();
-    const lost = this.lost.step(input.linkAlive, input.sticks.shift(), dt);
+    const lost = this.lost.step(input.linkAlive, input.sticks.shift(), dt, input.frameAge);
     if (lost !== this.lastLost) this.onLostChange(lost);
     if (this.tick % NAV_DIVIDER === 0) {
       this.lookAround(dt * NAV_DIVIDER);
@@ -302,7 +305,7 @@ export class FlightController {
     look.returning = this.pilot === 'return';
     look.supplyV = this.supplyV;
     this.sanity.step(look, s, this.home, dt);
-    if (this.landing.step(this.armed && this.comesDown, s, this.command.throttle, dt)) {
+    if (this.landing.step(this.armed && this.comesDown, s, this.sinkAsked, this.aboveGround, dt)) {
       this.landed = true;
       this.disarm('Landed: disarmed.');
     }
@@ -314,10 +317,36 @@ export class FlightController {
     return this.pilot === 'glide' || (this.pilot === 'route' && this.route.goal.sink > 0);
   }
 
-  private canReturn(): boolean {
+  /** How fast it is asked to sink to the ground, m/s. */
+  private get sinkAsked(): number {
+    if (this.pilot === 'return') return this.home.goal.sink;
+    if (this.pilot === 'route') return this.route.goal.sink;
+    return this.pilot === 'glide' ? this.config.hover.land : 0;
+  }
+
+  /** Of the ground as far as the board can tell: by rangefinder, terrain on its card, or home; NaN when none of them. */
+  private get aboveGround(): number {
+    const p = this.position;
+    if (!Number.isNaN(this.sensing.aboveGround)) return this.sensing.aboveGround;
+    const ground = this.groundAt && p.usable ? this.groundAt(p.north, p.east) : Number.NaN;
+    if (Number.isFinite(ground)) return p.height - ground;
+    return this.homeSet && p.usable && this.home.distance(p) < 60
+      ? p.height - this.home.homeHeight
+      : Number.NaN;
+  }
+
+  /** Why it could not return home now; null when it could. */
+  noReturn(): NoReturn | null {
     const v = this.view;
-    const position = this.position.usable && (v.heading || !this.config.rotorcraft);
-    return this.homeSet && position && !this.sanity.tooFew && !this.sanity.gaveUp;
+    if (!this.homeSet) return 'no-home';
+    if (!this.position.usable) return 'position-lost';
+    if (this.config.rotorcraft && !v.heading) return 'no-heading';
+    if (this.sanity.tooFew) return 'few-satellites';
+    return this.sanity.gaveUp ? 'gave-up' : null;
+  }
+
+  private canReturn(): boolean {
+    return this.noReturn() === null;
   }
 
   private decide(lost: LostLinkState): void {
@@ -474,10 +503,24 @@ export class FlightController {
         throttle = this.autopilot.throttle;
         d.stickYaw = 0;
     }
-    out.throttle = limitedThrottle(throttle, out.throttle, this.armed, c, this.dt);
+    const { ease } = this.landing;
+    if (ease < 1) this.settle(d);
+    out.throttle = limitedThrottle(ease * throttle, out.throttle, this.armed, c, this.dt);
     const onGround = c.rotorcraft && !this.hasFlown && out.throttle < 0.5 * c.hover.throttle;
-    this.loops.step(d, this.sensing, !this.armed || onGround, this.armed, out);
+    this.loops.step(d, this.sensing, !this.armed || onGround || ease < 1, this.armed, out);
+    if (ease < 1) {
+      out.roll *= ease;
+      out.pitch *= ease;
+      out.yaw *= ease;
+    }
     if (out.flap > 0) out.pitch = clamp(out.pitch + c.flapPitch * out.flap, -1, 1);
+  }
+
+  /** The ground carries it: it leans nowhere any more. */
+  private settle(d: AttitudeDemand): void {
+    d.roll = 0;
+    d.pitch = 0;
+    d.yawRate = 0;
   }
 
   private flaps(): void {

@@ -5,7 +5,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { compileConfig } from './config.ts';
 import { Steering } from './goal.ts';
-import { HomeFlight } from './homeFlight.ts';
+import { HomeFlight, type HomeView } from './homeFlight.ts';
 
 /** A point that does what it is told: banks at once, climbs by at most 4 m/s, flies through wind. */
 function fly(
@@ -13,6 +13,8 @@ function fly(
   start: readonly [north: number, east: number, height: number],
   wind: readonly [number, number],
   seconds: number,
+  groundAt: HomeView['groundAt'] = null,
+  knowsWind = false,
 ) {
   const c = compileConfig({ ...demoValues('turnstone'), ...change });
   const said: string[] = [];
@@ -26,9 +28,15 @@ function fly(
   let farthestInClimb = 0;
   p.velocityNorth = wind[0];
   p.velocityEast = 20 + wind[1];
+  if (knowsWind) {
+    [p.windNorth, p.windEast] = wind;
+    p.wind.health = 'good';
+  }
+  const lowest = { above: Number.POSITIVE_INFINITY };
+  const around = { aboveGround: Number.NaN, groundAt };
   home.begin(p, true);
   for (let k = 0; k < seconds * 50; k++) {
-    home.step(p, view, 0.02);
+    home.step(p, around, 0.02);
     steering.wings(home.goal, p, c.sets[0]!.bank);
     if (phases.at(-1) !== home.phase) phases.push(home.phase);
     if (home.phase === 'climbing')
@@ -39,9 +47,11 @@ function fly(
     p.velocityEast = v * Math.sin(course) + wind[1];
     p.north += p.velocityNorth * 0.02;
     p.east += p.velocityEast * 0.02;
+    if (groundAt && home.phase !== 'final' && home.phase !== 'flare')
+      lowest.above = Math.min(lowest.above, p.height - groundAt(p.north, p.east));
     p.height += Math.max(-2, Math.min(4, (home.goal.height - p.height) / 5)) * 0.02;
   }
-  return { home, p, phases, farthestInClimb, said };
+  return { home, p, phases, farthestInClimb, said, lowest };
 }
 
 const view = { aboveGround: Number.NaN, groundAt: null };
@@ -124,5 +134,96 @@ describe('the way home', () => {
     expect(r.said.join(' ')).toMatch(
       /flies 3 m\/s faster.*goes down to \d+ m above home.*wind is stronger than the craft/,
     );
+  });
+});
+
+describe('where the ground is known', () => {
+  it('circles as low as the ground about home lets it, and says so', () => {
+    // A knoll of 75 m above home, 80 m to the north.
+    const knoll = (n: number, e: number) => (Math.hypot(n - 80, e) < 70 ? 113 : 38);
+    const r = fly({}, [900, 900, 300], [0, 0], 700, knoll);
+    expect(r.phases.at(-1)).toBe('circling');
+    expect(r.p.height - 38).toBeGreaterThan(100);
+    expect(r.lowest.above).toBeGreaterThan(25);
+    expect(r.said.join(' ')).toMatch(/ground under its circle is too high for 60 m: circles at 105 m/);
+  });
+
+  it('sinks to the arrival height where it has room', () => {
+    const r = fly({}, [900, 900, 300], [0, 0], 700, () => 38);
+    expect(r.p.height).toBeCloseTo(38 + 60, 0);
+    expect(r.said.join(' ')).not.toMatch(/too high/);
+  });
+
+  it('begins its approach over ground that it clears', () => {
+    const hill = (n: number, e: number) => (n > 200 ? 38 + 0.15 * (n - 200) : 38 + 0 * e);
+    const r = fly({ 'return.arrival': 'land' }, [-900, 0, 200], [5, 0], 900, hill, true);
+    expect(r.said.join(' ')).toMatch(/Lands against the wind of 5 m\/s/);
+    expect(r.lowest.above).toBeGreaterThan(5);
+  });
+});
+
+describe('in strong wind', () => {
+  it('gives up a climb that carries it away, and climbs on the way', () => {
+    const r = fly({ 'return.height': 400 }, [300, 0, 98], [30, 0], 120);
+    expect(r.said.join(' ')).toMatch(/The wind carries it away while it climbs/);
+    expect(r.phases.slice(0, 2)).toEqual(['climbing', 'homeward']);
+  });
+
+  it('does not climb into a wind as fast as itself where the way is clear below', () => {
+    const r = fly({ 'return.height': 400 }, [300, 0, 98], [20, 0], 30, () => 38, true);
+    expect(r.said.join(' ')).toMatch(/nearly as fast as the craft: turns for home at this height/);
+    // With a ridge in between it has to climb.
+    const ridge = (n: number) => (n > 100 && n < 200 ? 300 : 38);
+    const over = fly({ 'return.height': 400 }, [300, 0, 98], [20, 0], 5, ridge, true);
+    expect(over.phases).toEqual(['climbing']);
+  });
+
+  it('approaches faster by the wind, and does not land in a gale', () => {
+    const speedOnFinal = (wind: number) => {
+      let speed = 0;
+      const r = fly({ 'return.arrival': 'land' }, [-900, 0, 120], [wind, 0], 600, null, true);
+      speed = r.home.goal.speed;
+      return { speed, said: r.said.join(' ') };
+    };
+    expect(speedOnFinal(9).said).toMatch(/On the approach/);
+    expect(speedOnFinal(17).said).toMatch(/too strong to land in: circles/);
+    expect(speedOnFinal(17).said).not.toMatch(/On the approach/);
+  });
+
+  it('goes round when it is beside its line, and after three approaches stays up', () => {
+    // Sixty metres to the side of where it believes its line: blown there each time close to home.
+    const c = compileConfig({ ...demoValues('turnstone'), 'return.arrival': 'land' });
+    const said: string[] = [];
+    const home = new HomeFlight(c, (text) => said.push(text));
+    home.setHome(0, 0, 38);
+    const p = new PositionEstimator();
+    p.height = 38 + c.land.height;
+    home.begin(p, true);
+    for (let k = 0; k < 4; k++) {
+      home.phase = 'circling';
+      [p.north, p.east] = [40, 0];
+      home.step(p, view, 0.02);
+      if ((home.phase as string) !== 'gate') break;
+      // At the gate, flying home: onto the approach.
+      const gate = home.goal;
+      home.step(p, view, 0.02);
+      [p.north, p.east] = [gate.north, gate.east];
+      [p.velocityNorth, p.velocityEast] = [-18, 0];
+      home.step(p, view, 0.02);
+      expect(home.phase).toBe('final');
+      [p.north, p.east] = [90, 60];
+      home.step(p, view, 0.02);
+    }
+    const text = said.join(' ');
+    expect(text.match(/Beside the line of the approach: goes round/g)).toHaveLength(2);
+    expect(text).toMatch(/lands no more and circles above home/);
+  });
+});
+
+describe('the time on the way', () => {
+  it('does not count above home: circling there for an hour is no return that failed', () => {
+    const r = fly({}, [300, 200, 158], [0, 0], 500);
+    expect(r.phases.at(-1)).toBe('circling');
+    expect(r.home.seconds).toBeLessThan(200);
   });
 });

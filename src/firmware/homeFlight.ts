@@ -30,6 +30,23 @@ const PROGRESS_M = 10;
 /** A climb that gains less than this in so long is none, m and s. */
 const CLIMB_LEAST_M = 5;
 const CLIMB_WATCH_S = 30;
+/** Carried this much farther from home than where the climb began, it climbs on the way instead; m and loiter radii. */
+const CARRIED_M = 100;
+const CARRIED_RADII = 3;
+/** A wind this near to the return speed leaves no way home: no climb goes on into it where the ground allows less. */
+const WIND_SHARE = 0.8;
+/** Room over the ground that the way home and a low circle keep where the terrain is known, m. */
+const GROUND_ROOM_M = 30;
+/** The ground is looked at in steps of this along a line and about a circle, m and directions. */
+const LINE_STEP_M = 30;
+const CIRCLE_LOOKS = 24;
+/** Added to the approach speed for each m/s of wind, and the share of the return speed up to which it lands at all. */
+const APPROACH_PER_WIND = 0.6;
+const LAND_WIND_SHARE = 0.7;
+/** Off the approach by more than this close to home, it goes round; and so it does so often. */
+const OFF_LINE_M = 30;
+const CLOSE_M = 160;
+const APPROACHES = 3;
 /** Sinks at landing speed below this height above home, m. */
 const SLOW_SINK_M = 8;
 /** Rotors sink only this close to above home, m. */
@@ -46,7 +63,7 @@ export class HomeFlight {
   readonly goal: Goal = newGoal();
   /** Steps taken against being held up: 0 none, 1 faster, 2 lower, 3 nothing left. */
   heldUp: 0 | 1 | 2 | 3 = 0;
-  /** Since the return began, s. */
+  /** On the way home since the return began, s; above home it does not count. */
   seconds = 0;
   homeNorth = 0;
   homeEast = 0;
@@ -61,8 +78,15 @@ export class HomeFlight {
   private gateNorth = 0;
   private gateEast = 0;
   private letdown = 0;
+  private gateHeight = 0;
   private climbMark = 0;
   private sinceClimb = 0;
+  private startDistance = 0;
+  /** Height of the low circle that its ground asks for, m above sea; NaN until it is looked at. */
+  private circleHeight = Number.NaN;
+  private approaches = 0;
+  private finalFor = 0;
+  private groundAt: HomeView['groundAt'] = null;
 
   /** @param say told of each decision in words */
   constructor(
@@ -95,6 +119,9 @@ export class HomeFlight {
     this.seconds = 0;
     this.climbMark = p.height;
     this.sinceClimb = 0;
+    this.startDistance = this.distance(p);
+    this.circleHeight = Number.NaN;
+    this.approaches = 0;
     this.groundHeight = Number.NEGATIVE_INFINITY;
     this.lookIn = 0;
     const metres = Math.round(this.cruiseHeight - this.homeHeight);
@@ -114,7 +141,8 @@ export class HomeFlight {
 
   step(p: PositionEstimator, view: HomeView, dt: number): void {
     const c = this.c;
-    this.seconds += dt;
+    this.groundAt = view.groundAt;
+    if (this.phase === 'climbing' || this.phase === 'homeward') this.seconds += dt;
     const g = this.goal;
     const distance = this.distance(p);
     g.speed = c.returnSpeed + (this.heldUp > 0 ? c.faster : 0);
@@ -126,6 +154,17 @@ export class HomeFlight {
       case 'climbing':
         this.about(this.startNorth, this.startEast);
         if (p.height > g.height - 5) this.turnForHome(p, 'High enough: turns for home.');
+        else if (this.windTooStrong(p) && this.clearFrom(p, p.height)) {
+          this.cruiseHeight = Math.max(p.height, this.homeHeight + c.floor);
+          this.turnForHome(
+            p,
+            'The wind up here is nearly as fast as the craft: turns for home at this height.',
+          );
+        } else if (distance > this.startDistance + CARRIED_M + CARRIED_RADII * c.loiterRadius)
+          this.turnForHome(
+            p,
+            'The wind carries it away while it climbs: turns for home and climbs on the way.',
+          );
         else if (this.doesNotClimb(p, dt)) {
           this.cruiseHeight = Math.max(p.height, this.homeHeight + c.floor);
           this.turnForHome(p, `It gained no height for ${CLIMB_WATCH_S} s: turns for home as it is.`);
@@ -147,8 +186,44 @@ export class HomeFlight {
         this.circle(p, distance);
         break;
       default:
-        this.land(p, view, distance);
+        this.land(p, view, distance, dt);
     }
+  }
+
+  /** The wind as it is known blows nearly as fast as the craft flies home. */
+  private windTooStrong(p: PositionEstimator): boolean {
+    const wind = Math.hypot(p.windNorth, p.windEast);
+    return !this.c.rotorcraft && p.wind.health !== 'lost' && wind > WIND_SHARE * this.c.returnSpeed;
+  }
+
+  /** The straight line home keeps its room over the ground at a height. False where the ground is not known. */
+  private clearFrom(p: PositionEstimator, height: number): boolean {
+    if (!this.groundAt) return false;
+    const distance = this.distance(p);
+    for (let s = 0; s <= distance; s += LINE_STEP_M) {
+      const k = s / Math.max(distance, 1);
+      const ground = this.groundAt(
+        p.north + k * (this.homeNorth - p.north),
+        p.east + k * (this.homeEast - p.east),
+      );
+      if (ground + GROUND_ROOM_M > height) return false;
+    }
+    return true;
+  }
+
+  /** Height that clears the ground under a circle and within it, m above sea; minus infinity where it is not known. */
+  private overCircle(north: number, east: number): number {
+    if (!this.groundAt) return Number.NEGATIVE_INFINITY;
+    let most = this.groundAt(north, east);
+    const radius = this.c.rotorcraft ? 25 : this.c.loiterRadius;
+    for (let k = 0; k < CIRCLE_LOOKS; k++) {
+      const a = (2 * Math.PI * k) / CIRCLE_LOOKS;
+      for (const r of [0.6 * radius, radius, radius + 50]) {
+        const ground = this.groundAt(north + r * Math.cos(a), east + r * Math.sin(a));
+        if (ground > most) most = ground;
+      }
+    }
+    return most + GROUND_ROOM_M;
   }
 
   private turnForHome(p: PositionEstimator, why: string): void {
@@ -195,11 +270,37 @@ export class HomeFlight {
       this.say('Blown out of its circle: goes home anew.');
       return;
     }
-    if (c.arrival === 'circle-low') g.height = this.homeHeight + c.arrivalHeight;
-    if (c.arrival === 'land') {
-      g.height = this.homeHeight + c.land.height;
-      if (p.height < g.height + 12) this.planApproach(p);
+    if (c.arrival === 'circle' || c.rotorcraft) {
+      if (c.arrival === 'circle-low') g.height = this.lowHeight();
+      return;
     }
+    if (c.arrival === 'circle-low' || this.approaches >= APPROACHES) {
+      g.height = this.lowHeight();
+      return;
+    }
+    g.height = Math.max(this.homeHeight + c.land.height, this.overCircle(this.homeNorth, this.homeEast));
+    if (p.height > g.height + 12) return;
+    const wind = Math.hypot(p.windNorth, p.windEast);
+    if (wind > LAND_WIND_SHARE * c.returnSpeed) {
+      if (this.approaches < APPROACHES)
+        this.say(`The wind of ${wind.toFixed(0)} m/s is too strong to land in: circles.`);
+      this.approaches = APPROACHES;
+    } else this.planApproach(p);
+  }
+
+  /** Of the low circle: as set, or as high as its ground asks. */
+  private lowHeight(): number {
+    const set = this.homeHeight + this.c.arrivalHeight;
+    if (Number.isNaN(this.circleHeight)) {
+      this.circleHeight = this.overCircle(this.homeNorth, this.homeEast);
+      if (this.circleHeight > set) {
+        const metres = Math.round(this.circleHeight - this.homeHeight);
+        this.say(
+          `The ground under its circle is too high for ${this.c.arrivalHeight} m: circles at ${metres} m above home.`,
+        );
+      }
+    }
+    return Math.max(set, this.circleHeight);
   }
 
   /** The approach goes against the wind: its gate lies downwind of home. */
@@ -211,24 +312,31 @@ export class HomeFlight {
     const length = c.land.height / c.land.slope + 2 * c.loiterRadius;
     this.gateNorth = this.homeNorth + north * length;
     this.gateEast = this.homeEast + east * length;
+    this.gateHeight = Math.max(
+      this.homeHeight + c.land.height,
+      this.overCircle(this.gateNorth, this.gateEast),
+    );
     this.depart(p);
     this.phase = 'gate';
     this.say(`Lands against the wind of ${wind.toFixed(0)} m/s: flies to the beginning of the approach.`);
   }
 
-  private land(p: PositionEstimator, view: HomeView, distance: number): void {
+  private land(p: PositionEstimator, view: HomeView, distance: number, dt: number): void {
     const c = this.c;
     const g = this.goal;
     const above = Number.isNaN(view.aboveGround) ? p.height - this.homeHeight : view.aboveGround;
     switch (this.phase) {
       case 'gate':
-        g.height = this.homeHeight + c.land.height;
+        g.height = this.gateHeight;
         this.about(this.gateNorth, this.gateEast);
         g.speed = Math.max(c.land.speed, c.navSpeed);
         if (this.pastGate(p)) {
           this.phase = 'final';
+          this.finalFor = 0;
+          this.approaches++;
           this.say('On the approach.');
-        }
+        } else if (this.blownFrom(p, this.gateNorth, this.gateEast))
+          this.goRound(p, 'Blown off the beginning of the approach');
         break;
       case 'final': {
         const n = this.homeNorth - this.gateNorth;
@@ -241,18 +349,22 @@ export class HomeFlight {
         g.fromEast = this.gateEast;
         g.north = this.homeNorth + (n / length) * BEYOND_M;
         g.east = this.homeEast + (e / length) * BEYOND_M;
-        g.speed = c.land.speed;
+        // Against the wind it flies faster, so that it comes forward and keeps its speed when the wind drops low down.
+        const wind = Math.hypot(p.windNorth, p.windEast);
+        g.speed = Math.min(c.land.speed + APPROACH_PER_WIND * wind, c.returnSpeed);
+        this.finalFor += dt;
         // Height follows its demand by the height time: that much earlier it is asked for.
         const speed = Math.hypot(p.velocityNorth, p.velocityEast);
         const slope = (left - speed * c.energy.heightTime) * c.land.slope;
-        g.height = this.homeHeight + Math.min(c.land.height, Math.max(slope, -c.land.flare));
+        const off = Math.abs((this.homeEast - p.east) * n - (this.homeNorth - p.north) * e) / length;
+        g.height =
+          this.homeHeight + Math.min(this.gateHeight - this.homeHeight, Math.max(slope, -c.land.flare));
         if (above < c.land.flare) {
           this.phase = 'flare';
           this.say('Flares: motor off, nose up.');
-        } else if (left < 10 && above > 4 * c.land.flare) {
-          this.phase = 'circling';
-          this.say('Too high over home: goes round.');
-        }
+        } else if (left < 10 && above > 4 * c.land.flare) this.goRound(p, 'Too high over home');
+        else if (off > OFF_LINE_M && left < CLOSE_M) this.goRound(p, 'Beside the line of the approach');
+        else if (this.finalFor > 30 + length / 4) this.goRound(p, 'The approach takes too long');
         break;
       }
       case 'flare':
@@ -271,6 +383,20 @@ export class HomeFlight {
     }
   }
 
+  private blownFrom(p: PositionEstimator, north: number, east: number): boolean {
+    const far = Math.hypot(p.north - north, p.east - east);
+    return far > this.startDistance + 4 * this.c.loiterRadius + 300 && far > 8 * this.c.loiterRadius + 400;
+  }
+
+  /** Climbs back to its circle above home and tries again, a few times. */
+  private goRound(p: PositionEstimator, why: string): void {
+    this.phase = 'circling';
+    this.depart(p);
+    this.say(
+      this.approaches < APPROACHES ? `${why}: goes round.` : `${why}: lands no more and circles above home.`,
+    );
+  }
+
   /** Circling at the gate, it turns in once it flies towards home. */
   private pastGate(p: PositionEstimator): boolean {
     const n = this.homeNorth - this.gateNorth;
@@ -279,7 +405,7 @@ export class HomeFlight {
     const near = Math.hypot(p.north - this.gateNorth, p.east - this.gateEast) < 1.7 * this.c.loiterRadius;
     const speed = Math.max(0.1, Math.hypot(p.velocityNorth, p.velocityEast));
     const towards = (p.velocityNorth * n + p.velocityEast * e) / (size * speed);
-    const level = p.height < this.homeHeight + this.c.land.height + 8;
+    const level = p.height < this.gateHeight + 8;
     return near && towards > 0.9 && level;
   }
 

@@ -3,7 +3,8 @@ import { Notch } from '#core/control/notch.ts';
 import { AttitudeEstimator } from '#core/estimation/attitude.ts';
 import type { Estimate } from '#core/estimation/health.ts';
 import { PositionEstimator } from '#core/estimation/position.ts';
-import { heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts';
+import { TiltByVelocity } from '#core/estimation/tiltByVelocity.ts';
+import { densityOfPressure, heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts';
 import { quat, setEuler, toEarth } from '#core/math/quaternion.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
@@ -48,8 +49,10 @@ export class Sensing {
   readonly attitude: AttitudeEstimator;
   readonly position: PositionEstimator;
   readonly nmea: NmeaReader;
-  /** Through the air along the nose, m/s, from the best source there is. */
+  /** Indicated: the speed at sea level that would press as much, m/s, from the best source there is. Stall and gains go by it. */
   airspeed = 0;
+  /** True over indicated airspeed, sqrt(rho_0/rho), by the standard atmosphere at the pressure around. Wind goes by true. */
+  trueRatio = 1;
   readonly air: Estimate = { health: 'lost', accuracy: 20 };
   headingKnown = false;
   compassHealthy = false;
@@ -70,6 +73,7 @@ export class Sensing {
   private readonly mount = quat();
   private readonly turned: boolean;
   private readonly lever: LeverArm;
+  private readonly tilt = new TiltByVelocity();
   private readonly gyro = new Float64Array(3);
   private readonly accel = new Float64Array(3);
   private readonly work = new Float64Array(3);
@@ -173,7 +177,10 @@ export class Sensing {
     this.sinceFix += dt;
     this.gnssSilence += dt;
     if (this.gnssSilence > 2) this.satellites = 0;
-    if (this.baroWatch.step(r.baro, dt)) p.baro(heightOfPressure(r.baro.value), dt);
+    if (this.baroWatch.step(r.baro, dt)) {
+      p.baro(heightOfPressure(r.baro.value), dt);
+      this.trueRatio = Math.sqrt(SEA_LEVEL_DENSITY / densityOfPressure(r.baro.value));
+    }
     this.rangeFrom(r, dt);
     this.compassFrom(r, dt);
     this.airspeedFrom(r, dt);
@@ -191,12 +198,14 @@ export class Sensing {
         if (p.place.health === 'good' && this.headingKnown) p.learnWind(airNorth, airEast, dt);
       }
     } else if (this.airspeed > PITOT_LEAST && this.headingKnown) {
-      airNorth = this.airspeed * Math.cos(a.yaw);
-      airEast = this.airspeed * Math.sin(a.yaw);
+      const through = this.airspeed * this.trueRatio;
+      airNorth = through * Math.cos(a.yaw);
+      airEast = through * Math.sin(a.yaw);
       if (this.flying && this.air.health === 'good' && p.place.health === 'good')
-        p.learnWindBySpeed(this.airspeed, dt);
+        p.learnWindBySpeed(through, dt);
     }
     const f = toEarth(this.work, a.attitude, m);
+    this.tilt.step(f[0]!, f[1]!, f[2]!, dt);
     // Without a heading nobody knows which way a push points.
     const k = this.headingKnown ? 1 : 0;
     p.step(k * f[0]!, k * f[1]!, -(f[2]! + GRAVITY), airNorth, airEast);
@@ -208,10 +217,7 @@ export class Sensing {
   private aid(): void {
     const p = this.position;
     const aids = this.attitude.aids;
-    aids.airspeed = this.c.rotorcraft || !this.flying ? 0 : this.airspeed;
-    const knows = this.c.rotorcraft && this.flying && p.place.health === 'good';
-    aids.accelNorth = knows ? p.accelNorth : 0;
-    aids.accelEast = knows ? p.accelEast : 0;
+    aids.airspeed = this.c.rotorcraft || !this.flying ? 0 : this.airspeed * this.trueRatio;
     aids.still = this.still && !this.flying;
     aids.heading = Number.NaN;
     if (this.c.rotorcraft) {
@@ -272,7 +278,7 @@ export class Sensing {
     const p = this.position;
     const n = p.velocityNorth - p.windNorth;
     const e = p.velocityEast - p.windEast;
-    const synthetic = p.usable ? Math.sqrt(n * n + e * e) : Number.NaN;
+    const synthetic = p.usable ? Math.sqrt(n * n + e * e) / this.trueRatio : Number.NaN;
     if (c.pitot.fitted && this.pitotWatch.step(r.pitot, dt)) {
       const raw = Math.sqrt((2 * Math.max(0, r.pitot.value)) / SEA_LEVEL_DENSITY) * c.pitot.scale;
       this.pitotSpeed = this.airFilter.step(raw);
@@ -313,8 +319,13 @@ export class Sensing {
     const accuracy = 1.2 * e.hdop + 0.6;
     const since = this.sinceFix;
     this.sinceFix = 0;
-    if (this.position.fix(north, east, e.heightM, velocityNorth(e), velocityEast(e), accuracy, since))
+    const vn = velocityNorth(e);
+    const ve = velocityEast(e);
+    if (this.position.fix(north, east, e.heightM, vn, ve, accuracy, since)) {
       this.fixUsed = true;
+      if (this.flying && this.headingKnown) this.tilt.velocity(vn, ve, this.attitude.aids);
+      else this.tilt.forget();
+    } else this.tilt.forget();
   }
 
   get baroAlive(): boolean {

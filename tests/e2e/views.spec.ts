@@ -18,6 +18,7 @@ const views = [
   '/refine',
   '/rehearse/one-flight',
   '/rehearse/many-winds',
+  '/rehearse/trust',
   '/field',
 ]; // prettier-ignore
 

@@ -15,27 +15,28 @@
 #define MAX_PANELS 64
 #define MAX_MOTORS 8
 #define MAX_SURFACES 12
-#define STRIDE 21
+#define STRIDE 25
 #define GRAVITY 9.80665
 
-enum { X, Y, Z, CX, CZ, NX, NY, NZ, AREA, SLOPE, INDUCED, STALL, LIFT_MAX, TAU, ZERO_LIFT, MOMENT0, MOMENT_TAU, SX, SY, SZ, CHORD };
+enum { X, Y, Z, CX, CZ, NX, NY, NZ, AREA, SLOPE, INDUCED, STALL, LIFT_MAX, TAU, ZERO_LIFT, MOMENT0, MOMENT_TAU, SX, SY, SZ, CHORD, BY_ROLL, BY_SLIP, SWEEP, HALF };
 
 static int panels, wing_panels, tail_panels, motors, surfaces;
 static double table[MAX_PANELS * STRIDE];
-static int surface_of[MAX_PANELS];
+static int surface_of[MAX_PANELS], partner_of[MAX_SURFACES];
+static double flap_share[MAX_SURFACES], turned[MAX_SURFACES];
 static double wake_share[MAX_PANELS * MAX_MOTORS];
 static double wing_area, body_drag, body_side, body_aft, downwash;
 static double mass, ix, iy, iz;
 static double arms[3 * MAX_MOTORS], axes[3 * MAX_MOTORS], senses[MAX_MOTORS];
-/* Of each motor: V per rad/s, inertia, bell inertia, resistance, idle and greatest current, diameter, thrust0, power0, advance of no thrust. */
-static double motor[MAX_MOTORS][10];
+/* Of each motor: V per rad/s, inertia, bell inertia, resistance, idle and greatest current, diameter, thrust0, power0, advance of no thrust, cooling, heat capacity. */
+static double motor[MAX_MOTORS][12];
 static double cells, capacity, resistance;
 static double curve[11];
 
 static double position[3], velocity[3], attitude[4] = {1, 0, 0, 0}, rates[3], air[3], force[3], moment[3];
 static double deflections[MAX_SURFACES], duties[MAX_MOTORS], wake[MAX_MOTORS];
 static double omega[MAX_MOTORS], thrust[MAX_MOTORS], torque[MAX_MOTORS], drive[MAX_MOTORS];
-static double voltage, used;
+static double voltage, open_v, used, warmth[MAX_MOTORS];
 static double wing_lift;
 
 static double read_number(FILE *f) {
@@ -65,6 +66,10 @@ static double flow_angle(double down, double along) {
 static void evaluate(double rho) {
   double vx0 = air[0], vy0 = air[1], vz0 = air[2], p = rates[0], q = rates[1], r = rates[2];
   double fx = 0, fy = 0, fz = 0, mx = 0, my = 0, mz = 0, lift_area = 0, epsilon = 0;
+  for (int k = 0; k < surfaces; k++) {
+    double own = deflections[k];
+    turned[k] = partner_of[k] < 0 ? own : own - 0.5 * (1 - flap_share[k]) * (own - deflections[partner_of[k]]);
+  }
   for (int i = 0; i < panels; i++) {
     const double *t = table + i * STRIDE;
     if (i == wing_panels) {
@@ -79,17 +84,18 @@ static void evaluate(double rho) {
     double cx = t[CX], cz = t[CZ], nx = t[NX], ny = t[NY], nz = t[NZ];
     double along = vx * cx + vz * cz;
     double down = -(vx * nx + vy * ny + vz * nz) + epsilon * along * nz;
+    double less = (1 - t[BY_SLIP]) * vy * ny + (1 - t[BY_ROLL]) * p * y * nz;
     double speed2 = along * along + down * down;
     if (speed2 < 1e-6) continue;
     double speed = sqrt(speed2), sine = down / speed, cosine = along / speed;
     double alpha = flow_angle(down, along);
     int owner = surface_of[i];
     double slope = t[SLOPE], stall = t[STALL];
-    double deflection = owner >= 0 ? deflections[owner] : 0;
+    double deflection = owner >= 0 ? turned[owner] : 0;
     double shift = t[TAU] * deflection;
     double flow = alpha - t[ZERO_LIFT];
     double size = flow < 0 ? -flow : flow;
-    double lift = slope * (flow + shift), top = t[LIFT_MAX];
+    double lift = slope * (flow + less / speed + shift), top = t[LIFT_MAX];
     if (lift > top) lift = top;
     else if (lift < -top) lift = -top;
     double drag = 0.012 + lift * lift * t[INDUCED] + 0.08 * shift * shift;
@@ -100,6 +106,7 @@ static void evaluate(double rho) {
       drag = (1 - s) * drag + s * (0.012 + 1.9 * sine * sine);
       turn = (1 - s) * turn - s * 0.25 * sine;
     }
+    lift *= 1 + t[SWEEP] * vy / speed;
     double area = t[AREA];
     if (i < wing_panels) lift_area += lift * area;
     double pressure = 0.5 * rho * speed2 * area;
@@ -126,35 +133,94 @@ static void evaluate(double rho) {
   moment[2] = mz + body_aft * by;
 }
 
+static double open_circuit(void) {
+  double charge = 1 - used / capacity;
+  charge = charge < 0 ? 0 : charge > 1 ? 1 : charge;
+  double c = charge * 10;
+  int k = (int)c;
+  if (k > 9) k = 9;
+  return cells * (curve[k] + (curve[k + 1] - curve[k]) * (c - k));
+}
+
+/* The terminals' voltage at which the motors' currents make just that voltage. */
+static void share(double house) {
+  double v = voltage;
+  for (int go = 0; go < 12; go++) {
+    double current = house, slope = 0;
+    for (int i = 0; i < motors; i++) {
+      const double *m = motor[i];
+      double duty = duties[i];
+      if (duty <= 0.01) continue;
+      double back = omega[i] * m[0], push = (duty * v - back) / m[3];
+      if (push <= 0) continue;
+      if (push > m[5]) {
+        double power = m[5] * (back + m[5] * m[3]);
+        current += power / v;
+        slope -= power / (v * v);
+      } else {
+        current += duty * push;
+        slope += duty * duty / m[3];
+      }
+    }
+    double off = open_v - resistance * current - v, steep = 1 + resistance * slope;
+    double by = off / (steep > 0.3 ? steep : 1);
+    v += by;
+    if (v < 0.005 * open_v) v = 0.005 * open_v;
+    if (by < 1e-7 && by > -1e-7) break;
+  }
+  voltage = v;
+}
+
 static double motor_step(int i, double duty, double axial, double rho, double dt) {
   const double *m = motor[i];
   double back = omega[i] * m[0];
   double push = (duty * voltage - back) / m[3];
-  double current = duty > 0.01 && push > 0 ? (push < m[5] ? push : m[5]) : 0;
-  double n = omega[i] / (2 * M_PI);
-  int turning = n > 0.5;
+  double current = 0, drawn = 0;
+  int limited = 0;
+  if (duty > 0.01 && push > 0) {
+    if (push > m[5]) {
+      limited = 1;
+      current = m[5];
+      drawn = m[5] * (back + m[5] * m[3]) / voltage;
+    } else {
+      current = push;
+      drawn = current * duty;
+    }
+  }
+  int turning = omega[i] > M_PI;
   if (turning) {
+    double n = omega[i] / (2 * M_PI);
     double forward = axial > 0 ? axial : 0, d = m[6];
-    double advance = forward / (n * d), head = rho * n * n;
-    double ct = m[7] * (1 - advance / m[9]);
-    if (ct < -0.2 * m[7]) ct = -0.2 * m[7];
+    double advance = axial / (n * d), head = rho * n * n, d4 = d * d * d * d, disc = M_PI * d * d / 4;
+    if (advance >= 0) {
+      double ct = m[7] * (1 - advance / m[9]);
+      if (ct < -0.2 * m[7]) ct = -0.2 * m[7];
+      thrust[i] = ct * head * d4;
+    } else {
+      /* Descent; vortex ring is not met in this flight. */
+      double more = 1 - 0.5 * advance / m[9];
+      thrust[i] = m[7] * head * d4 * (more < 1.25 ? more : 1.25);
+    }
     double x = advance / m[9];
     x = x < 0 ? 0 : x > 1.3 ? 1.3 : x;
     double cp = 1 + 0.15 * x - 0.85 * x * x;
     cp = m[8] * (cp < 0.05 ? 0.05 : cp);
-    double d4 = d * d * d * d;
-    thrust[i] = ct * head * d4;
     torque[i] = cp * head * d4 * d / (2 * M_PI);
-    double under = forward * forward + 2 * thrust[i] / (rho * M_PI * d * d / 4);
-    wake[i] = thrust[i] > 0 ? sqrt(under) - forward : 0;
+    if (thrust[i] > 0) {
+      wake[i] = sqrt(forward * forward + 2 * thrust[i] / (rho * disc)) - forward;
+      double least = 1.08 * thrust[i] * (forward + 0.5 * wake[i]) / omega[i];
+      if (torque[i] < least) torque[i] = least;
+    } else wake[i] = 0;
   } else thrust[i] = torque[i] = wake[i] = 0;
-  drive[i] = current * m[0] - (turning ? m[4] * m[0] : 0);
-  double accel = (drive[i] - torque[i]) / m[1];
-  if (accel > 20000) accel = 20000;
-  else if (accel < -20000) accel = -20000;
-  double next = omega[i] + accel * dt;
-  omega[i] = next > 0 ? next : 0;
-  return current * duty;
+  double gain = current * m[0] - (turning ? m[4] * m[0] : 0) - torque[i];
+  double slows = turning ? 2 * torque[i] / omega[i] : 0;
+  if (current > 0 && !limited) slows += m[0] * m[0] / m[3];
+  double next = omega[i] + gain * dt / (m[1] + slows * dt);
+  if (next < 0) next = 0;
+  drive[i] = m[1] * (next - omega[i]) / dt + torque[i];
+  omega[i] = next;
+  warmth[i] += (current * current * m[3] - m[10] * warmth[i]) / m[11] * dt;
+  return drawn;
 }
 
 static void rotate(double w, double x, double y, double z, double *v) {
@@ -186,6 +252,7 @@ static void step(long tick, double dt) {
   }
   double fx = force[0], fy = force[1], fz = force[2], mx = moment[0], my = moment[1], mz = moment[2];
   double current = 0.9, hx = 0, hy = 0, hz = 0;
+  share(0.9);
   for (int i = 0; i < motors; i++) {
     double x = arms[3 * i], y = arms[3 * i + 1], z = arms[3 * i + 2];
     double ax = axes[3 * i], ay = axes[3 * i + 1], az = axes[3 * i + 2];
@@ -211,27 +278,27 @@ static void step(long tick, double dt) {
     hy += h * ay;
     hz += h * az;
   }
-  used += current * dt;
-  double charge = 1 - used / capacity;
-  charge = charge < 0 ? 0 : charge > 1 ? 1 : charge;
-  double c = charge * 10;
-  int k = (int)c;
-  if (k > 9) k = 9;
-  voltage = cells * (curve[k] + (curve[k + 1] - curve[k]) * (c - k)) - current * resistance;
+  voltage = open_v - current * resistance;
   if (voltage < 0) voltage = 0;
-  double lx = ix * p + hx, ly = iy * q + hy, lz = iz * r + hz;
-  rates[0] = p + ((mx - (q * lz - r * ly)) / ix) * dt;
-  rates[1] = q + ((my - (r * lx - p * lz)) / iy) * dt;
-  rates[2] = r + ((mz - (p * ly - q * lx)) / iz) * dt;
+  used += current * dt;
+  open_v = open_circuit();
+  double half = 0.5 * dt;
+  double p2 = p + (mx - (q * (iz * r + hz) - r * (iy * q + hy))) / ix * half;
+  double q2 = q + (my - (r * (ix * p + hx) - p * (iz * r + hz))) / iy * half;
+  double r2 = r + (mz - (p * (iy * q + hy) - q * (ix * p + hx))) / iz * half;
+  rates[0] = p + (mx - (q2 * (iz * r2 + hz) - r2 * (iy * q2 + hy))) / ix * dt;
+  rates[1] = q + (my - (r2 * (ix * p2 + hx) - p2 * (iz * r2 + hz))) / iy * dt;
+  rates[2] = r + (mz - (p2 * (iy * q2 + hy) - q2 * (ix * p2 + hx))) / iz * dt;
   double a[3] = {fx / mass, fy / mass, fz / mass};
   rotate(attitude[0], attitude[1], attitude[2], attitude[3], a);
   velocity[0] += a[0] * dt;
   velocity[1] += a[1] * dt;
   velocity[2] += (a[2] + GRAVITY) * dt;
-  double h = dt / 2, w = attitude[0], x = attitude[1], y = attitude[2], z = attitude[3];
-  p = rates[0];
-  q = rates[1];
-  r = rates[2];
+  double w = attitude[0], x = attitude[1], y = attitude[2], z = attitude[3];
+  p = p2;
+  q = q2;
+  r = r2;
+  double h = dt / 2 * (1 + (p * p + q * q + r * r) * dt * dt / 12);
   attitude[0] = w + h * (-x * p - y * q - z * r);
   attitude[1] = x + h * (w * p + y * r - z * q);
   attitude[2] = y + h * (w * q - x * r + z * p);
@@ -253,6 +320,8 @@ int main(int argc, char **argv) {
   surfaces = (int)read_number(f);
   for (int i = 0; i < panels * STRIDE; i++) table[i] = read_number(f);
   for (int i = 0; i < panels; i++) surface_of[i] = (int)read_number(f);
+  for (int i = 0; i < surfaces; i++) partner_of[i] = (int)read_number(f);
+  for (int i = 0; i < surfaces; i++) flap_share[i] = read_number(f);
   for (int i = 0; i < panels * motors; i++) wake_share[i] = read_number(f);
   double *one[] = {&wing_area, &body_drag, &body_side, &body_aft, &downwash, &mass, &ix, &iy, &iz, &cells, &capacity, &resistance};
   for (size_t i = 0; i < sizeof one / sizeof *one; i++) *one[i] = read_number(f);
@@ -261,13 +330,13 @@ int main(int argc, char **argv) {
   for (int i = 0; i < 3 * motors; i++) axes[i] = read_number(f);
   for (int i = 0; i < motors; i++) senses[i] = read_number(f);
   for (int i = 0; i < motors; i++)
-    for (int k = 0; k < 10; k++) motor[i][k] = read_number(f);
+    for (int k = 0; k < 12; k++) motor[i][k] = read_number(f);
   for (int i = 0; i < surfaces; i++) deflections[i] = read_number(f);
   for (int i = 0; i < motors; i++) duties[i] = read_number(f);
   for (int i = 0; i < 3; i++) position[i] = read_number(f);
   for (int i = 0; i < 3; i++) velocity[i] = read_number(f);
   fclose(f);
-  voltage = cells * curve[10];
+  voltage = open_v = cells * curve[10];
   struct timespec a, b;
   clock_gettime(CLOCK_MONOTONIC, &a);
   for (long k = 0; k < steps; k++) step(k, 0.001);

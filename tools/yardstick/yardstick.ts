@@ -40,7 +40,7 @@ function describe(p: Plant): string {
   const motors = p.motors.flatMap((u) => [
     u.torqueConstant,
     u.inertia,
-    4e-6,
+    u.bellInertia,
     u.motor.resistanceOhm,
     u.motor.idleCurrentA,
     u.motor.maxCurrentA,
@@ -48,6 +48,8 @@ function describe(p: Plant): string {
     u.curve.thrust0,
     u.curve.power0,
     u.curve.advanceZero,
+    u.cooling,
+    u.heatCapacity,
   ]);
   const numbers = [
     m.count,
@@ -57,6 +59,8 @@ function describe(p: Plant): string {
     m.surfaceIds.length,
     ...m.rows.flatMap((row) => [...row]),
     ...m.surfaceOf,
+    ...m.partnerOf,
+    ...m.flapShare,
     ...m.wakeShare,
     m.wingArea,
     a.bodyDragM2,

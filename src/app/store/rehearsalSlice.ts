@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
+import type { OtherSeed, RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, type Scenario } from '#core/formats/scenario.ts';
 
 /** A flight put aside to be looked at beside others. */
@@ -22,6 +22,9 @@ export interface RehearsalState {
   readonly kept: readonly KeptFlight[];
   /** Settings, airframe and scenario the result was flown with. */
   readonly flownWith: string;
+  /** Counts the flights flown, and whether other seeds of the last one are being flown, to tell luck. */
+  readonly flight: number;
+  readonly othersFlying: boolean;
 }
 
 export const demoScenario: Scenario = {
@@ -41,6 +44,8 @@ const slice = createSlice({
     result: null,
     kept: [],
     flownWith: '',
+    flight: 0,
+    othersFlying: false,
   } as RehearsalState,
   reducers: {
     scenarioChanged: (state, { payload }: PayloadAction<Partial<Scenario>>): RehearsalState => ({
@@ -58,12 +63,27 @@ const slice = createSlice({
       ...state,
       ...payload,
       run: { kind: 'none' },
+      flight: state.flight + 1,
+      othersFlying: true,
     }),
+    /** What the other seeds said of the flight that is shown; null when they were given up. */
+    othersFlown: (
+      state,
+      { payload }: PayloadAction<{ flight: number; others: readonly OtherSeed[] | null }>,
+    ): RehearsalState =>
+      state.flight !== payload.flight || !state.result
+        ? state
+        : {
+            ...state,
+            othersFlying: false,
+            result: payload.others ? { ...state.result, others: payload.others } : state.result,
+          },
     resultDropped: (state): RehearsalState => ({
       ...state,
       result: null,
       kept: [],
       flownWith: '',
+      othersFlying: false,
       run: { kind: 'none' },
     }),
     flightKept: (state, { payload }: PayloadAction<string>): RehearsalState => {
@@ -81,5 +101,6 @@ const slice = createSlice({
   },
 });
 
-export const { scenarioChanged, runChanged, flown, resultDropped, flightKept, flightLetGo } = slice.actions;
+export const { scenarioChanged, runChanged, flown, othersFlown, resultDropped, flightKept, flightLetGo } =
+  slice.actions;
 export const rehearsalReducer = slice.reducer;

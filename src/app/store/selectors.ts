@@ -5,6 +5,7 @@ import type { Finding } from '#core/findings/rule.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { contentName, type Snapshot } from '#core/formats/history.ts';
+import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { Catalogue, type Values } from '#core/settings/catalogue.ts';
@@ -98,7 +99,13 @@ export const selectProgress = createSelector(
   ): ProgressInput | null => {
     if (!airframe) return null;
     const rehearsed =
-      result === null ? 'no' : flownWith !== print ? 'stale' : result.verdict === 'home' ? 'home' : 'no';
+      result === null
+        ? 'no'
+        : flownWith !== print
+          ? 'stale'
+          : result.verdict === 'home' && luckOf(result) === null
+            ? 'home'
+            : 'no';
     const whole = many.flights.length > 0 && many.flights.length === many.total;
     const batch = !whole
       ? 'no'

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { fellF7 } from '#core/board/fellF7.ts';
+import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
 import { airframeChanged, craftLoaded, craftReducer, proofTaken, renamed } from './craftSlice.ts';
-import { flown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
+import { flown, othersFlown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
 import {
   craftFileNow,
   craftTextNow,
@@ -113,6 +114,11 @@ describe('what follows from the store', () => {
   it('knows whether the last flight still holds', () => {
     const result = {
       verdict: 'home' as const,
+      cause: 'nothing' as const,
+      causeAtS: 0,
+      settings: [],
+      margins: { clearanceM: 60, batteryShare: 0.7, windShare: 0.4, attitudeOffDeg: 2, touchShare: 0 },
+      near: [],
       reason: '',
       seconds: 1,
       endDistanceM: 0,
@@ -124,6 +130,17 @@ describe('what follows from the store', () => {
     };
     store.dispatch(flown({ result, flownWith: selectFlightPrint(store.getState()) }));
     expect(selectProgress(store.getState())!.rehearsed).toBe('home');
+    // Another seed that ends otherwise makes it luck; what is said of an earlier flight changes nothing.
+    const { flight } = store.getState().rehearsal;
+    expect(store.getState().rehearsal.othersFlying).toBe(true);
+    const others = [{ seed: 8, verdict: 'terrain' as const, reason: 'It flew into the ground.' }];
+    store.dispatch(othersFlown({ flight: flight - 1, others }));
+    expect(store.getState().rehearsal.result!.others).toBeUndefined();
+    store.dispatch(othersFlown({ flight, others }));
+    expect(store.getState().rehearsal.othersFlying).toBe(false);
+    expect(luckOf(store.getState().rehearsal.result!)).toMatch(/of 2 seeds of the same flight 1 comes home/);
+    expect(selectProgress(store.getState())!.rehearsed).toBe('no');
+    store.dispatch(flown({ result, flownWith: selectFlightPrint(store.getState()) }));
     store.dispatch(scenarioChanged({ seed: 99 }));
     expect(selectProgress(store.getState())!.rehearsed).toBe('stale');
     expect(

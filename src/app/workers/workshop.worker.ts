@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import { interned } from '#core/airframe/interned.ts';
 import { boardOf } from '#core/board/boards.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
 import type { Wishes } from '#core/board/wishes.ts';
@@ -8,7 +9,12 @@ import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type Inspected, inspectImage } from '#core/formats/firmwareImage.ts';
 import { type ReadHistory, readHistory } from '#core/formats/history.ts';
-import type { RehearsalResult, Verdict } from '#core/formats/rehearsalResult.ts';
+import {
+  OTHER_SEEDS,
+  type OtherSeed,
+  type RehearsalResult,
+  type Verdict,
+} from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, parseScenario, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -38,6 +44,8 @@ export type VerdictOutcome =
   | { readonly kind: 'refused'; readonly why: string };
 
 let cancelled = false;
+/** Counts the flights, so that the other seeds of one stop when the next begins. */
+let flight = 0;
 
 /** Everything a rehearsal needs, or the sentence that says why it cannot be flown. */
 function prepare(airframe: Airframe, values: Values, truth: BenchTruth | null, scenario: Scenario) {
@@ -47,7 +55,7 @@ function prepare(airframe: Airframe, values: Values, truth: BenchTruth | null, s
   const refusal = pfadCatalogue.check(complete)[0];
   if (refusal) return `The board would refuse these settings: ${refusal.why}`;
   return {
-    airframe,
+    airframe: interned(airframe),
     values: complete,
     truth: truth ?? truthFromSettings(airframe, complete),
     scenario: checked.scenario,
@@ -102,6 +110,7 @@ const api = {
     onProgress: (seconds: number, rate: number) => void,
   ): Promise<FlightOutcome> {
     cancelled = false;
+    flight++;
     const input = prepare(airframe, values, truth, scenario);
     if (typeof input === 'string') return { kind: 'refused', why: input };
     const rehearsal = new Rehearsal(input);
@@ -114,6 +123,30 @@ const api = {
     return { kind: 'flown', result: rehearsal.result! };
   },
 
+  /** The same flight with the seeds that follow its own, quietly; null when another flight began. */
+  async otherSeeds(
+    airframe: Airframe,
+    values: Values,
+    truth: BenchTruth | null,
+    scenario: Scenario,
+  ): Promise<readonly OtherSeed[] | null> {
+    const mine = flight;
+    const input = prepare(airframe, values, truth, scenario);
+    if (typeof input === 'string') return null;
+    const out: OtherSeed[] = [];
+    for (let k = 1; k <= OTHER_SEEDS; k++) {
+      const seed = (scenario.seed + k) >>> 0;
+      const rehearsal = new Rehearsal({ ...input, scenario: { ...input.scenario, seed }, soon: true });
+      while (!rehearsal.advance(SLICE_STEPS)) {
+        await new Promise((resolve) => setTimeout(resolve, 0));
+        if (mine !== flight) return null;
+      }
+      const { verdict, reason } = rehearsal.result!;
+      out.push({ seed, verdict, reason });
+    }
+    return out;
+  },
+
   /** Flies a rehearsal in one go and tells only how it ended: for batches, which are stopped by ending the worker. */
   flyToVerdict(
     airframe: Airframe,
@@ -123,7 +156,7 @@ const api = {
   ): VerdictOutcome {
     const input = prepare(airframe, values, truth, scenario);
     if (typeof input === 'string') return { kind: 'refused', why: input };
-    const { verdict, reason, seconds } = rehearse(input);
+    const { verdict, reason, seconds } = rehearse({ ...input, soon: true });
     return { kind: 'flown', verdict, reason, seconds };
   },
 };

@@ -11,8 +11,6 @@ import { Device, SampledDevice } from './device.ts';
 
 /** Sensors read fifty times a second, each a small device of its own. */
 
-const AIR_DENSITY = 1.225;
-
 /** Static pressure with noise and slow drift; without a shield the airflow pulls it down. */
 export class Barometer extends SampledDevice<Sample> {
   private drift = 0;
@@ -29,13 +27,13 @@ export class Barometer extends SampledDevice<Sample> {
   protected measure(): void {
     this.drift += -0.0002 * this.drift + 0.06 * this.noise.next();
     const speed = this.plant.airspeed;
-    const pull = this.shielded ? 0 : 0.3 * 0.5 * AIR_DENSITY * speed * speed;
+    const pull = this.shielded ? 0 : 0.3 * 0.5 * this.plant.density * speed * speed;
     const noise = 1.2 * this.loudness * this.noise.next();
     this.out.value = pressureOn(this.plant.day, this.plant.height) + this.drift + noise - pull;
   }
 }
 
-/** Dynamic pressure along the nose. */
+/** Dynamic pressure along the nose, of the air as dense as it is there. */
 export class Pitot extends SampledDevice<Sample> {
   constructor(
     seed: number,
@@ -47,7 +45,7 @@ export class Pitot extends SampledDevice<Sample> {
 
   protected measure(): void {
     const along = Math.max(0, this.plant.airVelocity[0]!);
-    this.out.value = 0.5 * AIR_DENSITY * along * along + 1.6 * this.loudness * this.noise.next();
+    this.out.value = 0.5 * this.plant.density * along * along + 1.6 * this.loudness * this.noise.next();
   }
 }
 

@@ -174,7 +174,7 @@ export const airframeSchema = z.object({
   bodyHeightM: z.number().min(0.01).max(2),
   /** Drag area (C_D A) of everything but the lifting surfaces, m^2. */
   bodyDragM2: z.number().min(0).max(1),
-  launch: z.enum(['hand', 'wheels', 'hover']).default('hand'),
+  launch: z.enum(['hand', 'bungee', 'catapult', 'wheels', 'hover']).default('hand'),
   planforms: z.array(planformSchema).max(3),
   surfaces: z.array(surfaceSchema).max(12),
   motors: z.array(motorSchema).max(8),

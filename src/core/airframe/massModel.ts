@@ -1,3 +1,4 @@
+import { DRIVE_KG_PER_A, propellerMassKg } from '../flight/propulsion.ts';
 import { DEG } from '../math/scalar.ts';
 import { type Airframe, isRotorcraft, type Weight } from './airframe.ts';
 
@@ -19,9 +20,6 @@ export interface MassPart {
   readonly size: readonly [lengthM: number, widthM: number, heightM: number];
 }
 
-/** kg of motor and controller per ampere they carry; kg of propeller per m^3 of its diameter. */
-const MOTOR_KG_PER_A = 0.0021;
-const PROPELLER_KG_PER_M3 = 1.3;
 /** Watt-hours in a kilogram of pack. */
 const PACK_WH_PER_KG = { lipo: 150, 'li-ion': 215 } as const;
 const NOMINAL_CELL_V = { lipo: 3.7, 'li-ion': 3.6 } as const;
@@ -67,7 +65,7 @@ function estimatedParts(airframe: Airframe): MassPart[] {
   const b = airframe.battery;
   let motors = 0;
   for (const m of airframe.motors) {
-    const massKg = MOTOR_KG_PER_A * m.maxCurrentA + PROPELLER_KG_PER_M3 * m.propDiameterM ** 3;
+    const massKg = DRIVE_KG_PER_A * m.maxCurrentA + propellerMassKg(m.propDiameterM);
     motors += massKg;
     parts.push({
       name: m.id,

@@ -1,11 +1,11 @@
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { openCircuitV } from '../flight/battery.ts';
-import { helmboldLiftSlope } from '../flight/liftSlope.ts';
-import { PanelModel, planformArea, SECTION_DRAG, SPAN_EFFICIENCY } from '../flight/panels.ts';
+import { PanelModel, pairLiftSlope, planformArea, SECTION_DRAG, SPAN_EFFICIENCY } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
 import { DEG, GRAVITY } from '../math/scalar.ts';
 import { roleMix } from '../mixer/roles.ts';
 import { type Airframe, isRotorcraft, type Planform, wingOf } from './airframe.ts';
+import { inertiaOf } from './massModel.ts';
 
 /** Numbers that follow from a craft's dimensions, SI, at sea level in standard air. */
 export interface Performance {
@@ -38,10 +38,59 @@ export function meanChord(plan: Planform): { chordM: number; leadingAftM: number
   return { chordM, leadingAftM: plan.rootAftM + (plan.tipAftM - plan.rootAftM) * station };
 }
 
-/** Stall speed sqrt(2 m g/(rho S C_Lmax)), m/s, wings level. */
-export function stallSpeed(airframe: Airframe, rho = SEA_LEVEL_DENSITY): number {
+/** Attack angles tried for the greatest trimmed lift, rad. */
+const TRIM_FROM = -0.02;
+const TRIM_STEP = 0.004;
+const TRIM_STEPS = 90;
+
+const trimmedLifts = new WeakMap<Airframe, number>();
+
+/**
+ * Greatest lift coefficient, on the wing's area, at which the surfaces can hold the nose: what is left of C_Lmax once
+ * a tail pushes down, or elevons stand up. By the panel model, over the angle of attack.
+ */
+function trimmedLift(airframe: Airframe): number {
+  const known = trimmedLifts.get(airframe);
+  if (known !== undefined) return known;
+  const panels = new PanelModel(airframe);
+  const v = new Float64Array(3);
+  const w = new Float64Array(3);
+  const d = new Float64Array(panels.surfaceIds.length);
+  const area = panels.wingArea;
+  const pressure = 0.5 * SEA_LEVEL_DENSITY * 400;
+  const moment = (alpha: number, pitch: number) => {
+    v[0] = 20 * Math.cos(alpha);
+    v[2] = 20 * Math.sin(alpha);
+    deflectionsFor(airframe, 'pitch', pitch, d);
+    panels.evaluate(v, w, d);
+    return panels.moment[1]!;
+  };
+  let most = 0;
+  for (let k = 0; k < TRIM_STEPS; k++) {
+    const alpha = TRIM_FROM + k * TRIM_STEP;
+    // Nose-up moment grows with the pitch command; outside the throw there is no trim.
+    if (moment(alpha, 1) < 0 || moment(alpha, -1) > 0) continue;
+    let low = -1;
+    let high = 1;
+    for (let go = 0; go < 24; go++) {
+      const mid = (low + high) / 2;
+      if (moment(alpha, mid) < 0) low = mid;
+      else high = mid;
+    }
+    const lift = panels.force[0]! * Math.sin(alpha) - panels.force[2]! * Math.cos(alpha);
+    most = Math.max(most, lift / (pressure * area));
+  }
   const wing = wingOf(airframe);
-  return Math.sqrt((2 * airframe.massKg * GRAVITY) / (rho * planformArea(wing) * wing.liftMax));
+  // A craft that cannot be trimmed anywhere still has a wing.
+  const lift = most > 0.2 ? Math.min(most, wing.liftMax) : wing.liftMax;
+  trimmedLifts.set(airframe, lift);
+  return lift;
+}
+
+/** Stall speed sqrt(2 m g/(rho S C_L)) at the greatest lift that can be trimmed, m/s, wings level. */
+export function stallSpeed(airframe: Airframe, rho = SEA_LEVEL_DENSITY): number {
+  const area = planformArea(wingOf(airframe));
+  return Math.sqrt((2 * airframe.massKg * GRAVITY) / (rho * area * trimmedLift(airframe)));
 }
 
 /** Turn radius V^2/(g tan bank) in a coordinated turn, m. @param bank rad */
@@ -91,20 +140,13 @@ export function neutralPoint(airframe: Airframe): number {
   for (const plan of airframe.planforms) {
     if (plan.id === 'fin') continue;
     const level = Math.cos(plan.dihedralDeg * DEG) ** 2;
-    const downwash = plan.id === 'tail' ? (2 * planformSlope(wing)) / (Math.PI * wingAspect) : 0;
-    const share = planformSlope(plan) * planformArea(plan) * level * Math.max(0, 1 - downwash);
+    const downwash = plan.id === 'tail' ? (2 * pairLiftSlope(wing)) / (Math.PI * wingAspect) : 0;
+    const share = pairLiftSlope(plan) * planformArea(plan) * level * Math.max(0, 1 - downwash);
     const { chordM, leadingAftM } = meanChord(plan);
     sum += share;
     moment += share * (leadingAftM + 0.25 * chordM);
   }
   return moment / sum;
-}
-
-/** Lift slope of a whole planform, per rad: Helmbold's with the cosine of the quarter-chord sweep. */
-function planformSlope(plan: Planform): number {
-  const along = plan.tipAftM + 0.25 * plan.tipChordM - plan.rootAftM - 0.25 * plan.rootChordM;
-  const sweep = Math.atan2(along, plan.spanM / 2);
-  return helmboldLiftSlope(plan.spanM ** 2 / planformArea(plan)) * Math.cos(sweep);
 }
 
 /** Steady straight flight found on the panel model. */
@@ -248,4 +290,37 @@ function findHover(airframe: Airframe, rho: number): Hover {
       return (-rotorDrag + Math.sqrt(rotorDrag ** 2 + 4 * a * push)) / (2 * a);
     },
   };
+}
+
+/** Time for a motor to make 63 % of a small change of speed, s. */
+export function motorLag(airframe: Airframe, duty: number): number {
+  const unit = new MotorUnit(airframe.motors[0]!);
+  const supply = supplyUnderLoad(airframe);
+  unit.settle(duty, supply, 0, SEA_LEVEL_DENSITY);
+  const from = unit.omega;
+  const end = new MotorUnit(airframe.motors[0]!);
+  end.settle(duty + 0.05, supply, 0, SEA_LEVEL_DENSITY);
+  let t = 0;
+  while (unit.omega < from + 0.63 * (end.omega - from) && t < 0.5) {
+    unit.meet(duty + 0.05, supply, 0, SEA_LEVEL_DENSITY);
+    unit.step(0.0005);
+    t += 0.0005;
+  }
+  return t;
+}
+
+/**
+ * How fast the rotors' momentum that does not cancel would turn roll into pitch at the hover, rad/s: the sum of their
+ * J w with its signs over the mean of the two inertias. Zero for pairs that turn against each other.
+ */
+export function precessionRate(airframe: Airframe): number {
+  const { throttle } = hoverOf(airframe);
+  const { xx, yy } = inertiaOf(airframe);
+  let sum = 0;
+  for (const m of airframe.motors) {
+    const unit = new MotorUnit(m);
+    unit.settle(throttle, supplyUnderLoad(airframe), 0, SEA_LEVEL_DENSITY);
+    sum += (m.spin === 'clockwise' ? 1 : -1) * unit.inertia * unit.omega;
+  }
+  return Math.abs(sum) / (0.5 * (xx + yy));
 }

@@ -5,6 +5,8 @@ const LATENCY_STEPS = 7;
 const STEP_S = 0.02;
 /** Corner of the height filter, rad/s. */
 const HEIGHT_CORNER = 1.4;
+/** How fast the receiver's height, which wanders by metres, pulls the barometer's along: within minutes only, 1/s. */
+const OFFSET_PER_S = 0.003;
 /** A jump that lasts longer than this was no glitch, s. */
 const GLITCH_S = 1.5;
 
@@ -37,12 +39,10 @@ export class PositionEstimator {
   readonly place: Estimate = { health: 'lost', accuracy: 999 };
   readonly level: Estimate = { health: 'lost', accuracy: 99 };
   readonly wind: Estimate = { health: 'lost', accuracy: 20 };
-  /** Smoothed change of the fix's velocity, earth axes, m/s^2. */
-  accelNorth = 0;
-  accelEast = 0;
   /** Fixes not believed since the last good one. */
   glitches = 0;
   private baroOffset = 0;
+  private lastBaro = 0;
   private heightKnown = false;
   private offsetKnown = false;
   private climbBias = 0;
@@ -53,8 +53,6 @@ export class PositionEstimator {
   private readonly pastVn = new Float64Array(LATENCY_STEPS);
   private readonly pastVe = new Float64Array(LATENCY_STEPS);
   private slot = 0;
-  private lastVn = 0;
-  private lastVe = 0;
   private everFixed = false;
 
   constructor(public settings: PositionSettings = { blindFor: 30, jumpM: 30 }) {}
@@ -99,6 +97,7 @@ export class PositionEstimator {
   /** Takes the barometer's height, m. Also keeps the height when it is the only one. */
   baro(height: number, dt: number): void {
     this.baroAge = 0;
+    this.lastBaro = height;
     const measured = height + this.baroOffset;
     if (!this.heightKnown) {
       this.height = measured;
@@ -161,14 +160,7 @@ export class PositionEstimator {
         this.pastVn[i]! += 0.45 * dvN;
         this.pastVe[i]! += 0.45 * dvE;
       }
-      if (sinceLast > 0.02 && sinceLast < 1.5) {
-        const k = Math.min(1, sinceLast / 0.4);
-        this.accelNorth += k * ((velocityNorth - this.lastVn) / sinceLast - this.accelNorth);
-        this.accelEast += k * ((velocityEast - this.lastVe) / sinceLast - this.accelEast);
-      }
     }
-    this.lastVn = velocityNorth;
-    this.lastVe = velocityEast;
     this.glitchFor = 0;
     this.fixHeight(height, sinceLast);
     this.fixAge = 0;
@@ -186,14 +178,15 @@ export class PositionEstimator {
       this.correctHeight(0.3 * (height - this.height), Math.min(dt, 0.5));
       return;
     }
-    const offset = height - (this.height - this.baroOffset);
+    // Against the barometer as it is read: the filtered height may still be settling.
+    const offset = height - this.lastBaro;
     if (!this.offsetKnown) {
       this.offsetKnown = true;
       this.height += offset - this.baroOffset;
       this.baroOffset = offset;
       return;
     }
-    const change = Math.min(1, 0.02 * dt) * (offset - this.baroOffset);
+    const change = Math.min(1, OFFSET_PER_S * dt) * (offset - this.baroOffset);
     this.baroOffset += change;
     this.height += change;
   }

@@ -103,6 +103,8 @@ function ownState(station: StationId, p: ProgressInput): Progress {
       return rehearsalState(p.rehearsed);
     case 'many-winds':
       return rehearsalState(p.batch);
+    case 'trust':
+      return 'set';
   }
 }
 

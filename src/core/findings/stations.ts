@@ -17,6 +17,7 @@ export const stationIds = [
   'way-home',
   'one-flight',
   'many-winds',
+  'trust',
 ] as const; // prettier-ignore
 export type StationId = (typeof stationIds)[number];
 
@@ -79,6 +80,7 @@ export const legs: readonly Leg[] = [
     stations: [
       { id: 'one-flight', name: 'One flight' },
       { id: 'many-winds', name: 'In many winds' },
+      { id: 'trust', name: 'How far to trust it' },
     ],
   },
   {

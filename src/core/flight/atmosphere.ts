@@ -11,6 +11,11 @@ export function heightOfPressure(pressurePa: number): number {
   return (T0 / LAPSE) * ((pressurePa / P0) ** (1 / EXPONENT) - 1);
 }
 
+/** Density of the standard atmosphere where it has this pressure, kg/m^3: all that a board without a thermometer knows. */
+export function densityOfPressure(pressurePa: number): number {
+  return pressurePa / (R * T0 * (pressurePa / P0) ** (1 / EXPONENT));
+}
+
 /** Density at sea level, kg/m^3. */
 export const SEA_LEVEL_DENSITY = P0 / (R * T0);
 

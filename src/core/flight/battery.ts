@@ -1,4 +1,5 @@
 import { clamp } from '../math/scalar.ts';
+import type { MotorUnit } from './propulsion.ts';
 
 export type Chemistry = 'lipo' | 'li-ion';
 
@@ -37,7 +38,10 @@ export function openCircuitV(chemistry: Chemistry, charge: number): number {
   return cell.voltage;
 }
 
-/** A pack: open-circuit curve less current times internal resistance. Temperature is left out. */
+/**
+ * A pack: open-circuit curve less current times internal resistance. Temperature is left out. Who draws from it is
+ * solved together with it: `share` gives the voltage at which the motors' currents make just that voltage.
+ */
 export class Battery {
   usedAs = 0;
   usedWh = 0;
@@ -45,6 +49,7 @@ export class Battery {
   /** Drawn in the next step, A. A field, since a number given to a call is put on the heap in every step. */
   currentA = 0;
   private readonly cell: Cell;
+  private open: number;
 
   constructor(
     readonly chemistry: Chemistry,
@@ -54,18 +59,92 @@ export class Battery {
   ) {
     this.cell = new Cell(chemistry);
     this.cell.rest();
-    this.voltage = cells * this.cell.voltage;
+    this.open = cells * this.cell.voltage;
+    this.voltage = this.open;
+  }
+
+  /**
+   * Solves V = V_open - R (house + motors' currents at V) for the terminals, by Newton steps from the last voltage,
+   * which keeps the branch the pack is on. Currents are those of `MotorUnit.step`: (d V - k w)/R_m while the bridge
+   * feeds, its limit's power over V while it limits.
+   */
+  share(duties: Float64Array, motors: readonly MotorUnit[], houseA: number): void {
+    const open = this.open;
+    const r = this.resistanceOhm;
+    let v = this.voltage;
+    for (let go = 0; go < 12; go++) {
+      let current = houseA;
+      let slope = 0;
+      for (let i = 0; i < motors.length; i++) {
+        const m = motors[i]!;
+        const duty = m.burnt ? 0 : duties[i]!;
+        if (duty <= 0.01) continue;
+        const back = m.omega * m.torqueConstant;
+        const drive = (duty * v - back) / m.resistanceOhm;
+        if (drive <= 0) continue;
+        if (drive > m.maxCurrentA) {
+          const power = m.maxCurrentA * (back + m.maxCurrentA * m.resistanceOhm);
+          current += power / v;
+          slope -= power / (v * v);
+        } else {
+          current += duty * drive;
+          slope += (duty * duty) / m.resistanceOhm;
+        }
+      }
+      const off = open - r * current - v;
+      const steep = 1 + r * slope;
+      // Where limits make the curve fall the fixed point itself is the safe step.
+      const by = off / (steep > 0.3 ? steep : 1);
+      v += by;
+      if (v < 0.005 * open) v = 0.005 * open;
+      if (by < 1e-7 && by > -1e-7) {
+        this.voltage = v;
+        return;
+      }
+    }
+    this.halve(duties, motors, houseA);
+  }
+
+  /**
+   * The same by halving, for a pack that standing motors all but short: there the curve has corners that Newton steps
+   * jump over. Without voltage nothing is drawn, at the rested voltage too much, so there is a place between.
+   */
+  private halve(duties: Float64Array, motors: readonly MotorUnit[], houseA: number): void {
+    let low = 0;
+    let high = this.open;
+    for (let go = 0; go < 50; go++) {
+      const v = 0.5 * (low + high);
+      let current = houseA;
+      for (let i = 0; i < motors.length; i++) {
+        const m = motors[i]!;
+        const duty = m.burnt ? 0 : duties[i]!;
+        if (duty <= 0.01) continue;
+        const back = m.omega * m.torqueConstant;
+        const drive = (duty * v - back) / m.resistanceOhm;
+        if (drive <= 0) continue;
+        const limit = m.maxCurrentA;
+        current += drive > limit ? (limit * (back + limit * m.resistanceOhm)) / v : duty * drive;
+      }
+      if (this.open - this.resistanceOhm * current > v) low = v;
+      else high = v;
+    }
+    this.voltage = 0.5 * (low + high);
   }
 
   /** Draws `currentA` for `dt` seconds; afterwards `voltage` is that at the terminals. */
   step(dt: number): void {
     const { currentA } = this;
+    this.voltage = Math.max(0, this.open - currentA * this.resistanceOhm);
+    this.usedWh += (this.voltage * currentA * dt) / 3600;
     this.usedAs += currentA * dt;
     this.cell.charge = 1 - this.usedAs / this.capacityAs;
     this.cell.rest();
-    const open = this.cells * this.cell.voltage;
-    this.voltage = Math.max(0, open - currentA * this.resistanceOhm);
-    this.usedWh += (this.voltage * currentA * dt) / 3600;
+    this.open = this.cells * this.cell.voltage;
+  }
+
+  /** Rested voltage of the pack now, V. */
+  get openV(): number {
+    return this.open;
   }
 
   get empty(): boolean {

@@ -9,7 +9,7 @@ const DAMPING = 0.7;
 const GRASS_FRICTION = 0.5;
 const ROLLING_FRICTION = 0.06;
 /** Below this sliding speed friction fades out, so that a craft at rest stays at rest, m/s. */
-const STICTION_MPS = 0.15;
+const STICTION_MPS = 0.02;
 
 /**
  * Ground under the craft: springs and dampers at its lowest points, with friction. Wheels roll along the nose

@@ -1,7 +1,15 @@
-import type { Airframe, Planform, PlanformId, Surface, SurfaceId } from '../airframe/airframe.ts';
+import {
+  type Airframe,
+  type Planform,
+  type PlanformId,
+  planformOf,
+  type Surface,
+  type SurfaceId,
+} from '../airframe/airframe.ts';
 import { DEG, smoothStep } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';
 import { SEA_LEVEL_DENSITY } from './atmosphere.ts';
+import { latticeOf } from './lattice.ts';
 import { flapEffectiveness, flapMoment, helmboldLiftSlope } from './liftSlope.ts';
 
 /** A half is cut where its control surfaces begin and end, and no strip is longer than this share of it. */
@@ -38,6 +46,13 @@ const SX = 17;
 const SY = 18;
 const SZ = 19;
 const CHORD = 20;
+/** Shares of the lift slope that a half keeps where the other half asks for the opposite: by roll, by slip, by flaps. */
+const BY_ROLL = 21;
+const BY_SLIP = 22;
+/** Lift added per share of flow from the side, right half positive: what sweep does. */
+const SWEEP = 23;
+/** A number for each half, so that no strip has to ask on which it lies. */
+const HALF = 24;
 
 /**
  * Panel aerodynamics of one craft (HANDBOOK section 3): each strip of wing, tail and fin meets its own flow
@@ -69,6 +84,13 @@ export class PanelModel {
   readonly wingPanels: number;
   readonly tailPanels: number;
   readonly count: number;
+  /** The surface on the other half that may move against a surface, and the share of its slope that is left then. */
+  readonly partnerOf: Int8Array;
+  readonly flapShare: Float64Array;
+  /** Of the wing above the ground, m; far away unless set before `evaluate`. */
+  aboveGround = Number.POSITIVE_INFINITY;
+  readonly wingSpan: number;
+  private readonly turned: Float64Array;
   private readonly bodyDrag: number;
   readonly bodySide: number;
   readonly bodyAft: number;
@@ -97,12 +119,18 @@ export class PanelModel {
     this.count = rows.length;
     this.rows = rows.map((row) => Float64Array.from(row));
     this.surfaceOf = Int8Array.from(owners);
+    this.partnerOf = Int8Array.from(airframe.surfaces, (s) => partnerIn(airframe.surfaces, s));
+    this.flapShare = new Float64Array(airframe.surfaces.length).fill(1);
+    this.turned = new Float64Array(airframe.surfaces.length);
+    this.fitToLattice('wing', 0, this.wingPanels);
+    this.fitToLattice('tail', this.wingPanels, this.tailPanels);
     this.wakeShare = Float64Array.from(shares);
     const n = airframe.motors.length;
     this.blown = Uint8Array.from(rows, (_, i) => (shares.slice(i * n, i * n + n).some((s) => s > 0) ? 1 : 0));
     const wing = airframe.planforms.find((p) => p.id === 'wing');
     this.wingArea = wing ? planformArea(wing) : 1;
     this.wingAspect = wing ? wing.spanM ** 2 / this.wingArea : 1;
+    this.wingSpan = wing ? wing.spanM : 0;
     this.bodyDrag = airframe.bodyDragM2;
     // A body with wings is a long one that slips sideways badly; without, its drag is alike on all sides.
     this.bodySide = wing ? 0.5 * airframe.lengthM * airframe.bodyHeightM : airframe.bodyDragM2;
@@ -136,7 +164,7 @@ export class PanelModel {
       plan.tipAftM + 0.25 * plan.tipChordM - plan.rootAftM - 0.25 * plan.rootChordM,
       half,
     );
-    const slope = helmboldLiftSlope(aspect) * Math.cos(sweep);
+    const slope = plan.pair && !upright ? pairLiftSlope(plan) : helmboldLiftSlope(aspect) * Math.cos(sweep);
     const x = airframe.cgAftM - leading - 0.25 * chord;
     const y = side * (plan.rootRightM + along * Math.cos(gamma));
     const up = plan.upM + along * Math.sin(gamma);
@@ -187,7 +215,56 @@ export class PanelModel {
       s[1],
       s[2],
       chord,
+      1,
+      1,
+      0,
+      upright ? 0 : side,
     ]; // prettier-ignore
+  }
+
+  /**
+   * Scales what the strips of a pair make of unlike halves to the vortex lattice: roll damping, the effect of slip on
+   * dihedral or on a V, ailerons and ruddervators, and the rolling moment of a swept wing that slips.
+   */
+  private fitToLattice(id: PlanformId, from: number, to: number): void {
+    const plan = planformOf(this.airframe, id);
+    if (!plan?.pair || from === to) return;
+    const lattice = latticeOf(plan);
+    const rows = this.rows.slice(from, to);
+    const rolls = plan.dihedralDeg < 25;
+    // Across its own plane each strip stands at its distance from the root's middle.
+    const level = Math.cos(plan.dihedralDeg * DEG);
+    const out = (t: Float64Array) =>
+      plan.rootRightM + (Math.abs(t[Y]!) - plan.rootRightM) / Math.max(level, 0.1);
+    const sum = (weight: (t: Float64Array, i: number) => number) =>
+      rows.reduce((all, t, i) => all + t[SLOPE]! * t[AREA]! * weight(t, i), 0);
+    const byRoll = lattice.rollByRoll / sum((t) => out(t) ** 2);
+    const bySlip = rolls ? lattice.rollByTwist / sum(out) : lattice.sideByTwist / sum(() => 1);
+    // Flat strips of one lift coefficient: each half's lift acts where its area does.
+    const arm = sum(out) / sum(() => 1);
+    const sweep = -lattice.rollBySlip / arm;
+    for (const t of rows) {
+      t[BY_ROLL] = byRoll;
+      t[BY_SLIP] = bySlip;
+      t[SWEEP] = t[HALF]! * sweep;
+    }
+    for (const [k, s] of this.airframe.surfaces.entries()) {
+      if (s.on !== id || this.partnerOf[k]! < 0) continue;
+      const own = (i: number) =>
+        this.surfaceOf[from + i] === k || this.surfaceOf[from + i] === this.partnerOf[k];
+      // Of the strips as they are cut: a surface that ends within one moves it by its share.
+      const part = (t: Float64Array, i: number) => (own(i) ? t[TAU]! : 0);
+      const answer = lattice.twisted(s.from, s.to);
+      const theirs = (rolls ? answer.roll : answer.side) * tauOf(s);
+      const ours = sum((t, i) => part(t, i) * (rolls ? out(t) : 1));
+      // A surface too narrow to move any strip has nothing to be scaled.
+      this.flapShare[k] = ours > 0 ? theirs / ours : 1;
+    }
+  }
+
+  /** The right half of the wing is gone. */
+  break(): void {
+    for (let i = 0; i < this.wingPanels; i++) if (this.rows[i]![Y]! > 0) this.rows[i]![AREA]! *= 0.1;
   }
 
   /**
@@ -214,11 +291,26 @@ export class PanelModel {
     let mz = 0;
     let liftArea = 0;
     let epsilon = 0;
+    const { turned, partnerOf, flapShare } = this;
+    for (let k = 0; k < turned.length; k++) {
+      const partner = partnerOf[k]!;
+      const own = deflections[k]!;
+      turned[k] = partner < 0 ? own : own - 0.5 * (1 - flapShare[k]!) * (own - deflections[partner]!);
+    }
+    // Near the ground the trailing vortices are held up by their images (McCormick 1995, eq. 5.89).
+    let near = 1;
+    let steeper = 1;
+    if (this.aboveGround < this.wingSpan) {
+      const h = (16 * Math.max(this.aboveGround, 0)) / this.wingSpan;
+      near = Math.max(0.05, (h * h) / (1 + h * h));
+      steeper = helmboldLiftSlope(this.wingAspect / near) / helmboldLiftSlope(this.wingAspect);
+    }
     for (let i = 0; i < count; i++) {
       const t = rows[i]!;
       if (i === wingPanels) {
         this.wingLift = liftArea / this.wingArea;
-        epsilon = this.downwash * this.wingLift;
+        epsilon = near * this.downwash * this.wingLift;
+        steeper = 1;
       } else if (i === tailPanels) epsilon = 0;
       const x = t[X]!;
       const y = t[Y]!;
@@ -234,6 +326,8 @@ export class PanelModel {
       const nz = t[NZ]!;
       const along = vx * cx + vz * cz;
       const down = -(vx * nx + vy * ny + vz * nz) + epsilon * along * nz;
+      // What one half meets the opposite of: the lattice gives it a lesser slope.
+      const less = (1 - t[BY_SLIP]!) * vy * ny + (1 - t[BY_ROLL]!) * p * y * nz;
       const speed2 = along * along + down * down;
       if (speed2 < 1e-6) continue;
       const speed = Math.sqrt(speed2);
@@ -241,17 +335,17 @@ export class PanelModel {
       const cos = along / speed;
       const alpha = flowAngle(down, along);
       const owner = surfaceOf[i]!;
-      const slope = t[SLOPE]!;
+      const slope = steeper * t[SLOPE]!;
       const stall = t[STALL]!;
-      const deflection = owner >= 0 ? deflections[owner]! : 0;
+      const deflection = owner >= 0 ? turned[owner]! : 0;
       const shift = t[TAU]! * deflection;
       const flow = alpha - t[ZERO_LIFT]!;
       const size = flow < 0 ? -flow : flow;
-      let lift = slope * (flow + shift);
+      let lift = slope * (flow + less / speed + shift);
       const top = t[LIFT_MAX]!;
       if (lift > top) lift = top;
       else if (lift < -top) lift = -top;
-      let drag = SECTION_DRAG + lift * lift * t[INDUCED]! + 0.08 * shift * shift;
+      let drag = SECTION_DRAG + near * lift * lift * t[INDUCED]! + 0.08 * shift * shift;
       let turn = t[MOMENT0]! + t[MOMENT_TAU]! * deflection;
       if (size > 0.9 * stall) {
         const stalled = smoothStep(size, 0.9 * stall, 0.9 * stall + 0.2);
@@ -260,6 +354,7 @@ export class PanelModel {
         // A flat plate's centre of pressure lies behind the quarter chord: the nose falls.
         turn = (1 - stalled) * turn - stalled * 0.25 * sin;
       }
+      lift *= 1 + (t[SWEEP]! * vy) / speed;
       const area = t[AREA]!;
       if (i < wingPanels) liftArea += lift * area;
       const pressure = 0.5 * rho * speed2 * area;
@@ -347,6 +442,25 @@ function wakeShareOf(
   const inY = reachY > 0.01 ? overlap(y, reachY, m.rightM) : Math.abs(y - m.rightM) < radius ? 1 : 0;
   const inZ = reachZ > 0.01 ? overlap(up, reachZ, m.upM) : Math.abs(up - m.upM) < radius ? 1 : 0;
   return Math.min(1, inY) * Math.min(1, inZ);
+}
+
+/** The surface of the same name on the other half; -1 for none. */
+function partnerIn(surfaces: readonly Surface[], s: Surface): number {
+  const other = s.id.startsWith('left-')
+    ? s.id.replace('left-', 'right-')
+    : s.id.startsWith('right-')
+      ? s.id.replace('right-', 'left-')
+      : '';
+  return surfaces.findIndex((o) => o.id === other && o.on === s.on && o.on !== 'fin');
+}
+
+function tauOf(s: Surface): number {
+  return FLAP_QUALITY * flapEffectiveness(s.chordShare);
+}
+
+/** Lift slope of a pair of halves across their own plane, per rad, from the vortex lattice. */
+export function pairLiftSlope(plan: Planform): number {
+  return latticeOf(plan).lift / (planformArea(plan) * Math.cos(plan.dihedralDeg * DEG) ** 2);
 }
 
 function covers(surface: Surface, side: number): boolean {

@@ -1,4 +1,4 @@
-import { type Airframe, isMotor } from '../airframe/airframe.ts';
+import { type Airframe, isMotor, isRotorcraft, planformOf } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { integrate, type Quat, quat, toBody, toEarth } from '../math/quaternion.ts';
 import { GRAVITY } from '../math/scalar.ts';
@@ -22,7 +22,20 @@ const PANEL_STEP_S = 0.002;
  */
 const ROTOR_DRAG = 1;
 /** Current of everything but the motors, A. */
-const HOUSE_CURRENT_A = 0.9;
+export const HOUSE_CURRENT_A = 0.9;
+/**
+ * Moment that slows a spinning craft without wings, from plates of its arms and rotors that are moved across the air:
+ * (1/2) rho C_D A R^3 w |w| with the area and reach below.
+ */
+const SPIN_DRAG = 1.2;
+/** What a wing bears at its root, N m per m^3 of root chord: a foam or balsa wing with a spar. Ours. */
+const ROOT_STRENGTH = 3000;
+/** Where the lift of a half acts, share of the half span (elliptic: 4/(3 pi)). */
+const LIFT_AT = 0.42;
+/** A peak shorter than this only bends the wing, s. */
+const BREAKS_AFTER_S = 0.03;
+/** No craft carries its battery and motors through more than this, g. */
+const LOAD_MOST = 25;
 
 /**
  * The craft as a rigid body: panels, propellers, ground and battery push it, gravity pulls it. Earth axes are
@@ -52,6 +65,10 @@ export class Plant {
   /** Ground under the craft above sea level, m; minus infinity where there is none. */
   ground = Number.NEGATIVE_INFINITY;
   day: Day = STANDARD_DAY;
+  /** The wing has broken: it lifts no more. */
+  broken = false;
+  /** Force across the wing that breaks it, N; infinite on a craft without. */
+  readonly strengthN: number;
   readonly mass: number;
   readonly ix: number;
   readonly iy: number;
@@ -63,6 +80,11 @@ export class Plant {
   private readonly tilts: Int8Array;
   private readonly lifting: boolean;
   private readonly work: Vec3 = new Float64Array(3);
+  private readonly between: Vec3 = new Float64Array(3);
+  /** Half rho-less factor of the spin's drag, m^5. */
+  private readonly spinDrag: number;
+  private readonly wingUp: number;
+  private overloadFor = 0;
   private rho = densityOn(STANDARD_DAY, 0);
   private tick = 0;
   private panelsDue = 0;
@@ -88,6 +110,11 @@ export class Plant {
     this.axes = Float64Array.from(airframe.motors.flatMap((m) => (up(m) ? [0, 0, -1] : [1, 0, 0])));
     // Clockwise seen from behind is right-handed about a forward axis; seen from above, left-handed about an upward one.
     this.senses = Float64Array.from(airframe.motors, (m) => ((m.spin === 'clockwise') === up(m) ? -1 : 1));
+    const reach = Math.max(0, ...airframe.motors.map((m) => Math.hypot(m.rightM, m.aftM - airframe.cgAftM)));
+    const plate = airframe.motors.reduce((sum, m) => sum + 0.02 * reach + 0.08 * m.propDiameterM ** 2, 0);
+    this.spinDrag = this.lifting ? 0.5 * SPIN_DRAG * plate * (0.7 * reach) ** 3 : 0;
+    this.strengthN = strengthOf(airframe);
+    this.wingUp = planformOf(airframe, 'wing')?.upM ?? 0;
     this.tilts = Int8Array.from(airframe.motors, (m) =>
       m.tiltedBy ? airframe.surfaces.findIndex((s) => s.id === m.tiltedBy) : -1,
     );
@@ -96,6 +123,11 @@ export class Plant {
   get airspeed(): number {
     const a = this.airVelocity;
     return Math.sqrt(a[0]! * a[0]! + a[1]! * a[1]! + a[2]! * a[2]!);
+  }
+
+  /** Of the air around it, kg/m^3. */
+  get density(): number {
+    return this.rho;
   }
 
   /** Height above sea level, m. */
@@ -125,7 +157,9 @@ export class Plant {
       this.panelsDue += Math.max(dt, PANEL_STEP_S);
       for (let i = 0; i < this.motors.length; i++) this.panels.wake[i] = this.motors[i]!.wake;
       this.panels.rho = rho;
+      this.panels.aboveGround = this.height - this.ground + this.wingUp;
       this.panels.evaluate(air, w, this.deflections);
+      this.bear();
     }
     const f = this.panels.force;
     const m = this.panels.moment;
@@ -135,7 +169,14 @@ export class Plant {
     let mx = m[0]!;
     let my = m[1]!;
     let mz = m[2]!;
+    if (this.spinDrag > 0) {
+      const drag = -this.spinDrag * rho;
+      mx += drag * p * Math.abs(p);
+      my += drag * q * Math.abs(q);
+      mz += drag * r * Math.abs(r);
+    }
     let current = HOUSE_CURRENT_A;
+    this.battery.share(this.duties, this.motors, HOUSE_CURRENT_A);
     // Angular momentum of the rotors, body axes.
     let hx = 0;
     let hy = 0;
@@ -160,7 +201,8 @@ export class Plant {
       const vy = air[1]! + r * x - p * z;
       const vz = air[2]! + p * y - q * x;
       const axial = vx * ax + vy * ay + vz * az;
-      unit.meet(this.duties[i]!, this.battery.voltage, axial, rho);
+      const flow2 = this.lifting ? vx * vx + vy * vy + vz * vz - axial * axial : 0;
+      unit.meet(this.duties[i]!, this.battery.voltage, axial, rho, flow2 > 0 ? Math.sqrt(flow2) : 0);
       unit.step(dt);
       let px = unit.thrust * ax;
       let py = unit.thrust * ay;
@@ -202,21 +244,37 @@ export class Plant {
     s[0] = fx / this.mass;
     s[1] = fy / this.mass;
     s[2] = fz / this.mass;
-    // Euler's equations with the rotors' momentum: w x (I w + h).
-    const lx = this.ix * p + hx;
-    const ly = this.iy * q + hy;
-    const lz = this.iz * r + hz;
-    w[0] = p + ((mx - (q * lz - r * ly)) / this.ix) * dt;
-    w[1] = q + ((my - (r * lx - p * lz)) / this.iy) * dt;
-    w[2] = r + ((mz - (p * ly - q * lx)) / this.iz) * dt;
+    // Euler's equations with the rotors' momentum, w' = I^-1 (M - w x (I w + h)), by the midpoint: half a step to find
+    // the rates between, and a whole one with them. Energy and momentum of a free tumble are kept.
+    const b = this.between;
+    const half = 0.5 * dt;
+    const p2 = p + ((mx - (q * (this.iz * r + hz) - r * (this.iy * q + hy))) / this.ix) * half;
+    const q2 = q + ((my - (r * (this.ix * p + hx) - p * (this.iz * r + hz))) / this.iy) * half;
+    const r2 = r + ((mz - (p * (this.iy * q + hy) - q * (this.ix * p + hx))) / this.iz) * half;
+    b[0] = p2;
+    b[1] = q2;
+    b[2] = r2;
+    w[0] = p + ((mx - (q2 * (this.iz * r2 + hz) - r2 * (this.iy * q2 + hy))) / this.ix) * dt;
+    w[1] = q + ((my - (r2 * (this.ix * p2 + hx) - p2 * (this.iz * r2 + hz))) / this.iy) * dt;
+    w[2] = r + ((mz - (p2 * (this.iy * q2 + hy) - q2 * (this.ix * p2 + hx))) / this.iz) * dt;
     const a = toEarth(this.work, this.attitude, s);
     v[0]! += a[0]! * dt;
     v[1]! += a[1]! * dt;
     v[2]! += (a[2]! + GRAVITY) * dt;
-    integrate(this.attitude, w, dt);
+    integrate(this.attitude, b, dt);
     this.position[0]! += v[0]! * dt;
     this.position[1]! += v[1]! * dt;
     this.position[2]! += v[2]! * dt;
+  }
+
+  /** A wing that is loaded beyond its strength for a moment breaks, and lifts no more. */
+  private bear(): void {
+    if (this.strengthN === Number.POSITIVE_INFINITY || this.broken) return;
+    const load = this.panels.force[2]!;
+    this.overloadFor = load > this.strengthN || load < -this.strengthN ? this.overloadFor + PANEL_STEP_S : 0;
+    if (this.overloadFor < BREAKS_AFTER_S) return;
+    this.broken = true;
+    this.panels.break();
   }
 
   /** Index of an actuator among the motors or the surfaces. */
@@ -225,4 +283,15 @@ export class Plant {
       ? this.airframe.motors.findIndex((m) => m.id === id)
       : this.airframe.surfaces.findIndex((s) => s.id === id);
   }
+}
+
+/**
+ * Force across the wing at which its root fails, N: both halves' lift at their arm over the root's strength, bounded
+ * by what the fittings inside bear. Infinite on a craft without a wing.
+ */
+function strengthOf(airframe: Airframe): number {
+  const wing = planformOf(airframe, 'wing');
+  if (!wing || isRotorcraft(airframe)) return Number.POSITIVE_INFINITY;
+  const root = (2 * ROOT_STRENGTH * wing.rootChordM ** 3) / ((wing.spanM / 2) * LIFT_AT);
+  return Math.min(root, LOAD_MOST * airframe.massKg * GRAVITY);
 }

@@ -1,7 +1,42 @@
 import * as z from 'zod';
 
-export const verdicts = ['home', 'no-progress', 'energy', 'terrain', 'lost-control', 'timeout'] as const;
+/** How a flight ended. `home` alone is good. */
+export const verdicts = [
+  'home',
+  'not-flown',
+  'lost-control',
+  'broken',
+  'terrain',
+  'bad-landing',
+  'elsewhere',
+  'no-progress',
+  'astray',
+  'energy',
+  'timeout',
+  'invalid',
+] as const;
 export type Verdict = (typeof verdicts)[number];
+
+/** What made it end so: the first thing that went wrong. */
+export const causes = [
+  'nothing',
+  'arming',
+  'launch',
+  'wiring',
+  'mounting',
+  'balance',
+  'gains',
+  'device',
+  'estimate',
+  'setting',
+  'power',
+  'wind',
+  'ground',
+  'structure',
+  'pilot',
+  'bench',
+] as const;
+export type Cause = (typeof causes)[number];
 
 export const trackPointSchema = z.object({
   atS: z.number(),
@@ -19,10 +54,39 @@ export const trackPointSchema = z.object({
 });
 export type TrackPoint = z.infer<typeof trackPointSchema>;
 
+/** How near to an edge a flight went: the least of each while it flew. */
+export interface Margins {
+  /** Over the ground between launch and landing, m. */
+  readonly clearanceM: number;
+  /** Battery left at the end, share. */
+  readonly batteryShare: number;
+  /** Greatest mean wind over what the craft makes through the air on the way home, share. */
+  readonly windShare: number;
+  /** Greatest error of the attitude it believed, degrees. */
+  readonly attitudeOffDeg: number;
+  /** Touch-down down and aside over what it bears, share; 0 in the air. */
+  readonly touchShare: number;
+}
+
+/** How the same flight ended with another seed. */
+export interface OtherSeed {
+  readonly seed: number;
+  readonly verdict: Verdict;
+  readonly reason: string;
+}
+
 /** What a rehearsal found: the verdict, why, and the evidence. */
 export interface RehearsalResult {
   readonly verdict: Verdict;
   readonly reason: string;
+  readonly cause: Cause;
+  /** The moment the reason rests on, s since the launch. */
+  readonly causeAtS: number;
+  /** Keys of settings that would have changed the end, most telling first. */
+  readonly settings: readonly string[];
+  readonly margins: Margins;
+  /** Edges it came near to, each in a sentence; empty when it kept clear of them. */
+  readonly near: readonly string[];
   readonly seconds: number;
   readonly endDistanceM: number;
   /** Nearest to home after the way home began (or at any time before it, when it never did). */
@@ -32,14 +96,36 @@ export interface RehearsalResult {
   /** What the board decided, in words, by seconds since the launch. */
   readonly decisions: readonly { readonly atS: number; readonly text: string }[];
   readonly track: readonly TrackPoint[];
+  /** The same flight with other seeds; left out when they were not flown. */
+  readonly others?: readonly OtherSeed[];
 }
 
 /** The verdict in two or three words for a person. */
 export const verdictWords: Readonly<Record<Verdict, string>> = {
   home: 'Comes home',
-  'no-progress': 'Makes no way',
-  energy: 'Battery empty',
-  terrain: 'Hits the ground',
+  'not-flown': 'Did not take off',
   'lost-control': 'Out of control',
+  broken: 'Breaks in the air',
+  terrain: 'Hits the ground',
+  'bad-landing': 'Lands badly',
+  elsewhere: 'Comes down elsewhere',
+  'no-progress': 'Makes no way',
+  astray: 'Goes astray',
+  energy: 'Out of power',
   timeout: 'Still out',
+  invalid: 'No verdict',
 };
+
+/** Seeds after its own that a single flight is flown with, to tell luck. */
+export const OTHER_SEEDS = 4;
+
+/** Whether other seeds end otherwise, in a sentence; null when they agree or were not flown. */
+export function luckOf(result: Pick<RehearsalResult, 'verdict' | 'others'>): string | null {
+  const others = result.others ?? [];
+  const against = others.filter((o) => (o.verdict === 'home') !== (result.verdict === 'home'));
+  if (against.length === 0) return null;
+  const flown = others.length + 1;
+  const home = others.filter((o) => o.verdict === 'home').length + (result.verdict === 'home' ? 1 : 0);
+  const other = against[0]!;
+  return `Luck decides: of ${flown} seeds of the same flight ${home} ${home === 1 ? 'comes' : 'come'} home. With seed ${other.seed}: ${verdictWords[other.verdict].toLowerCase()}. ${other.reason}`;
+}

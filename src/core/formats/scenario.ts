@@ -25,6 +25,17 @@ export const faultKinds = ['none', 'dead', 'stuck', 'noisy', 'slow', 'intermitte
 export type FaultDevice = (typeof faultDevices)[number];
 export type FaultKind = (typeof faultKinds)[number];
 
+/** What a device is called when spoken of. */
+export const deviceNames: Readonly<Record<FaultDevice, string>> = {
+  gyro: 'gyro',
+  barometer: 'barometer',
+  compass: 'compass',
+  airspeed: 'airspeed sensor',
+  rangefinder: 'rangefinder',
+  gnss: 'GNSS receiver',
+  voltage: 'voltage sensor',
+};
+
 const at = z.number().min(0).max(7200);
 
 /** Something that happens at a time: to the link, to a switch, to a device, to the wind. */

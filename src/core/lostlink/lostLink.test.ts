@@ -21,6 +21,19 @@ describe('the lost link', () => {
     expect(run(link, 100, false)).toBe('acting');
   });
 
+  it('is noticed at t1 after the last frame, not after the link was called dead', () => {
+    const link = new LostLink({ noticeAfter: 0.8, guardFor: 1.5, steadyFor: 3, stickMove: 0.15 });
+    let since = 0;
+    let noticed = Number.NaN;
+    for (let k = 0; k < 2000 && Number.isNaN(noticed); k++) {
+      since += 0.001;
+      if (link.step(since < 0.15, 0, 0.001, since) === 'noticed') noticed = since;
+    }
+    // Within a frame of 20 ms.
+    expect(noticed).toBeGreaterThanOrEqual(0.8 - 1e-9);
+    expect(noticed).toBeLessThan(0.82);
+  });
+
   it('is simply fine again when the link comes back before anything was done', () => {
     const link = new LostLink(settings);
     run(link, 2, false);

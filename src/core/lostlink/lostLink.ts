@@ -28,9 +28,13 @@ export class LostLink {
 
   constructor(private readonly s: LostLinkSettings) {}
 
-  /** @param linkAlive a good frame arrived lately. @param stickShift greatest stick movement since recovery began, 0..1 */
-  step(linkAlive: boolean, stickShift: number, dt: number): LostLinkState {
-    this.silent = linkAlive ? 0 : this.silent + dt;
+  /**
+   * @param linkAlive a good frame arrived lately. @param stickShift greatest stick movement since recovery began, 0..1
+   * @param sinceFrame since the last good frame, s: silence counts from there
+   */
+  step(linkAlive: boolean, stickShift: number, dt: number, sinceFrame = 0): LostLinkState {
+    const since = sinceFrame < Number.POSITIVE_INFINITY ? sinceFrame : 0;
+    this.silent = linkAlive ? 0 : Math.max(this.silent + dt, since);
     this.steady = linkAlive ? this.steady + dt : 0;
     this.inState += dt;
     switch (this.state) {

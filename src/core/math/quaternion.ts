@@ -66,12 +66,15 @@ function rotate(out: Vec3, q: Quat, sense: 1 | -1, v: Vec3): Vec3 {
   return out;
 }
 
-/** Advances q by the body rates in rad/s over dt seconds and renormalises. */
+/**
+ * Advances q by the body rates in rad/s over dt seconds and renormalises. The normalised step turns by
+ * 2 atan(w dt/2); the half step is lengthened by its series, so that it turns by w dt up to the fifth order.
+ */
 export function integrate(q: Quat, rates: Vec3, dt: number): void {
-  const h = dt / 2;
   const p = rates[0]!;
   const qr = rates[1]!;
   const r = rates[2]!;
+  const h = (dt / 2) * (1 + ((p * p + qr * qr + r * r) * dt * dt) / 12);
   const w = q[0]!;
   const x = q[1]!;
   const y = q[2]!;

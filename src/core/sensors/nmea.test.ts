@@ -55,6 +55,30 @@ describe('NMEA 0183 as written', () => {
     expect(text((w) => w.gga(none))).toContain(',,,,,0,02,');
   });
 
+  it('says N for the mode while there is no fix, and A with one', () => {
+    const mode = (valid: boolean) =>
+      text((w) => {
+        w.rmc({ ...epoch, valid }, 10626);
+        w.vtg({ ...epoch, valid });
+      })
+        .trim()
+        .split('\r\n')
+        .map((line) => line.split('*')[0]!.at(-1));
+    expect(mode(true)).toEqual(['A', 'A']);
+    expect(mode(false)).toEqual(['N', 'N']);
+  });
+
+  it('never calls north 360.00', () => {
+    for (const courseDeg of [359.994, 359.995, 359.999, 360, 0]) {
+      const all = text((w) => {
+        w.rmc({ ...epoch, courseDeg }, 10626);
+        w.vtg({ ...epoch, courseDeg });
+      });
+      expect(all).not.toContain('360.00');
+      expect(all).toContain(courseDeg === 359.994 ? '359.99' : ',0.00,');
+    }
+  });
+
   it('closes every sentence with the right checksum and CR LF, in at most 82 characters', () => {
     const satellites = Array.from({ length: 18 }, (_, i) => ({
       id: i + 1,

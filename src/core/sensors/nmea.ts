@@ -61,11 +61,16 @@ export class NmeaWriter {
     this.comma();
     if (e.valid) this.fixed(e.speedMps / KNOT_MPS, 1, 3);
     this.comma();
-    if (e.valid) this.fixed(e.courseDeg, 1, 2);
+    if (e.valid) this.course(e);
     this.comma();
     this.integer(dateDdmmyy, 6);
-    this.text(',,,A');
+    this.text(e.valid ? ',,,A' : ',,,N');
     this.end();
+  }
+
+  /** From 0.00 to 359.99: north is never called 360. */
+  private course(e: GnssEpoch): void {
+    this.fixed((Math.round(e.courseDeg * 100) % 36000) / 100, 1, 2);
   }
 
   gga(e: GnssEpoch): void {
@@ -86,12 +91,12 @@ export class NmeaWriter {
 
   vtg(e: GnssEpoch): void {
     this.begin('GNVTG');
-    if (e.valid) this.fixed(e.courseDeg, 1, 2);
+    if (e.valid) this.course(e);
     this.text(',T,,M,');
     if (e.valid) this.fixed(e.speedMps / KNOT_MPS, 1, 3);
     this.text(',N,');
     if (e.valid) this.fixed(e.speedMps * 3.6, 1, 3);
-    this.text(',K,A');
+    this.text(e.valid ? ',K,A' : ',K,N');
     this.end();
   }
 

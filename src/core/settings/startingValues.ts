@@ -4,6 +4,8 @@ import {
   deflectionsFor,
   dutyFor,
   hoverOf,
+  motorLag,
+  precessionRate,
   stallSpeed,
   supplyUnderLoad,
   thrustAt,
@@ -294,15 +296,15 @@ function rotorValues(airframe: Airframe, put: Put): void {
   const axis = (name: 'roll' | 'pitch' | 'yaw', accel: number, cross: number, why: string) => {
     const p = cross / accel;
     put(`rate.${name}.forward`, 0, 'A rotor needs no surface held over to keep turning.');
-    put(`rate.${name}.p`, clamp(round(p, 0.001), 0.002, 2), why);
+    put(`rate.${name}.p`, clamp(round(p, 0.0001), 0.0005, 2), why);
     put(
       `rate.${name}.i`,
-      clamp(round(p * cross * 0.25, 0.001), 0.002, 4),
-      'A quarter of the crossover frequency times P.',
+      clamp(round(p * cross * lasting, 0.0001), 0.0005, 4),
+      `P times ${(cross * lasting).toFixed(1)} a second: slower than the crossover by so much.`,
     );
     put(
       `rate.${name}.d`,
-      name === 'yaw' ? 0 : clamp(round(0.35 * p * lag, 0.0001), 0, 0.2),
+      name === 'yaw' ? 0 : clamp(round(0.35 * p * lag, 0.00001), 0, 0.2),
       'Makes up for part of the lag of the motors.',
     );
   };
@@ -322,7 +324,10 @@ function rotorValues(airframe: Airframe, put: Put): void {
   }
   // Magnitude optimum of an integrating plant with one lag: half the inverse of all lags together. Slower than
   // this, the tilting moment of rotors in fast air, which the loop must hold, begins to swing the craft.
-  const cross = clamp(1 / (2 * (lag + LOOP_DELAY_S)), 6, 22);
+  // Momentum that does not cancel turns roll into pitch; a loop has to be faster than that.
+  const turns = precessionRate(airframe);
+  const cross = clamp(1 / (2 * (lag + LOOP_DELAY_S)) + 0.35 * turns, 6, 22);
+  const lasting = 0.3 / (1 + turns / cross);
   const why = (what: string) =>
     `Crossover at ${cross.toFixed(0)} rad/s, as the ${Math.round(1000 * lag)} ms of motor lag allow; ${what}.`;
   axis('roll', roll / inertia.xx, cross, why('torque of the rotors over the inertia in roll'));
@@ -335,8 +340,17 @@ function rotorValues(airframe: Airframe, put: Put): void {
   put('level.time', time, 'A third of the rate loop’s crossover.');
   for (const key of ['bank', 'up', 'down'])
     put(`level.${key}`, 38, 'Keeps three quarters of the thrust upward.');
-  put('gyro.cutoff', 110, 'A rotorcraft’s loops need less delay than a wing’s.');
-  put('rate.dCutoff', 60, 'Lets D act against the lag of the motors.');
+  const hz = cross / (2 * Math.PI);
+  put(
+    'gyro.cutoff',
+    clamp(round(60 * hz, 5), 60, 110),
+    'Sixty times the crossover: less delay than the loops notice, and as little shake as may be.',
+  );
+  put(
+    'rate.dCutoff',
+    clamp(round(20 * hz, 1), 15, 60),
+    'Twenty times the crossover: D acts against the lag of the motors and not on their shake.',
+  );
   put('rate.sumLimit', 0.3, 'Room against wind and an uneven load.');
   hoverValues(airframe, hover, time, put);
 }
@@ -377,23 +391,6 @@ function hoverValues(airframe: Airframe, hover: ReturnType<typeof hoverOf>, time
   put('arm.tilt', 25, 'A rotorcraft stands level to take off.');
   put('loiter.radius', 15, 'Rotors stay where they are; this is the room for it.');
   put('return.arrival', 'land', 'Lands where it took off.');
-}
-
-/** Time for a motor to make 63 % of a small change of speed, s. */
-function motorLag(airframe: Airframe, duty: number): number {
-  const unit = new MotorUnit(airframe.motors[0]!);
-  const supply = supplyUnderLoad(airframe);
-  unit.settle(duty, supply, 0, RHO);
-  const from = unit.omega;
-  const end = new MotorUnit(airframe.motors[0]!);
-  end.settle(duty + 0.05, supply, 0, RHO);
-  let t = 0;
-  while (unit.omega < from + 0.63 * (end.omega - from) && t < 0.5) {
-    unit.meet(duty + 0.05, supply, 0, RHO);
-    unit.step(0.0005);
-    t += 0.0005;
-  }
-  return t;
 }
 
 /** Torque that one motor puts on the body per share of duty about the hover, N m. */

@@ -7,6 +7,7 @@ import {
   type PlanformId,
   type Surface,
 } from '#core/airframe/airframe.ts';
+import { type LaunchKind, launchWords, wingLaunches } from '#core/airframe/launch.ts';
 import type { UnitId } from '#core/units/units.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
 
@@ -243,8 +244,11 @@ const bodyLines: Line<Airframe>[] = [
   ['height', 'bodyHeightM', 'mm', BODY, MM],
   ['drag area, cm²', 'bodyDragM2', 'count', [0, 10000, 0.5], 1e4],
 ];
-const launches = ['hand', 'wheels', 'hover'] as const;
-const launchWords = { hand: 'thrown by hand', wheels: 'rolls on wheels', hover: 'lifts off' } as const;
+
+function nextLaunch(now: LaunchKind): LaunchKind {
+  const at = (wingLaunches as readonly LaunchKind[]).indexOf(now);
+  return wingLaunches[(at + 1) % wingLaunches.length]!;
+}
 
 function BodyFields({ airframe, onChange }: Omit<Props, 'part'>) {
   return (
@@ -254,9 +258,7 @@ function BodyFields({ airframe, onChange }: Omit<Props, 'part'>) {
         name="take-off"
         word={launchWords[airframe.launch]}
         disabled={airframe.launch === 'hover'}
-        onNext={() =>
-          onChange({ ...airframe, launch: launches[(launches.indexOf(airframe.launch) + 1) % 2]! })
-        }
+        onNext={() => onChange({ ...airframe, launch: nextLaunch(airframe.launch) })}
       />
     </>
   );

@@ -1,3 +1,4 @@
+import { unfitness } from '#core/airframe/fitness.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { useStartingValues } from '../../startingValues.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
@@ -13,7 +14,9 @@ export default function StartingValuesStation() {
   const values = useApp(selectValues);
   const units = useApp((s) => s.ui.units);
   const dispatch = useAppDispatch();
+  const airframe = useApp((s) => s.craft.airframe);
   const computed = useStartingValues();
+  const refused = airframe ? unfitness(airframe).filter((u) => u.grade === 'cannot') : [];
   const list = computed?.filter((s) => catalogue.entry(s.key)) ?? [];
   const other = list.filter((s) => !sameValue(values[s.key], s.value));
   const groups = [...new Set(list.map((s) => catalogue.entry(s.key)!.group))];
@@ -23,10 +26,24 @@ export default function StartingValuesStation() {
         Computed from the craft as described, not from a table for all: gains from its panels, speeds from its
         stall, throttle from its propellers.
       </Lead>
+      {refused.length > 0 && (
+        <div role="alert" className="mt-3 max-w-[720px] border-red border-l-4 bg-paper px-3.5 py-2">
+          <b className="font-semibold text-red">
+            No values make this craft fly. They are not put into the tray.
+          </b>
+          <ul className="mt-1">
+            {refused.map((u) => (
+              <li key={u.id}>
+                {u.title}. <span className="text-soft">{u.why}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
       <div className="mt-3 flex items-center gap-4">
         <Button
           kind="go"
-          disabled={other.length === 0}
+          disabled={other.length === 0 || refused.length > 0}
           onClick={() => dispatch(staged(Object.fromEntries(other.map((s) => [s.key, s.value]))))}
         >
           {other.length === 0 ? 'All in place' : `Put ${other.length} values into the tray`}

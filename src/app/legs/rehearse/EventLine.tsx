@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import {
-  type FaultDevice,
+  deviceNames,
   type FaultKind,
   faultDevices,
   faultKinds,
@@ -18,15 +18,6 @@ const words: Readonly<Record<Exclude<ScenarioEvent['do'], 'fault' | 'wind'>, str
   'return-switch-on': 'return switch on',
   'return-switch-off': 'return switch off',
 };
-const deviceWords: Readonly<Record<FaultDevice, string>> = {
-  gyro: 'gyro',
-  barometer: 'barometer',
-  compass: 'compass',
-  airspeed: 'airspeed sensor',
-  rangefinder: 'rangefinder',
-  gnss: 'GNSS receiver',
-  voltage: 'voltage sensor',
-};
 const faultWords: Readonly<Record<FaultKind, string>> = {
   none: 'works again',
   dead: 'falls silent',
@@ -42,7 +33,7 @@ const MOST_ROWS = 3;
 const ROW = 13;
 
 export function eventText(e: ScenarioEvent): string {
-  if (e.do === 'fault') return `${deviceWords[e.device]} ${faultWords[e.fault]}`;
+  if (e.do === 'fault') return `${deviceNames[e.device]} ${faultWords[e.fault]}`;
   if (e.do === 'wind') return `wind ${e.speedMps} m/s from ${e.fromDeg}°`;
   return words[e.do];
 }
@@ -234,7 +225,7 @@ function EventFields({
           >
             {faultDevices.map((d) => (
               <option key={d} value={d}>
-                {deviceWords[d]}
+                {deviceNames[d]}
               </option>
             ))}
           </select>{' '}

@@ -17,6 +17,7 @@ import { EventLine } from './EventLine.tsx';
 import { FlightStrip } from './FlightStrip.tsx';
 import { IslandMap } from './IslandMap.tsx';
 import { Replay } from './Replay.tsx';
+import { VerdictBar } from './VerdictBar.tsx';
 
 const InTheAir = lazy(() => import('./InTheAir.tsx'));
 
@@ -63,25 +64,7 @@ export default function OneFlightStation() {
       </div>
       <ScenarioBar />
       {result && (
-        <div
-          className={`mt-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2 ${result.verdict === 'home' ? 'border-l-forest' : 'border-l-red'}`}
-          role="status"
-        >
-          <b
-            className={`w-28 shrink-0 font-semibold text-[18px] leading-[22px] ${result.verdict === 'home' ? 'text-forest' : 'text-red'}`}
-          >
-            {verdictWords[result.verdict]}
-          </b>
-          <span className="flex-1 text-soft">
-            {result.reason} {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.
-            {!known &&
-              ' The craft file does not say how the craft is built, so every output was taken to move as its settings say.'}
-            {flownWith !== print && (
-              <b className="block font-medium text-red">
-                Settings, craft or weather have changed since. Fly again.
-              </b>
-            )}
-          </span>
+        <VerdictBar result={result} built={known} stale={flownWith !== print}>
           <Button
             onClick={() =>
               saveText(
@@ -96,7 +79,7 @@ export default function OneFlightStation() {
           <Button onClick={() => dispatch(flightKept(keptName(name, scenario, kept.length)))}>
             Keep beside
           </Button>
-        </div>
+        </VerdictBar>
       )}
       <EventLine
         events={scenario.events}
@@ -105,7 +88,7 @@ export default function OneFlightStation() {
         onChange={(events) => dispatch(scenarioChanged({ events }))}
       />
       <div
-        className={`-mx-6 mt-1 grid min-h-[260px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
+        className={`-mx-6 mt-1 grid min-h-[200px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
       >
         <div className="relative min-h-0 overflow-hidden">
           {result && inAir ? (

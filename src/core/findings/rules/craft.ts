@@ -1,4 +1,5 @@
 import { isMotor, isRotorcraft, kindNames, kinds } from '../../airframe/airframe.ts';
+import { unfitness } from '../../airframe/fitness.ts';
 import { performanceOf, STATIC_MARGIN_LEAST, STATIC_MARGIN_MOST } from '../../airframe/performance.ts';
 import { finding, num, outputsOf, type Rule } from '../rule.ts';
 
@@ -111,4 +112,9 @@ const slowRotors: Rule = ({ values, airframe, description }) => {
   ];
 };
 
-export const craftRules: readonly Rule[] = [batteryCells, balance, kindOfCraft, heading, slowRotors];
+const fitness: Rule = ({ airframe }) =>
+  unfitness(airframe).map((u) =>
+    finding(`unfit-${u.id}`, u.grade === 'cannot' ? 'blocks' : 'caution', 'airframe', u.title, u.why, []),
+  );
+
+export const craftRules: readonly Rule[] = [fitness, batteryCells, balance, kindOfCraft, heading, slowRotors];

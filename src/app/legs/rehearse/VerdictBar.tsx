@@ -1,0 +1,91 @@
+import { Link } from 'react-router';
+import { luckOf, OTHER_SEEDS, type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
+import { formatQuantity } from '#core/units/units.ts';
+import { selectCatalogue } from '../../store/selectors.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { uiChanged } from '../../store/uiSlice.ts';
+
+interface Props {
+  readonly result: RehearsalResult;
+  /** How the craft is built is known. */
+  readonly built: boolean;
+  /** Settings, craft or weather are no longer those flown. */
+  readonly stale: boolean;
+  readonly children: React.ReactNode;
+}
+
+/** How the flight ended and why, whether luck had a hand in it, and what would have changed it. */
+export function VerdictBar({ result, built, stale, children }: Props) {
+  const luck = luckOf(result);
+  const othersFlying = useApp((s) => s.rehearsal.othersFlying);
+  const home = result.verdict === 'home';
+  const edge = home ? (luck ? 'border-l-amber' : 'border-l-forest') : 'border-l-red';
+  const word = home ? (luck ? 'text-amber' : 'text-forest') : 'text-red';
+  return (
+    <div
+      className={`mt-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2 ${edge}`}
+      role="status"
+    >
+      <b className={`w-28 shrink-0 font-semibold text-[18px] leading-[22px] ${word}`}>
+        {verdictWords[result.verdict]}
+        {home && luck && <span className="block text-[13px] leading-[16px]">by luck</span>}
+      </b>
+      <div className="max-h-[104px] min-w-0 flex-1 overflow-y-auto text-soft">
+        <p>
+          {result.reason} {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.{' '}
+          <SettingLinks keys={result.settings} />{' '}
+          <span className="text-faint">
+            {othersFlying
+              ? `Flying ${OTHER_SEEDS} other seeds…`
+              : result.others && !luck && `${OTHER_SEEDS} other seeds end alike.`}
+          </span>{' '}
+          <Link to="/rehearse/trust" className="whitespace-nowrap text-lake underline decoration-dotted">
+            How far to trust it
+          </Link>
+        </p>
+        {luck && <p className="text-amber">{luck}</p>}
+        {home && result.near.length > 0 && (
+          <p className="text-amber">Near an edge: {result.near.join(' ')}</p>
+        )}
+        {!built && (
+          <p>
+            The craft file does not say how the craft is built, so every output was taken to move as its
+            settings say.
+          </p>
+        )}
+        {stale && (
+          <b className="block font-medium text-red">
+            Settings, craft or weather have changed since. Fly again.
+          </b>
+        )}
+      </div>
+      {children}
+    </div>
+  );
+}
+
+/** Settings that would have changed the end, to be opened from here. */
+function SettingLinks({ keys }: { readonly keys: readonly string[] }) {
+  const catalogue = useApp(selectCatalogue);
+  const dispatch = useAppDispatch();
+  const entries = keys.flatMap((k) => catalogue.entry(k) ?? []);
+  if (entries.length === 0) return null;
+  return (
+    <span>
+      Look at{' '}
+      {entries.map((e, i) => (
+        <span key={e.key}>
+          {i > 0 && ', '}
+          <button
+            type="button"
+            className="rounded-[3px] text-lake underline decoration-dotted"
+            onClick={() => dispatch(uiChanged({ editing: e.key }))}
+          >
+            {e.label.toLowerCase()}
+          </button>
+        </span>
+      ))}
+      .
+    </span>
+  );
+}

@@ -1,0 +1,470 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { launchOf } from '#core/airframe/launch.ts';
+import { avocet, turnstone } from '#core/airframe/library.ts';
+import { quat, setEuler } from '#core/math/quaternion.ts';
+import { DEG } from '#core/math/scalar.ts';
+import type { FlyingCraft } from '../flyingCraft.ts';
+import { JUDGE_STEP_S } from './evidence.ts';
+import { Judge } from './judge.ts';
+import type { Judgement } from './judgement.ts';
+import type { Mistake } from './mistakes.ts';
+
+/** As much of a flying craft as the judge looks at, put where a test wants it. */
+class Stage {
+  readonly attitude = quat();
+  readonly position = new Float64Array(3);
+  readonly velocity = new Float64Array(3);
+  readonly rates = new Float64Array(3);
+  readonly airVelocity = Float64Array.of(16, 0, 0.5);
+  readonly contact = { touching: false, impactMps: 0, depth: 0.06, clear: () => {} };
+  readonly battery = {
+    empty: false,
+    usedAs: 4000,
+    capacityAs: 10_000,
+    usedWh: 10,
+    voltage: 15,
+    openV: 15.2,
+    resistanceOhm: 0.014,
+  };
+  readonly home = { phase: 'homeward', homeNorth: 0, homeEast: 0, goal: { height: 98 } };
+  readonly motors = [{ omega: 500, limited: false, burnt: false }];
+  readonly duties = [0.5];
+  readonly believed = { north: 0, east: 0, height: 100, usable: true };
+  broken = false;
+  controller = {
+    pilot: 'return',
+    mode: 'return',
+    landed: false,
+    armed: true,
+    homeSet: true,
+    airspeed: 16,
+    satellitesUsed: 14,
+    home: this.home,
+    position: this.believed,
+    attitude: { attitude: this.attitude },
+    sensing: { imuAlive: true },
+    lost: { state: 'acting' },
+    command: { throttle: 0.5 },
+    route: { goal: { sink: 0 } },
+    noReturn: (): string | null => null,
+    config: {
+      returnSpeed: 20,
+      faster: 3,
+      loiterRadius: 60,
+      loiterSense: 1,
+      arrival: 'circle',
+      lostAction: 'return',
+      giveUp: 1800,
+      batteryReturns: true,
+      returnSatellites: 6,
+      position: { blindFor: 45 },
+      hover: { tilt: 0.5 },
+      energy: { maxThrottle: 1 },
+      land: { disarm: 3 },
+    },
+  };
+  aboveGround = 100;
+  ground = 40;
+  airspeed = 16;
+  seconds = 0;
+  readonly judge: Judge;
+
+  constructor(airframe = turnstone, mistakes: Mistake[] = [], lastEventS = -100) {
+    const stage = this;
+    setEuler(this.attitude, 0, 0, 0);
+    const { position, velocity, attitude, rates, airVelocity, contact, battery, motors, duties } = this;
+    const craft = {
+      plant: {
+        position,
+        velocity,
+        attitude,
+        rates,
+        airVelocity,
+        contact,
+        battery,
+        motors,
+        duties,
+        density: 1.225,
+        specificForce: Float64Array.of(0, 0, -9.8),
+        get broken() {
+          return stage.broken;
+        },
+        get airspeed() {
+          return stage.airspeed;
+        },
+        get height() {
+          return stage.ground + stage.aboveGround;
+        },
+      },
+      wind: { velocity: Float64Array.of(3, 0, 0) },
+      field: { wind: { speedMps: 3, fromDeg: 0, gustMps: 0 } },
+      pfad: {
+        get controller() {
+          return stage.controller;
+        },
+      },
+      get aboveGround() {
+        return stage.aboveGround;
+      },
+      get ground() {
+        return stage.ground;
+      },
+    } as unknown as FlyingCraft;
+    this.judge = new Judge({
+      craft,
+      airframe,
+      homeHeight: 38,
+      mistakes,
+      launch: launchOf(airframe),
+      limitS: 3000,
+      lastEventS,
+      soon: false,
+    });
+    this.judge.windAt10 = 3;
+    this.judge.begin(14);
+  }
+
+  at(northM: number, eastM = 0): this {
+    this.position[0] = northM;
+    this.position[1] = eastM;
+    this.believed.north = northM;
+    this.believed.east = eastM;
+    return this;
+  }
+
+  /** Watches for some time or until a verdict. */
+  watch(seconds: number, each: (s: number) => void = () => {}): Judgement | null {
+    for (let t = 0; t < seconds; t += JUDGE_STEP_S) {
+      this.seconds += JUDGE_STEP_S;
+      each(this.seconds);
+      const j = this.judge.watch(this.seconds);
+      if (j) return j;
+    }
+    return null;
+  }
+
+  /** Flies round home, one circle in so many seconds. */
+  circle(seconds: number, radius = 70, period = 30): Judgement | null {
+    this.home.phase = 'circling';
+    return this.watch(seconds, (t) => {
+      const a = (2 * Math.PI * t) / period;
+      this.at(radius * Math.cos(a), radius * Math.sin(a));
+      this.battery.usedWh += (80 * JUDGE_STEP_S) / 3600;
+    });
+  }
+
+  touch(downMps: number, overGroundMps = 0, asideMps = 0): this {
+    this.contact.touching = true;
+    this.velocity.set([overGroundMps, asideMps, downMps]);
+    this.aboveGround = 0.02;
+    return this;
+  }
+
+  /** Stands, motors off, disarmed. */
+  rest(): this {
+    this.velocity.fill(0);
+    this.motors[0]!.omega = 0;
+    this.duties[0] = 0;
+    this.controller.armed = false;
+    this.controller.landed = true;
+    return this;
+  }
+}
+
+let s: Stage;
+beforeEach(() => {
+  s = new Stage();
+});
+
+describe('home is the end of the whole return', () => {
+  it('two full circles at the last height with room below', () => {
+    const j = s.at(150).circle(100)!;
+    expect(j.verdict).toBe('home');
+    expect(j.reason).toMatch(/^Circles above home .* 100 m above the ground, with 60 % of the battery left/);
+    expect(s.seconds).toBeCloseTo(60, 0);
+  });
+
+  it('not a moment near it, while it still climbs or sinks, or flies past', () => {
+    s.home.phase = 'climbing';
+    expect(s.at(50).watch(200)).toBeNull();
+    const sinking = new Stage();
+    sinking.believed.height = 240;
+    expect(sinking.circle(200)).toBeNull();
+    const passing = new Stage();
+    for (let pass = 0; pass < 5; pass++) {
+      expect(passing.at(100).watch(10)).toBeNull();
+      expect(passing.at(900).watch(5)).toBeNull();
+    }
+  });
+
+  it('not by circling there under the pilot', () => {
+    s.controller.pilot = 'sticks';
+    expect(s.circle(200)).toBeNull();
+  });
+
+  it('not before the last thing of the scenario has happened and been lived through', () => {
+    const later = new Stage(turnstone, [], 150);
+    expect(later.at(70).circle(400)!.verdict).toBe('home');
+    expect(later.seconds).toBeGreaterThan(150 + 20 + 59);
+  });
+
+  it('not where the circle has no room over the ground', () => {
+    s.aboveGround = 9;
+    expect(s.circle(200)).toMatchObject({
+      verdict: 'terrain',
+      cause: 'ground',
+      settings: ['return.arrivalHeight'],
+    });
+  });
+
+  it('not where the battery ends within ten minutes and nothing lands it', () => {
+    s.battery.usedAs = 9500;
+    expect(s.circle(200)).toMatchObject({
+      verdict: 'energy',
+      cause: 'power',
+      reason: expect.stringMatching(/5 % of the battery left, which lasts .* nothing lands it/),
+    });
+  });
+
+  it('not where the board takes another place for home', () => {
+    s.circle(20);
+    const j = s.watch(200, (t) => {
+      const a = (2 * Math.PI * t) / 30;
+      s.at(70 * Math.cos(a), 70 * Math.sin(a));
+      s.believed.north += 120;
+    });
+    expect(j).toMatchObject({ verdict: 'astray', cause: 'estimate' });
+  });
+
+  it('half a minute over home on rotors', () => {
+    const rotors = new Stage(avocet);
+    rotors.home.phase = 'circling';
+    expect(rotors.at(60).watch(100)).toBeNull();
+    expect(rotors.at(15).watch(40)!.reason).toMatch(/^Hovers above home/);
+  });
+
+  it('or down, upright, stopped and disarmed near it', () => {
+    s.controller.config.arrival = 'land';
+    s.at(80).watch(5);
+    s.home.phase = 'flare';
+    s.touch(1.2, 9);
+    expect(s.watch(2)).toBeNull();
+    const j = s.rest().watch(6)!;
+    expect(j).toMatchObject({ verdict: 'home' });
+    expect(j.reason).toMatch(/^Landed 80 m from home .* upright, motors stopped and disarmed/);
+  });
+});
+
+describe('a landing that is none', () => {
+  const flaring = (stage = s) => {
+    stage.at(30).watch(5);
+    stage.home.phase = stage === s ? 'flare' : 'descending';
+    return stage;
+  };
+
+  it('is too hard downwards, or sideways', () => {
+    expect(flaring().touch(3.4, 8).watch(1)).toMatchObject({
+      verdict: 'bad-landing',
+      reason: expect.stringContaining('at 3.4 m/s downwards'),
+    });
+    const rotors = flaring(new Stage(avocet));
+    expect(rotors.touch(0.5, 0, 2.9).watch(1)!.reason).toContain('2.9 m/s across the ground');
+  });
+
+  it('blames no device that the craft does not fly by', () => {
+    s.judge.evidence.fault(2, 'compass', 'dead');
+    s.judge.evidence.fault(2, 'voltage', 'dead');
+    expect(flaring().touch(3.4, 8).watch(1)!.cause).not.toBe('device');
+    const noisy = new Stage();
+    noisy.judge.evidence.fault(2, 'gnss', 'noisy');
+    noisy.at(30).watch(5);
+    noisy.home.phase = 'flare';
+    expect(noisy.touch(3.4, 8).watch(1)!.cause).toBe('device');
+  });
+
+  it('tips over afterwards', () => {
+    flaring().touch(1);
+    expect(s.watch(1)).toBeNull();
+    setEuler(s.attitude, 85 * DEG, 0, 0);
+    expect(s.watch(1)).toMatchObject({
+      verdict: 'bad-landing',
+      reason: expect.stringContaining('tipped over'),
+    });
+  });
+
+  it('leaves its motors running, and the setting is named that leaves it so', () => {
+    s.controller.config.land.disarm = 0;
+    flaring().touch(1);
+    s.velocity.fill(0);
+    expect(s.watch(60)).toMatchObject({
+      verdict: 'bad-landing',
+      reason: expect.stringContaining('its motors went on turning'),
+      settings: ['land.disarm'],
+    });
+  });
+});
+
+describe('a flight that does not come home', () => {
+  it('makes no progress after two and a half minutes no nearer, and the wind is named', () => {
+    s.judge.windAt10 = 18;
+    const j = s.at(2000).watch(200)!;
+    expect(j).toMatchObject({ verdict: 'no-progress', cause: 'wind' });
+    expect(j.reason).toMatch(/The wind is too strong for the return speed: it blows at \d+ m\/s/);
+    expect(s.seconds).toBeCloseTo(150, 0);
+  });
+
+  it('never blames a wind that is not there', () => {
+    s.judge.windAt10 = 0;
+    const j = s.at(2000).watch(200)!;
+    expect(j.cause).not.toBe('wind');
+    expect(j.reason).not.toMatch(/wind is too strong/);
+  });
+
+  it('goes astray where the board believes itself elsewhere, and the receiver is named that said so', () => {
+    s.judge.evidence.fault(1, 'gnss', 'stuck');
+    s.at(2000).watch(1);
+    s.believed.north = 400;
+    expect(s.watch(300)).toMatchObject({
+      verdict: 'astray',
+      cause: 'device',
+      reason: expect.stringContaining('The GNSS receiver went on saying the same at 1 s'),
+    });
+  });
+
+  it('may creep home as slowly as it likes, and climb on the spot for as long as it climbs', () => {
+    let north = 2000;
+    expect(
+      s.watch(900, () => {
+        north -= 0.3 * JUDGE_STEP_S;
+        s.at(north);
+      }),
+    ).toBeNull();
+    const climbing = new Stage();
+    climbing.home.phase = 'climbing';
+    expect(climbing.at(2000).watch(400)).toBeNull();
+  });
+
+  it('has an empty battery', () => {
+    s.at(1500).watch(1);
+    s.battery.empty = true;
+    expect(s.watch(1)).toMatchObject({
+      verdict: 'energy',
+      reason: expect.stringContaining('1.5 km from home'),
+    });
+  });
+
+  it('flew into the ground when it had its attitude and speed', () => {
+    s.at(1200).watch(60);
+    s.ground = 210;
+    expect(s.touch(12).watch(1)).toMatchObject({
+      verdict: 'terrain',
+      cause: 'ground',
+      reason: expect.stringContaining('the ground at 210 m above the sea, 1.2 km from home'),
+      settings: expect.arrayContaining(['return.height']),
+    });
+  });
+
+  it('was thrown at a hill by its pilot, which is no fault of its surfaces', () => {
+    s.controller.pilot = 'sticks';
+    s.controller.lost.state = 'fine';
+    s.aboveGround = 12;
+    s.at(140).watch(8);
+    s.ground = 93;
+    const j = s.touch(9).watch(1)!;
+    expect(j).toMatchObject({ verdict: 'terrain', cause: 'pilot' });
+    expect(j.reason).toMatch(/launched it against the wind towards ground that rises 55 m above home/);
+  });
+
+  it('stalled when it was slow', () => {
+    s.at(1200).watch(60);
+    s.airspeed = 4;
+    s.airVelocity.set([3.5, 0, 2]);
+    s.watch(2);
+    expect(s.touch(9).watch(1)!.reason).toMatch(/^It stalled and hit/);
+  });
+
+  it('went over for good, and a balance behind the neutral point is named', () => {
+    const mistake: Mistake = {
+      cause: 'balance',
+      weight: 0.9,
+      text: 'The balance lies 20 mm behind the aft limit.',
+      settings: [],
+    };
+    const upset = new Stage(turnstone, [mistake]);
+    upset.at(1200).watch(30);
+    setEuler(upset.attitude, 170 * DEG, 0, 0);
+    expect(upset.watch(10)).toMatchObject({ verdict: 'lost-control', cause: 'balance' });
+    expect(upset.seconds).toBeLessThan(36);
+  });
+
+  it('lost its gyro, whatever else is odd about it', () => {
+    s.judge.evidence.fault(30, 'gyro', 'dead');
+    s.at(1200).watch(31);
+    setEuler(s.attitude, 170 * DEG, 0, 0);
+    expect(s.watch(10)).toMatchObject({ verdict: 'lost-control', cause: 'device', causeAtS: 30 });
+  });
+
+  it('broke its wing', () => {
+    s.at(1200).watch(10);
+    s.broken = true;
+    expect(s.watch(1)).toMatchObject({ verdict: 'broken', cause: 'structure' });
+  });
+
+  it.each([
+    ['position-lost', /lost its position/, 'lost.blind'],
+    ['few-satellites', /used 14 satellites, and its settings ask for 6/, 'return.satellites'],
+    ['gave-up', /gave up the way home after 30 min/, 'return.timeout'],
+    ['no-home', /no home to return to/, 'arm.needFix'],
+  ])('came down out there since the board could not return: %s', (why, words, key) => {
+    s.at(900).watch(5);
+    s.controller.pilot = 'glide';
+    s.controller.noReturn = () => why;
+    s.watch(5);
+    s.touch(1, 8);
+    s.watch(1);
+    const j = s.rest().watch(8)!;
+    expect(j.verdict).toBe('elsewhere');
+    expect(j.reason).toMatch(words);
+    expect(j.settings).toContain(key);
+  });
+
+  it('came down because the board was told to stop the motors', () => {
+    s.controller.config.lostAction = 'cut';
+    s.controller.pilot = 'cut';
+    s.at(900).watch(60);
+    const j = s.touch(9).watch(1)!;
+    expect(j).toMatchObject({ verdict: 'elsewhere', settings: ['lost.action'] });
+    expect(j.reason).toMatch(/the board stopped the motors.*So the settings ask/);
+  });
+
+  it('never left the ground', () => {
+    const rotors = new Stage(avocet);
+    rotors.aboveGround = 0.5;
+    expect(rotors.at(0).watch(60)).toMatchObject({
+      verdict: 'not-flown',
+      reason: expect.stringMatching(/^It never left the ground/),
+    });
+    expect(rotors.seconds).toBeCloseTo(45, 0);
+  });
+
+  it('is still out when the time is up, and it is said under which mode', () => {
+    s.controller.pilot = 'sticks';
+    s.controller.mode = 'level';
+    s.controller.lost.state = 'fine';
+    s.at(3000).watch(10);
+    expect(s.judge.timeOut()).toMatchObject({
+      verdict: 'timeout',
+      reason: expect.stringContaining('nothing had sent it home; it is 3.0 km out under Level.'),
+    });
+  });
+
+  it('ended in numbers that cannot be, which are said to be ours', () => {
+    s.at(1200).watch(1);
+    s.velocity[0] = Number.NaN;
+    expect(s.watch(1)).toMatchObject({
+      verdict: 'invalid',
+      cause: 'bench',
+      reason: expect.stringContaining('Please report it'),
+    });
+  });
+});
