@@ -26,7 +26,10 @@ export interface RehearsalInput {
   readonly terrain: Terrain;
   /** Store for the board's own flight log; left out, none is kept. */
   readonly log?: FlightLog;
-  /** End a flight that circles at home as soon as nothing can change its verdict: for flights by the hundred. */
+  /**
+   * For flights by the hundred: end one that circles at home as soon as nothing can change its verdict, and keep no more
+   * of its track than its ends.
+   */
   readonly soon?: boolean;
 }
 
@@ -183,7 +186,7 @@ export class Rehearsal {
       const judgement = this.judge.watch(this.seconds);
       if (judgement) this.finish(judgement);
     }
-    if (this.tick % 500 === 0) this.sample();
+    if (this.tick % 500 === 0 && !this.input.soon) this.sample();
     if (this.result === null && this.seconds >= this.input.scenario.limitS) this.finish(this.judge.timeOut());
   }
 

@@ -16,8 +16,8 @@ export interface Command {
 /** So much of a yaw command is kept however little room there is: a craft that spins cannot be flown. */
 const YAW_LEAST = 0.2;
 
-/** More steps than lie between any output's pulses. */
-const MOST_STEPS = 30_000;
+/** Outputs are looked at after so many steps at the latest, should none have a pulse due: one may be tried by hand. */
+const MOST_STEPS = 20;
 
 /** The mixer's last stage: commands to pulses, each output at its timer's own rate. */
 export class Outputs {
@@ -50,6 +50,11 @@ export class Outputs {
     let soonest = MOST_STEPS;
     for (let i = 0; i < OUTPUT_COUNT; i++) {
       const o = c.outputs[i]!;
+      if (o.role === 'nothing' && bench.output !== i + 1) {
+        this.pulses[i] = 0;
+        left[i] = 0;
+        continue;
+      }
       left[i]! -= waited;
       const due = left[i]! <= 0;
       if (due) left[i] = o.everySteps;
@@ -60,8 +65,6 @@ export class Outputs {
         pulse = o.isMotor
           ? motorPulse(o, bench.duty)
           : o.centreUs + bench.swing * (bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
-      } else if (o.role === 'nothing') {
-        pulse = 0;
       } else if (o.isMotor) {
         pulse = motorPulse(o, armed ? (c.rotorcraft ? this.demands[i]! : this.wingMotor(i, k)) : 0);
       } else {

@@ -46,6 +46,8 @@ export class GnssReceiver extends Device {
   private due: number;
   private sendIn = -1;
   private everySecond = 0;
+  private seen: readonly SatelliteView[] = [];
+  private seenBy = '';
   private driftNorth = 0;
   private driftEast = 0;
   private driftUp = 0;
@@ -133,9 +135,13 @@ export class GnssReceiver extends Device {
     this.writer.gsv(view);
   }
 
-  private view(): SatelliteView[] {
+  /** Worked out anew when more of the sky can have come into view, or less. */
+  private view(): readonly SatelliteView[] {
+    const by = `${this.fault === 'jammed'} ${this.sky} ${Math.min(this.openFor, FIRST_FIX_S[this.truth.start] + 1)}`;
+    if (by === this.seenBy) return this.seen;
+    this.seenBy = by;
     let used = 0;
-    return this.satellites
+    this.seen = this.satellites
       .map((s) => ({
         id: s.id,
         elevationDeg: s.elevationDeg,
@@ -144,5 +150,6 @@ export class GnssReceiver extends Device {
       }))
       .filter((s) => s.strength > 0)
       .map((s) => ({ ...s, used: s.strength >= USABLE && used++ < USED_MOST }));
+    return this.seen;
   }
 }

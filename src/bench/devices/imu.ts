@@ -1,6 +1,6 @@
 import type { Plant } from '#core/flight/plant.ts';
 import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
-import { DEG } from '#core/math/scalar.ts';
+import { DEG, wrapPi } from '#core/math/scalar.ts';
 import { leverAcceleration } from '#core/sensors/leverArm.ts';
 import type { ImuReading } from '#firmware/readings.ts';
 import { Device } from './device.ts';
@@ -82,10 +82,12 @@ export class Imu extends Device {
     for (let i = 0; i < motors.length; i++) {
       const speed = motors[i]!.omega;
       if (speed < 30) continue;
-      this.phases[i]! += speed * dt;
+      // Kept near zero: sine and cosine of thousands of turns take five times as long.
+      const phase = wrapPi(this.phases[i]! + speed * dt);
+      this.phases[i] = phase;
       const share = speed / SHAKE_SPEED;
-      const s = Math.sin(this.phases[i]!);
-      const c = Math.cos(this.phases[i]!);
+      const s = Math.sin(phase);
+      const c = Math.cos(phase);
       const size = this.unbalance[i]! * share * share;
       // Once a turn from the unbalance, twice from the two blades.
       shake += size * (s + 0.8 * s * c);
@@ -106,12 +108,14 @@ export class Imu extends Device {
     toBody(accel, this.mount, accel);
     const gn = GYRO_NOISE * loud * this.grade;
     const an = ACCEL_NOISE * loud * this.grade;
-    gyro[0]! += this.now[0]! + SHAKE_GYRO * shake + gn * n.next();
-    gyro[1]! += this.now[1]! + 0.8 * SHAKE_GYRO * shake + gn * n.next();
-    gyro[2]! += this.now[2]! + 0.3 * SHAKE_GYRO * push + gn * n.next();
-    accel[0]! += this.accelBias[0]! + 0.4 * SHAKE_ACCEL * push + an * n.next();
-    accel[1]! += this.accelBias[1]! + SHAKE_ACCEL * push + an * n.next();
-    accel[2]! += this.accelBias[2]! + SHAKE_ACCEL * shake + an * n.next();
+    const k = n.six();
+    const { normals } = n;
+    gyro[0]! += this.now[0]! + SHAKE_GYRO * shake + gn * normals[k]!;
+    gyro[1]! += this.now[1]! + 0.8 * SHAKE_GYRO * shake + gn * normals[k + 1]!;
+    gyro[2]! += this.now[2]! + 0.3 * SHAKE_GYRO * push + gn * normals[k + 2]!;
+    accel[0]! += this.accelBias[0]! + 0.4 * SHAKE_ACCEL * push + an * normals[k + 3]!;
+    accel[1]! += this.accelBias[1]! + SHAKE_ACCEL * push + an * normals[k + 4]!;
+    accel[2]! += this.accelBias[2]! + SHAKE_ACCEL * shake + an * normals[k + 5]!;
   }
 
   /** Away from the centre of gravity every turn is felt as a push. */

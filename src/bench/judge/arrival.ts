@@ -22,9 +22,13 @@ const SOON_PASSED_M = 20;
 /** Of the wind up here over the speed it flies; further down it blows less. */
 const SOON_WIND_SHARE = 0.72;
 const SOON_ATTITUDE = 12 * DEG;
-/** What the rest may take more than the way so far, of the battery. */
-const SOON_POWER = 1.6;
-const SOON_SINK_MPS = 0.7;
+/** What circling may take more than the level way home, of the battery; on the way down it takes no more. */
+const SOON_POWER = 1.3;
+/** It sinks at least so fast, and two circles take no longer than this. */
+const SOON_SINK_MPS = 1.2;
+const SOON_CIRCLES_S = 120;
+/** Whether it is settled is asked this often, s. */
+const SOON_EVERY_S = 1;
 const AROUND = 36;
 /** A home that lasts: battery for this much longer, s. */
 export const LASTS_S = 600;
@@ -52,6 +56,7 @@ export class Arrival {
   private last = Number.NaN;
   private fromWh = 0;
   private fromS = 0;
+  private askedFor = 0;
 
   constructor(
     private readonly craft: FlyingCraft,
@@ -61,9 +66,12 @@ export class Arrival {
   /**
    * For flights by the hundred: whether a wing that circles above home need not be watched to its last circle, since
    * ground, wind, battery and beliefs leave so much room that the end cannot be another. Never for a landing.
-   * @param watts drawn on the way home. @param speed that it makes through the air, m/s
+   * @param watts drawn on the level way home. @param speed that it makes through the air, m/s. @param timeS still left
    */
-  isSettled(e: Evidence, watts: number, speed: number): boolean {
+  isSettled(e: Evidence, watts: number, speed: number, timeS: number): boolean {
+    this.askedFor += JUDGE_STEP_S;
+    if (this.askedFor < SOON_EVERY_S) return false;
+    this.askedFor = 0;
     const { plant, field } = this.craft;
     const c = this.craft.pfad.controller;
     const { home, config } = c;
@@ -89,9 +97,10 @@ export class Arrival {
       }
     }
     const sinks = Math.max(0, plant.height - height) / SOON_SINK_MPS;
+    if (sinks + SOON_CIRCLES_S > timeS) return false;
     const b = plant.battery;
     const left = (b.capacityAs - b.usedAs) * b.voltage;
-    return left > SOON_POWER * watts * (LASTS_S + sinks + 120);
+    return left > watts * (SOON_POWER * (LASTS_S + SOON_CIRCLES_S) + sinks);
   }
 
   /** Something may still happen that it has to show itself against: nothing counts yet, for it or against it. */

@@ -203,13 +203,22 @@ export class Judge {
       this.progressMark = distance;
       this.sinceBest = 0;
     } else this.sinceBest += JUDGE_STEP_S;
+    if (phase === 'climbing') {
+      this.fromS = seconds;
+      this.fromWh = craft.plant.battery.usedWh;
+    }
     const waits = seconds < this.input.lastEventS + AFTER_EVENT_S;
     if (waits) this.arrival.wait();
     const arrived = this.arrival.step(distance, seconds);
     if (
       this.input.soon &&
       !waits &&
-      this.arrival.isSettled(this.evidence, this.wattsHome(seconds), homewardSpeed(this.scene))
+      this.arrival.isSettled(
+        this.evidence,
+        this.wattsHome(seconds),
+        homewardSpeed(this.scene),
+        this.input.limitS - seconds,
+      )
     )
       return fine(
         'home',
@@ -227,7 +236,7 @@ export class Judge {
     return null;
   }
 
-  /** Drawn since the way home began, W. */
+  /** Drawn on the way home since the climb, W. */
   private wattsHome(seconds: number): number {
     const used = this.input.craft.plant.battery.usedWh - this.fromWh;
     return (3600 * used) / Math.max(1, seconds - this.fromS);

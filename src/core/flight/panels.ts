@@ -330,9 +330,10 @@ export class PanelModel {
       const less = (1 - t[BY_SLIP]!) * vy * ny + (1 - t[BY_ROLL]!) * p * y * nz;
       const speed2 = along * along + down * down;
       if (speed2 < 1e-6) continue;
-      const speed = Math.sqrt(speed2);
-      const sin = down / speed;
-      const cos = along / speed;
+      // A division takes as long as several products, and there are a dozen panels.
+      const perSpeed = 1 / Math.sqrt(speed2);
+      const sin = down * perSpeed;
+      const cos = along * perSpeed;
       const alpha = flowAngle(down, along);
       const owner = surfaceOf[i]!;
       const slope = steeper * t[SLOPE]!;
@@ -341,7 +342,7 @@ export class PanelModel {
       const shift = t[TAU]! * deflection;
       const flow = alpha - t[ZERO_LIFT]!;
       const size = flow < 0 ? -flow : flow;
-      let lift = slope * (flow + less / speed + shift);
+      let lift = slope * (flow + less * perSpeed + shift);
       const top = t[LIFT_MAX]!;
       if (lift > top) lift = top;
       else if (lift < -top) lift = -top;
@@ -354,7 +355,7 @@ export class PanelModel {
         // A flat plate's centre of pressure lies behind the quarter chord: the nose falls.
         turn = (1 - stalled) * turn - stalled * 0.25 * sin;
       }
-      lift *= 1 + (t[SWEEP]! * vy) / speed;
+      lift *= 1 + t[SWEEP]! * vy * perSpeed;
       const area = t[AREA]!;
       if (i < wingPanels) liftArea += lift * area;
       const pressure = 0.5 * rho * speed2 * area;

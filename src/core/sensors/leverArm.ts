@@ -13,8 +13,12 @@ export function leverAcceleration(
   turning: ArrayLike<number>,
   r: readonly [number, number, number],
 ): void {
-  const [p, q, s] = [w[0]!, w[1]!, w[2]!];
-  const [x, y, z] = r;
+  const p = w[0]!;
+  const q = w[1]!;
+  const s = w[2]!;
+  const x = r[0];
+  const y = r[1];
+  const z = r[2];
   const along = p * x + q * y + s * z;
   const square = p * p + q * q + s * s;
   out[0] = turning[1]! * z - turning[2]! * y + p * along - x * square;
