@@ -27,6 +27,7 @@ export function Notices() {
     color: 'var(--ink)',
     border: '1px solid var(--line)',
     borderRadius: 4,
+    fontFamily: 'var(--font-sans)',
   };
   const actionButtonStyle = { background: 'var(--forest)', color: 'var(--on-forest)', borderRadius: 4 };
   return (

@@ -458,6 +458,16 @@ describe('a flight that does not come home', () => {
     });
   });
 
+  it('had too little time to show how it ends, and nothing is blamed for it', () => {
+    s.controller.home.phase = 'circling';
+    s.at(90).watch(100);
+    expect(s.judge.timeOut()).toMatchObject({
+      verdict: 'timeout',
+      cause: 'nothing',
+      reason: expect.stringMatching(/it was at home and had yet to come down.*the time was too short/),
+    });
+  });
+
   it('ended in numbers that cannot be, which are said to be ours', () => {
     s.at(1200).watch(1);
     s.velocity[0] = Number.NaN;

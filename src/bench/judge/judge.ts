@@ -231,9 +231,15 @@ export class Judge {
         `It reaches home and cannot circle there, ${kilometres(distance)} off.`,
         whyHeldUp(this.scene, seconds),
       );
-    const far = distance > (this.rotors ? 40 : 2 * c.config.loiterRadius + 80);
-    if (far && phase === 'homeward' && this.sinceBest > HELD_UP_S) return this.heldUp(distance, seconds);
+    if (!this.atHome && phase === 'homeward' && this.sinceBest > HELD_UP_S)
+      return this.heldUp(distance, seconds);
     return null;
+  }
+
+  /** No farther from home than where it circles or comes down. */
+  private get atHome(): boolean {
+    const { loiterRadius } = this.input.craft.pfad.controller.config;
+    return this.distance <= (this.rotors ? 40 : 2 * loiterRadius + 80);
   }
 
   /** Drawn on the way home since the climb, W. */
@@ -325,6 +331,10 @@ export class Judge {
     }
     const astray = whyAstray(this.scene, limitS);
     if (astray) return because('astray', `After ${limit} it was still out, ${distance} from home.`, astray);
+    if (this.atHome && c.home.phase !== 'homeward' && c.home.phase !== 'climbing') {
+      const what = `After ${limit} it was at home and had yet to come down or to close its circles: the time was too short to see how it ends.`;
+      return { ...fine('timeout', what), causeAtS: limitS };
+    }
     const what = `After ${limit} it was still on its way home, ${distance} out.`;
     if (this.sinceBest > 60 || this.distance > this.best + 300)
       return because('timeout', what, whyHeldUp(this.scene, limitS));

@@ -23,14 +23,14 @@ export function VerdictBar({ result, built, stale, children }: Props) {
   const word = home ? (luck ? 'text-amber' : 'text-forest') : 'text-red';
   return (
     <div
-      className={`mt-2 flex items-center gap-5 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2 ${edge}`}
+      className={`mt-2 flex flex-wrap items-center gap-x-5 gap-y-2 rounded-[4px] border border-line border-l-4 bg-paper px-3.5 py-2 ${edge}`}
       role="status"
     >
       <b className={`w-28 shrink-0 font-semibold text-[18px] leading-[22px] ${word}`}>
         {verdictWords[result.verdict]}
         {home && luck && <span className="block text-[13px] leading-[16px]">by luck</span>}
       </b>
-      <div className="max-h-[104px] min-w-0 flex-1 overflow-y-auto text-soft">
+      <div className="max-h-[180px] min-w-[300px] flex-1 overflow-y-auto text-soft">
         <p>
           {result.reason} {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.{' '}
           <SettingLinks keys={result.settings} />{' '}
@@ -59,7 +59,7 @@ export function VerdictBar({ result, built, stale, children }: Props) {
           </b>
         )}
       </div>
-      {children}
+      <div className="flex gap-5">{children}</div>
     </div>
   );
 }
