@@ -52,6 +52,7 @@ export class Arrival {
   private clearance = Number.POSITIVE_INFINITY;
   private offFor = 0;
   private hovered = 0;
+  /** At its last height above home for so long, s. */
   private above = 0;
   private last = Number.NaN;
   private fromWh = 0;
@@ -127,11 +128,12 @@ export class Arrival {
       this.last = Number.NaN;
       return NOT_YET;
     }
-    this.above += JUDGE_STEP_S;
     this.lookRound(distance);
     const near = this.rotors ? HOVER_NEAR_M : 2 * c.config.loiterRadius + 80;
     // The board's height against its own goal: how far both are from the truth shows in the clearance.
     const atHeight = Math.abs(c.position.height - c.home.goal.height) < AT_HEIGHT_M;
+    // The way down to that height may take as long as it likes.
+    if (atHeight) this.above += JUDGE_STEP_S;
     if (distance < near && atHeight) this.offFor = 0;
     else {
       this.offFor += JUDGE_STEP_S;

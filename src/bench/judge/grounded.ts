@@ -25,6 +25,8 @@ const AFTER_UPSET_S = 12;
 const WILD_ROLL = 62 * DEG;
 const WILD_DIVE = -32 * DEG;
 const LANDED_WITHIN_M = 120;
+/** Right after the launch, s. */
+const SOON_AFTER_S = 8;
 
 /** It stands where it stood. */
 export function never(scene: Scene, seconds: number): Judgement {
@@ -57,10 +59,8 @@ export function never(scene: Scene, seconds: number): Judgement {
 
 /** A landing that was meant, however it went. */
 export function ended(scene: Scene, state: TouchState, seconds: number): Judgement {
-  const { craft } = scene;
-  const c = craft.pfad.controller;
-  const distance = scene.distance;
-  const away = c.pilot === 'glide' || c.pilot === 'cut' || distance > LANDED_WITHIN_M;
+  const { distance } = scene;
+  const away = scene.pilot === 'glide' || scene.pilot === 'cut' || distance > LANDED_WITHIN_M;
   const came = cameDown(scene, seconds);
   if (state.kind === 'stands') {
     if (distance < LANDED_WITHIN_M && !came)
@@ -129,26 +129,24 @@ export function landingWhy(scene: Scene, seconds: number, ranOn = false): Why {
 
 /** It came down where the board chose to, away from home. Null where it was not that. */
 function cameDown(scene: Scene, seconds: number): Judgement | null {
-  const c = scene.craft.pfad.controller;
-  if (c.pilot !== 'cut' && c.pilot !== 'glide' && !scene.evidence.noReturn) return null;
-  if (c.pilot === 'return') return null;
-  const where = `${kilometres(scene.distance)} from home, ${clock(seconds)} after launch`;
-  const chosen =
-    c.pilot === 'cut' ? 'stopped the motors' : scene.evidence.rotors ? 'came down' : 'glided down';
-  if (c.config.lostAction === c.pilot)
-    return because('elsewhere', `With the link lost the board ${chosen}, and the craft came down ${where}.`, {
+  const { pilot, evidence: e } = scene;
+  const { lostAction } = scene.craft.pfad.controller.config;
+  if (pilot === 'return' || (pilot !== 'cut' && pilot !== 'glide' && !e.noReturn)) return null;
+  const how =
+    pilot === 'cut'
+      ? 'stopped the motors, and the craft fell'
+      : e.rotors
+        ? 'brought it down'
+        : 'glided it down';
+  const what = `With the link lost the board ${how} ${kilometres(scene.distance)} from home, ${clock(seconds)} after launch.`;
+  if (lostAction === pilot)
+    return because('elsewhere', what, {
       cause: 'setting',
       atS: seconds,
       text: 'So the settings ask.',
       settings: ['lost.action'],
     });
-  if (scene.evidence.noReturn)
-    return because(
-      'elsewhere',
-      `With the link lost the board ${chosen}, and the craft came down ${where}.`,
-      whyNoReturn(scene),
-    );
-  return null;
+  return e.noReturn ? because('elsewhere', what, whyNoReturn(scene)) : null;
 }
 
 /** The ground came where none was wanted. */
@@ -185,7 +183,11 @@ export function crash(scene: Scene, seconds: number): Judgement {
       : scene.evidence.rotors
         ? 'It tumbled'
         : 'It did not hold its attitude';
-    const first = e.climbed ? '' : ' right after the launch';
+    const first = e.climbed
+      ? ''
+      : seconds < SOON_AFTER_S
+        ? ' right after the launch'
+        : ' before it had climbed away';
     return because('lost-control', `${how}${first} and hit ${surface}, ${where}.`, whyUpset(scene, seconds));
   }
   const height = (plant.height - scene.homeHeight).toFixed(0);
@@ -214,11 +216,13 @@ function whyGround(scene: Scene, seconds: number): Why {
   const { craft, homeHeight } = scene;
   const c = craft.pfad.controller;
   const { evidence: e } = scene;
-  const ground = craft.ground;
+  const { ground } = craft;
+  const off = Math.round(ground - homeHeight);
+  const standing = `that stands ${Math.abs(off)} m ${off < 0 ? 'below' : 'above'} home`;
   const height = e.faultOf('barometer', seconds);
   if (e.heightOff.happened) {
-    const off = Math.abs(e.heightOff.value).toFixed(0);
-    const text = `The board believed itself ${off} m ${e.heightOff.value > 0 ? 'higher' : 'lower'} than it was.`;
+    const by = Math.abs(e.heightOff.value).toFixed(0);
+    const text = `The board believed itself ${by} m ${e.heightOff.value > 0 ? 'higher' : 'lower'} than it was.`;
     return height
       ? {
           cause: 'device',
@@ -240,16 +244,23 @@ function whyGround(scene: Scene, seconds: number): Why {
     };
   if (c.lost.state === 'fine' && c.pilot === 'sticks') {
     const text = e.climbed
-      ? `The pilot flew it into ground that stands ${(ground - homeHeight).toFixed(0)} m above home on the way out.`
+      ? `The pilot flew it into ground ${standing} on the way out.`
       : `The pilot launched it against the wind towards ground that rises ${(ground - homeHeight).toFixed(0)} m above home within ${kilometres(scene.distance)}.`;
     return { cause: 'pilot', atS: seconds, text, settings: [] };
   }
-  if (c.pilot === 'guard' || c.pilot === 'hold' || c.pilot === 'nothing')
+  if (c.pilot === 'nothing')
     return {
       cause: 'setting',
       atS: seconds,
-      text: `It flew straight on while the board waited for the link, towards ground ${(ground - homeHeight).toFixed(0)} m above home.`,
-      settings: c.pilot === 'nothing' ? ['lost.action'] : ['lost.guard'],
+      text: 'With the link lost the board left surfaces and motors as they were, as the settings ask.',
+      settings: ['lost.action'],
+    };
+  if (c.pilot === 'guard' || c.pilot === 'hold')
+    return {
+      cause: 'setting',
+      atS: seconds,
+      text: `It flew straight on while the board waited for the link, towards ground ${standing}.`,
+      settings: ['lost.guard'],
     };
   if (c.pilot === 'return') {
     const circling = c.home.phase === 'circling' || c.home.phase === 'gate' || c.home.phase === 'final';
@@ -260,20 +271,20 @@ function whyGround(scene: Scene, seconds: number): Why {
       return {
         cause: 'ground',
         atS: seconds,
-        text: `Its circle at ${goal.toFixed(0)} m above home leads into ground that stands ${(ground - homeHeight).toFixed(0)} m above home.`,
+        text: `Its circle at ${goal.toFixed(0)} m above home leads into ground ${standing}.`,
         settings: ['return.arrivalHeight', 'loiter.radius'],
       };
     if (c.home.phase === 'climbing')
       return {
         cause: 'ground',
         atS: seconds,
-        text: `It climbed in a circle beside ground that stands ${(ground - homeHeight).toFixed(0)} m above home.`,
+        text: `It climbed in a circle beside ground ${standing}.`,
         settings: ['return.climb', 'loiter.radius'],
       };
     return {
       cause: 'ground',
       atS: seconds,
-      text: `The way home is flown at ${goal.toFixed(0)} m above home; the ground under it stands ${(ground - homeHeight).toFixed(0)} m above home.`,
+      text: `The way home is flown at ${goal.toFixed(0)} m above home; it meets ground ${standing}.`,
       settings: ['return.height', 'return.above', 'return.climb'],
     };
   }
@@ -281,7 +292,7 @@ function whyGround(scene: Scene, seconds: number): Why {
     anyFault(scene, seconds) ?? {
       cause: 'ground',
       atS: seconds,
-      text: `The ground there stands ${(ground - homeHeight).toFixed(0)} m above home.`,
+      text: `It met ground ${standing}.`,
       settings: [],
     }
   );

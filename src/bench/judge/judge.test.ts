@@ -197,6 +197,22 @@ describe('home is the end of the whole return', () => {
     }
   });
 
+  it('after a way down that took as long as it liked', () => {
+    s.believed.height = 400;
+    s.home.phase = 'circling';
+    expect(s.circle(400)).toBeNull();
+    s.believed.height = 98;
+    expect(s.circle(100)!.verdict).toBe('home');
+  });
+
+  it('not where it has reached its height and closes no circle', () => {
+    s.home.phase = 'circling';
+    expect(s.at(60).watch(300)).toMatchObject({
+      verdict: 'no-progress',
+      reason: expect.stringContaining('It reaches home and cannot circle there'),
+    });
+  });
+
   it('not by circling there under the pilot', () => {
     s.controller.pilot = 'sticks';
     expect(s.circle(200)).toBeNull();
@@ -397,6 +413,33 @@ describe('a flight that does not come home', () => {
     expect(upset.seconds).toBeLessThan(36);
   });
 
+  it('tumbled because the board was told to do nothing', () => {
+    s.controller.config.lostAction = 'nothing';
+    s.controller.pilot = 'nothing';
+    s.at(800).watch(30);
+    setEuler(s.attitude, 120 * DEG, 0, 0);
+    expect(s.watch(10)).toMatchObject({
+      verdict: 'lost-control',
+      cause: 'setting',
+      settings: ['lost.action'],
+      reason: expect.stringContaining('nothing held its attitude any more'),
+    });
+  });
+
+  it('sank under full throttle for what a receiver that stands still made the board believe', () => {
+    const rotors = new Stage(avocet);
+    rotors.at(600).watch(30);
+    rotors.judge.evidence.fault(rotors.seconds, 'gnss', 'stuck');
+    rotors.believed.north += 200;
+    rotors.watch(5);
+    rotors.controller.command.throttle = 1;
+    rotors.velocity[2] = 6;
+    rotors.watch(8);
+    const j = rotors.touch(6).watch(1)!;
+    expect(j).toMatchObject({ cause: 'device' });
+    expect(j.reason).toMatch(/The GNSS receiver went on saying the same .*, and the board went by it/);
+  });
+
   it('lost its gyro, whatever else is odd about it', () => {
     s.judge.evidence.fault(30, 'gyro', 'dead');
     s.at(1200).watch(31);
@@ -428,13 +471,26 @@ describe('a flight that does not come home', () => {
     expect(j.settings).toContain(key);
   });
 
+  it('came down softly far from home because the board was told to, and had disarmed by then', () => {
+    s.controller.config.lostAction = 'glide';
+    s.controller.pilot = 'glide';
+    s.at(900).watch(60);
+    expect(s.touch(0.5).watch(0.1)).toBeNull();
+    s.controller.pilot = 'sticks';
+    expect(s.rest().watch(8)).toMatchObject({
+      verdict: 'elsewhere',
+      settings: ['lost.action'],
+      reason: expect.stringMatching(/the board glided it down 900 m from home.*So the settings ask/),
+    });
+  });
+
   it('came down because the board was told to stop the motors', () => {
     s.controller.config.lostAction = 'cut';
     s.controller.pilot = 'cut';
     s.at(900).watch(60);
     const j = s.touch(9).watch(1)!;
     expect(j).toMatchObject({ verdict: 'elsewhere', settings: ['lost.action'] });
-    expect(j.reason).toMatch(/the board stopped the motors.*So the settings ask/);
+    expect(j.reason).toMatch(/the board stopped the motors, and the craft fell.*So the settings ask/);
   });
 
   it('never left the ground', () => {

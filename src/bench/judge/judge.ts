@@ -105,7 +105,8 @@ export class Judge {
   near(): string[] {
     const m = this.margins;
     const out: string[] = [];
-    if (m.clearanceM < 20) out.push(`At its lowest it passed ${m.clearanceM.toFixed(0)} m above the ground.`);
+    if (m.clearanceM < 20)
+      out.push(`At its lowest it passed ${Math.max(0, m.clearanceM).toFixed(0)} m above the ground.`);
     if (m.batteryShare < 0.2) out.push(`${Math.round(100 * m.batteryShare)} % of the battery was left.`);
     if (m.windShare > 0.85)
       out.push(`The wind reached ${Math.round(100 * m.windShare)} % of the speed it flies home at.`);
@@ -131,6 +132,7 @@ export class Judge {
       launch,
       thrownMps: this.thrownMps,
       windAt10: this.windAt10,
+      pilot: this.touch?.pilot ?? craft.pfad.controller.pilot,
     };
   }
 

@@ -52,6 +52,13 @@ describe('settings against the craft as it is built', () => {
     expect(of(sandpiper, { 'craft.kind': 'conventional' }).map((m) => m.settings[0])).toContain('craft.kind');
   });
 
+  it('tell a balance away from the middle of the rotors', () => {
+    const tail = { ...avocet, cgAftM: avocet.cgAftM + 0.03 };
+    const found = of(avocet, {}, (t) => t, tail).find((m) => m.cause === 'balance')!;
+    expect(found.text).toMatch(/30 mm behind the middle of the rotors/);
+    expect(found.weight).toBeGreaterThan(0.5);
+  });
+
   it('tell a balance behind the limit, and a craft that nothing makes fly', () => {
     const p = performanceOf(turnstone);
     const behind = { ...turnstone, cgAftM: p.neutralPointAftM + 0.1 * p.meanChordM };

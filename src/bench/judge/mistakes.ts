@@ -6,8 +6,8 @@ import {
   isRotorcraft,
   kindNames,
 } from '#core/airframe/airframe.ts';
-import { unfitness } from '#core/airframe/fitness.ts';
-import { performanceOf, STATIC_MARGIN_LEAST } from '#core/airframe/performance.ts';
+import { rotorBalanceWhy, unfitness } from '#core/airframe/fitness.ts';
+import { performanceOf, rotorBalance, STATIC_MARGIN_LEAST } from '#core/airframe/performance.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { Cause } from '#core/formats/rehearsalResult.ts';
 import { quat, setEuler } from '#core/math/quaternion.ts';
@@ -24,6 +24,8 @@ export interface Mistake {
   readonly settings: readonly string[];
 }
 
+/** Rotors that push more unlike each other than this tell in a flight. */
+const UNLIKE = 1.06;
 /** Turned by more than this a board flies what it does not see, rad. */
 const MOUNT_OFF = 12 * DEG;
 
@@ -170,7 +172,12 @@ function unfit(airframe: Airframe): Mistake[] {
 }
 
 function balanceMistake(airframe: Airframe): Mistake[] {
-  if (isRotorcraft(airframe)) return [];
+  if (isRotorcraft(airframe)) {
+    const { hardest } = rotorBalance(airframe);
+    if (hardest < UNLIKE) return [];
+    const weight = Math.min(0.9, 0.4 + 2 * (hardest - 1));
+    return [{ cause: 'balance', weight, text: rotorBalanceWhy(airframe), settings: [] }];
+  }
   const { staticMargin, cgAftLimitM } = performanceOf(airframe);
   const millimetres = Math.round(1000 * Math.abs(airframe.cgAftM - cgAftLimitM));
   if (staticMargin < 0.5 * STATIC_MARGIN_LEAST)

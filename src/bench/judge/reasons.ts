@@ -6,7 +6,7 @@ import type { Cause } from '#core/formats/rehearsalResult.ts';
 import { deviceNames, type FaultDevice, type FaultKind } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { formatDuration } from '#core/units/units.ts';
-import type { NoReturn } from '#firmware/flightController.ts';
+import type { NoReturn, Pilot } from '#firmware/flightController.ts';
 import type { FlyingCraft } from '../flyingCraft.ts';
 import type { Evidence } from './evidence.ts';
 import type { Mistake } from './mistakes.ts';
@@ -31,6 +31,8 @@ export interface Scene {
   /** Airspeed with which it was let go, m/s. */
   readonly thrownMps: number;
   readonly windAt10: number;
+  /** Who flew it: at the touch of the ground where there was one, now otherwise. */
+  readonly pilot: Pilot;
 }
 
 interface Candidate extends Why {
@@ -99,17 +101,16 @@ export function whyUpset(scene: Scene, endS: number): Why {
       `${deviceText('airspeed', air.kind, air.atS)}: the board believed ${percent(e.airspeedOff.value)} of airspeed.`,
       ['pitot.fitted'],
     );
-  for (const device of ['gnss', 'barometer', 'compass'] as const) {
-    const f = e.faultOf(device, endS);
-    if (!f) continue;
-    const shown =
-      device === 'gnss'
-        ? e.attitudeOff.happened || e.positionOff.happened
-        : device === 'barometer'
-          ? e.heightOff.happened
-          : e.rotors && (e.attitudeOff.happened || e.positionOff.happened);
-    if (shown) add(0.93, 'device', f.atS, `${deviceText(device, f.kind, f.atS)}, and the board went by it.`);
-  }
+  const misled = misledBy(scene, endS);
+  if (misled) add(0.93, misled.cause, misled.atS, misled.text);
+  if (scene.pilot === 'nothing')
+    add(
+      0.95,
+      'setting',
+      firstS,
+      'With the link lost the board left surfaces and motors as they were, as the settings ask: nothing held its attitude any more.',
+      ['lost.action'],
+    );
   if (e.broken.happened)
     add(
       0.96,
@@ -166,6 +167,29 @@ export function whyUpset(scene: Scene, endS: number): Why {
   );
 }
 
+/** A device that had failed and that the board went by, where it shows in what the board believed. */
+function misledBy(scene: Scene, endS: number): Why | null {
+  const { evidence: e } = scene;
+  for (const device of ['gnss', 'barometer', 'compass'] as const) {
+    const f = e.faultOf(device, endS);
+    if (!f) continue;
+    const shown =
+      device === 'gnss'
+        ? e.attitudeOff.happened || e.positionOff.happened
+        : device === 'barometer'
+          ? e.heightOff.happened
+          : e.rotors && (e.attitudeOff.happened || e.positionOff.happened);
+    if (shown)
+      return {
+        cause: 'device',
+        atS: f.atS,
+        text: `${deviceText(device, f.kind, f.atS)}, and the board went by it.`,
+        settings: [],
+      };
+  }
+  return null;
+}
+
 export function launchText(scene: Scene): string {
   const { launch, evidence: e, thrownMps } = scene;
   const kg = e.airframe.massKg.toFixed(1);
@@ -193,8 +217,12 @@ export function whyWeak(scene: Scene, endS: number): Why | null {
   if (e.burnt.happened) return whyUpset(scene, endS);
   if (e.sagged.happened) return { cause: 'power', atS: e.sagged.atS, text: sagText(scene), settings: [] };
   const limited = e.limited.happened && craft.plant.motors.some((m) => m.limited);
-  if (e.weak.happened && endS - e.weak.atS > 3 && (limited || craft.plant.velocity[2]! > 0.3))
+  if (e.weak.happened && endS - e.weak.atS > 3 && (limited || craft.plant.velocity[2]! > 0.3)) {
+    // A board that is misled asks for what no motors carry: that came first.
+    const misled = misledBy(scene, e.weak.atS);
+    if (misled) return misled;
     return { cause: 'power', atS: e.weak.atS, text: weakText(scene), settings: [] };
+  }
   return null;
 }
 

@@ -1,5 +1,6 @@
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
+import type { Pilot } from '#firmware/flightController.ts';
 import type { FlyingCraft } from '../flyingCraft.ts';
 import { JUDGE_STEP_S } from './evidence.ts';
 
@@ -25,6 +26,8 @@ export type TouchState =
 
 /** Follows a craft from its first touch of the ground until it stands with its motors stopped and disarmed, or does not. */
 export class Touchdown {
+  /** Who flew it to the ground: once it has disarmed the board no longer says. */
+  readonly pilot: Pilot;
   /** At the first touch, m/s. */
   readonly downMps: number;
   readonly asideMps: number;
@@ -39,6 +42,7 @@ export class Touchdown {
     private readonly rotors: boolean,
   ) {
     const { plant } = craft;
+    this.pilot = craft.pfad.controller.pilot;
     const v = plant.velocity;
     const heading = Math.atan2(
       2 * (plant.attitude[0]! * plant.attitude[3]! + plant.attitude[1]! * plant.attitude[2]!),

@@ -6,8 +6,8 @@ import { findAll } from '../findings/findings.ts';
 import type { Airframe } from './airframe.ts';
 import { unfitness } from './fitness.ts';
 import { launchOf, launchSuffices, launchThatSuffices } from './launch.ts';
-import { avocet, flock, ruff, turnstone } from './library.ts';
-import { stallSpeed } from './performance.ts';
+import { avocet, flock, plainCraft, ruff, turnstone } from './library.ts';
+import { rotorBalance, stallSpeed } from './performance.ts';
 
 const ids = (a: Airframe) => unfitness(a).map((u) => `${u.id}: ${u.grade}`);
 const withMotors = (a: Airframe, change: object): Airframe => ({
@@ -46,6 +46,27 @@ describe('what no settings can mend', () => {
   it('too little thrust, on a wing and on rotors', () => {
     expect(ids({ ...withMotors(turnstone, { kvRpmPerV: 330 }) })).toContain('thrust: cannot');
     expect(ids({ ...avocet, massKg: 5.2 })).toContain('thrust: cannot');
+  });
+
+  it('a balance that lies away from the middle of the rotors', () => {
+    // A cross with arms of r: one motor stands on the line, so it alone balances by 1 + n o r / (2 r^2).
+    const arm = 0.2;
+    const plus = plainCraft('quad-plus');
+    const k = arm / (Math.max(...plus.motors.map((m) => m.aftM)) - plus.cgAftM);
+    const motors = plus.motors.map((m) => ({
+      ...m,
+      aftM: plus.cgAftM + k * (m.aftM - plus.cgAftM),
+      rightM: k * m.rightM,
+    }));
+    const off = (by: number): Airframe => ({ ...plus, motors, cgAftM: plus.cgAftM + by });
+    expect(rotorBalance(off(0)).hardest).toBeCloseTo(1, 9);
+    expect(rotorBalance(off(0.01)).hardest).toBeCloseTo(1 + (4 * 0.01) / (2 * arm), 9);
+    expect(ids(off(0.005))).toEqual(ids(plus));
+    expect(ids(off(0.02))).toContain('balance: badly');
+    expect(ids(off(0.06))).toContain('balance: cannot');
+    expect(unfitness(off(0.02)).find((u) => u.id === 'balance')!.why).toMatch(
+      /^The balance lies 20 mm behind the middle of the rotors: one has to push 20 % more/,
+    );
   });
 
   it('a servo that takes a second, motors that answer too slowly, momentum that does not cancel', () => {

@@ -5,7 +5,15 @@ import { Servo } from '../flight/servo.ts';
 import { DEG, GRAVITY } from '../math/scalar.ts';
 import { type Airframe, actuatorNames, isRotorcraft } from './airframe.ts';
 import { LEAST_SHARE, launchOf, launchSuffices, launchThatSuffices, launchWords } from './launch.ts';
-import { hoverOf, motorLag, precessionRate, stallSpeed, thrustAt, trimLevel } from './performance.ts';
+import {
+  hoverOf,
+  motorLag,
+  precessionRate,
+  rotorBalance,
+  stallSpeed,
+  thrustAt,
+  trimLevel,
+} from './performance.ts';
 
 /** Something about a craft that no settings can mend. */
 export interface Unfit {
@@ -33,6 +41,9 @@ const DISC_MOST = 400;
 const LAG_MOST_S = 0.08;
 /** Precession of the rotors' momentum within the motors' lag, rad. */
 const PRECESSION_MOST = 0.4;
+/** What the hardest working rotor of a hover may push over the mean. */
+const UNLIKE_MOST = 1.1;
+const UNLIKE_CANNOT = 1.5;
 /** A servo crosses half its travel within this, s. */
 const SERVO_SLOW_S = 0.3;
 
@@ -134,6 +145,14 @@ function rotorLimits(airframe: Airframe): Unfit[] {
       title: 'Its rotors hardly carry it',
       why: `Full throttle lifts ${hover.thrustToWeight.toFixed(2)} times its weight; at least ${LIFT_LEAST} times are needed to steer as well.`,
     });
+  const unlike = rotorBalance(airframe).hardest;
+  if (unlike > UNLIKE_MOST)
+    out.push({
+      id: 'balance',
+      grade: unlike > UNLIKE_CANNOT || unlike > 0.8 * hover.thrustToWeight ? 'cannot' : 'badly',
+      title: 'It is not in balance between its rotors',
+      why: rotorBalanceWhy(airframe),
+    });
   const discs = airframe.motors.reduce((sum, m) => sum + (Math.PI * m.propDiameterM ** 2) / 4, 0);
   if (weight / discs > DISC_MOST)
     out.push({
@@ -180,6 +199,19 @@ function rotorLimits(airframe: Airframe): Unfit[] {
       why: `Hovering takes ${Math.round(100 * sag)} % of its voltage. A larger or fresher pack.`,
     });
   return out;
+}
+
+/** Where the balance lies, and what that asks of the rotors. */
+export function rotorBalanceWhy(airframe: Airframe): string {
+  const { behindM, rightM, hardest } = rotorBalance(airframe);
+  const parts = [
+    [behindM, behindM > 0 ? 'behind' : 'ahead of'],
+    [rightM, rightM > 0 ? 'right of' : 'left of'],
+  ] as const;
+  const places = parts.flatMap(([by, way]) =>
+    Math.abs(by) >= 0.0005 ? [`${Math.round(1000 * Math.abs(by))} mm ${way}`] : [],
+  );
+  return `The balance lies ${places.join(' and ')} the middle of the rotors: one has to push ${Math.round(100 * (hardest - 1))} % more than the mean, from the first moment on. Move weight.`;
 }
 
 function slowServos(airframe: Airframe): Unfit[] {

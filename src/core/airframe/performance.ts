@@ -292,6 +292,34 @@ function findHover(airframe: Airframe, rho: number): Hover {
   };
 }
 
+/** Where the balance of a craft with rotors lies, from the middle of its rotors. */
+export interface RotorBalance {
+  /** m */
+  readonly behindM: number;
+  readonly rightM: number;
+  /** What the hardest working rotor pushes in a hover, over the mean of all. */
+  readonly hardest: number;
+}
+
+/**
+ * How unlike rotors of one size have to push in a hover: of all thrusts whose sum carries the craft about its centre of
+ * gravity, those nearest to each other (least squares), t_i = 1 + n (x x_i / S_x + y y_i / S_y) from the rotors' middle.
+ */
+export function rotorBalance(airframe: Airframe): RotorBalance {
+  const { motors } = airframe;
+  const n = motors.length;
+  const aft = motors.reduce((sum, m) => sum + m.aftM, 0) / n;
+  const right = motors.reduce((sum, m) => sum + m.rightM, 0) / n;
+  const sumX = motors.reduce((sum, m) => sum + (m.aftM - aft) ** 2, 0);
+  const sumY = motors.reduce((sum, m) => sum + (m.rightM - right) ** 2, 0);
+  const behindM = airframe.cgAftM - aft;
+  const rightM = -right;
+  const pushes = motors.map(
+    (m) => 1 + n * ((behindM * (m.aftM - aft)) / sumX + (rightM * (m.rightM - right)) / sumY),
+  );
+  return { behindM, rightM, hardest: Math.max(...pushes) };
+}
+
 /** Time for a motor to make 63 % of a small change of speed, s. */
 export function motorLag(airframe: Airframe, duty: number): number {
   const unit = new MotorUnit(airframe.motors[0]!);
