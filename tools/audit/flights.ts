@@ -412,6 +412,29 @@ function balances(): AuditFlight[] {
     });
 }
 
+/** Weight moved along a craft with rotors: the moment of its weight against what the rotors behind can add. */
+function rotorBalances(): AuditFlight[] {
+  return flock.filter(isRotorcraft).flatMap((a) => {
+    const reach = Math.max(...a.motors.map((m) => m.aftM)) - a.cgAftM;
+    return [0.03, 0.7, 1.1].map((share) =>
+      flightOf(
+        'balance',
+        `${short(a)}: balance ${Math.round(100 * share)} % of its reach behind the rotors' middle`,
+        a,
+        {},
+        share < 0.1
+          ? { verdicts: ['home'], causes: [], since: 'a thirtieth of the reach is a few per cent of thrust' }
+          : {
+              verdicts: share > 1 ? [...LOST] : [...LOST, 'home'],
+              causes: ['balance'],
+              since: 'the weight hangs beside or behind the last rotor: no sharing of thrust carries it',
+            },
+        { airframe: { ...a, cgAftM: a.cgAftM + share * reach } },
+      ),
+    );
+  });
+}
+
 /** Heavier and heavier: the arm's energy decides. */
 function masses(): AuditFlight[] {
   return flock
@@ -754,6 +777,7 @@ export function auditFlights(): AuditFlight[] {
     ...faults(),
     ...wiring(),
     ...balances(),
+    ...rotorBalances(),
     ...masses(),
     ...batteries(),
     ...terrains(),

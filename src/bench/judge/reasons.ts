@@ -59,6 +59,9 @@ function deviceText(device: FaultDevice, kind: FaultKind, atS: number): string {
 /** Flies with its mistake for longer than this, it was not that mistake alone, s. */
 const MISTAKE_SHOWS_S = 90;
 
+/** So long before the wing broke, the upset came first, s. */
+const UPSET_BEFORE_S = 0.5;
+
 /** What made a craft lose its attitude, its wing or its lift. */
 export function whyUpset(scene: Scene, endS: number): Why {
   const { evidence: e, mistakes, craft } = scene;
@@ -111,9 +114,10 @@ export function whyUpset(scene: Scene, endS: number): Why {
       'With the link lost the board left surfaces and motors as they were, as the settings ask: nothing held its attitude any more.',
       ['lost.action'],
     );
+  // A wing that breaks in an upset broke because of it.
   if (e.broken.happened)
     add(
-      0.96,
+      e.upset.atS < e.broken.atS - UPSET_BEFORE_S ? 0.6 : 0.96,
       'structure',
       e.broken.atS,
       `The wing broke at ${clock(e.broken.atS)} under ${e.loadG.toFixed(1)} g at ${e.broken.value.toFixed(0)} m/s.`,
