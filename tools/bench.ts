@@ -7,7 +7,7 @@ import { chanceLoss, type Hardship } from '../src/bench/chanceLoss.ts';
 import { Rehearsal, type RehearsalInput } from '../src/bench/rehearsal.ts';
 import { flyAll, rehearseBatch } from '../src/cli/batch.ts';
 import { turnstone } from '../src/core/airframe/library.ts';
-import { massifH7A, massifH7B } from '../src/core/board/boards.ts';
+import { boardOf, massifH7A, massifH7B } from '../src/core/board/boards.ts';
 import { solve } from '../src/core/board/solve.ts';
 import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
 import { Plant } from '../src/core/flight/plant.ts';
@@ -42,7 +42,13 @@ function demo(name: string): CraftFile {
 function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
   const craft = demo(name);
   const values = { ...pfadCatalogue.defaults(), ...craft.settings };
-  return { airframe: craft.airframe, values, truth: craft.bench!, terrain: torvholm };
+  return {
+    airframe: craft.airframe,
+    board: boardOf(craft.board.target)!,
+    values,
+    truth: craft.bench!,
+    terrain: torvholm,
+  };
 }
 
 function flight(name = 'turnstone'): Rehearsal {

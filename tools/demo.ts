@@ -2,6 +2,8 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import * as z from 'zod';
 import { flock, turnstone } from '../src/core/airframe/library.ts';
+import { refTo } from '../src/core/board/boardRef.ts';
+import { fellF7Model } from '../src/core/board/boards.ts';
 import { fellF7 } from '../src/core/board/fellF7.ts';
 import { parseAsciiGrid } from '../src/core/formats/asciiGrid.ts';
 import {
@@ -56,7 +58,7 @@ function craft(settings: Record<string, SettingValue>, notes: string): CraftFile
     format: CRAFT_FORMAT,
     version: CRAFT_VERSION,
     name: turnstone.name,
-    board: { name: 'Fell F7', firmware: 'Pfad', version: '3.1' },
+    board: refTo(fellF7Model, 'Pfad', '3.1'),
     airframe: turnstone,
     settings: { ...pfadCatalogue.defaults(), ...settings },
     edits: {},
@@ -128,7 +130,7 @@ for (const airframe of flock) {
       format: CRAFT_FORMAT,
       version: CRAFT_VERSION,
       name: airframe.name,
-      board: { name: 'Fell F7', firmware: 'Pfad', version: '3.1' },
+      board: refTo(fellF7Model, 'Pfad', '3.1'),
       airframe,
       settings: { ...pfadCatalogue.defaults(), ...settings },
       edits: {},

@@ -2,7 +2,7 @@ import { type Remote, wrap } from 'comlink';
 import { batchScenarios } from '#core/formats/batch.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
 import { batchBegun, batchEnded, batchFlown } from './store/batchSlice.ts';
-import { selectFlightPrint, selectValues } from './store/selectors.ts';
+import { selectFlightPrint, toFly } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import type { WorkshopApi } from './workers/workshop.worker.ts';
 
@@ -13,10 +13,8 @@ let stop: (() => void) | null = null;
 
 export async function flyBatch(): Promise<void> {
   const state = store.getState();
-  const { airframe, file } = state.craft;
-  if (!airframe || state.batch.run.kind === 'flying') return;
-  const values = selectValues(state);
-  const truth = file?.bench ?? null;
+  const what = toFly(state);
+  if (!what || state.batch.run.kind === 'flying') return;
   const waiting: Scenario[] = batchScenarios(state.rehearsal.scenario);
   store.dispatch(batchBegun({ total: waiting.length, flownWith: selectFlightPrint(state) }));
   const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
@@ -36,7 +34,7 @@ export async function flyBatch(): Promise<void> {
   };
   const work = async (shop: Remote<WorkshopApi>) => {
     for (let next = waiting.shift(); next && !stopped; next = waiting.shift()) {
-      const outcome = await shop.flyToVerdict(airframe, values, truth, next);
+      const outcome = await shop.flyToVerdict({ ...what, scenario: next });
       if (stopped) return;
       if (outcome.kind === 'refused') {
         stopped = true;

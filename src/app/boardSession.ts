@@ -1,13 +1,16 @@
 import { transfer } from 'comlink';
+import { boardTitle } from '#core/board/boardRef.ts';
 import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
+import type { Identity } from '#core/wire/messages.ts';
 import { greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
 import { portTransport } from '#link/transport.ts';
 import { keep, keepMet } from './history.ts';
 import { clearTelemetry, takeTelemetry } from './live/telemetry.ts';
+import { notify } from './notify.tsx';
 import {
   linkGone,
   linkReading,
@@ -18,6 +21,7 @@ import {
   waitingFor,
   writeChanged,
 } from './store/boardSlice.ts';
+import { boardChosen } from './store/craftSlice.ts';
 import { boardRead, catalogueKnown } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { bench } from './workers/index.ts';
@@ -71,20 +75,15 @@ export async function connect(): Promise<void> {
     const differing = Object.keys(values).filter((k) => !sameValue(base[k], values[k])).length;
     store.dispatch(
       catalogueKnown(
-        lens
-          ? { ...known, description: copy.description }
-          : {
-              entries: copy.catalogue.entries,
-              rules: copy.catalogue.rules,
-              description: copy.description,
-              version,
-            },
+        lens ? known : { entries: copy.catalogue.entries, rules: copy.catalogue.rules, version },
       ),
     );
     store.dispatch(boardRead(values));
+    meant(identity);
     // What is on the board is kept before anything can be done to it.
     const before = await keepMet(identity, copy.values);
-    store.dispatch(linkReady({ identity, differing, before, native: lens && copy.values }));
+    const { description } = copy;
+    store.dispatch(linkReady({ identity, description, differing, before, native: lens && copy.values }));
     void listenForParts(mine);
     for (const [group, hz] of [
       ['attitude', 50],
@@ -104,6 +103,18 @@ export async function connect(): Promise<void> {
       store.dispatch(linkGone(faultText(error)));
     }
   }
+}
+
+/** The board on the cable is the one that the craft is for; where that was another make, it can be had back. */
+function meant({ target, revision, firmware, version, serial }: Identity): void {
+  const before = store.getState().craft.file?.board;
+  store.dispatch(boardChosen({ target, revision, firmware, version, serial }));
+  if (!before || before.target === target) return;
+  const name = store.getState().craft.file!.name;
+  void notify(`${name} is for ${boardTitle({ target })} from now on: that is the board on the cable.`, {
+    label: `Back to ${boardTitle(before)}`,
+    onClick: () => store.dispatch(boardChosen(before)),
+  });
 }
 
 /** How a board of another version is shown; null for one of the version that everything is written for. */

@@ -2,9 +2,8 @@ import { proxy } from 'comlink';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
-import type { Scenario } from '#core/formats/scenario.ts';
 import { makeProof, type Seen } from '#core/proofs/proofs.ts';
-import { sameValue, type Values } from '#core/settings/catalogue.ts';
+import { sameValue } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
 import { loadHistory } from './history.ts';
@@ -14,11 +13,19 @@ import { writeChanged } from './store/boardSlice.ts';
 import { benchSoldered, craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
 import { flown, othersFlown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
-import { craftFileNow, homeOnGround, selectFlightPrint, selectValues } from './store/selectors.ts';
+import {
+  craftFileNow,
+  homeOnGround,
+  selectDescription,
+  selectFlightPrint,
+  selectValues,
+  toFly,
+} from './store/selectors.ts';
 import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
 import { type BenchControls, bench, workshop } from './workers/index.ts';
+import type { ToFly } from './workers/workshop.worker.ts';
 
 /**
  * What the application does with the world outside: the link, the bench, the files. Components call these and
@@ -81,7 +88,8 @@ async function openCraft(
   store.dispatch(resultDropped());
   store.dispatch(batchDropped());
   const values = { ...defaults, ...craft.settings };
-  await bench.setUp(craft.airframe, craft.bench ?? truthFromSettings(craft.airframe, values), values, anew);
+  const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
+  await bench.setUp(craft.airframe, truth, craft.board.target, values, anew);
 }
 
 export type Opened =
@@ -114,7 +122,7 @@ export async function openCraftText(text: string): Promise<Opened> {
 export async function chooseCraft(airframe: Airframe): Promise<void> {
   const state = store.getState();
   const before = craftFileNow(state);
-  const board = state.settings.description;
+  const board = selectDescription(state);
   if (!before || !board) return;
   const known = await bench.knownFirmware();
   const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
@@ -125,9 +133,11 @@ export async function chooseCraft(airframe: Airframe): Promise<void> {
     Object.entries(wanted).filter(([k, v]) => k in defaults && !sameValue(base[k], v)),
   );
   (await import('./boardSession.ts')).disconnect();
+  // What was to be connected to the craft before is none of this one's business.
+  const { wiring, ...rest } = before;
   await openCraft(
     {
-      ...before,
+      ...rest,
       name: airframe.name,
       airframe,
       settings: base,
@@ -157,7 +167,7 @@ export async function solder(truth: BenchTruth): Promise<void> {
   if (!file || !airframe) return;
   await bench.control({ usb: false, battery: false });
   store.dispatch(benchSoldered(truth));
-  await bench.setUp(airframe, truth, store.getState().settings.base, false);
+  await bench.setUp(airframe, truth, file.board.target, store.getState().settings.base, false);
   void notify('The craft on the bench is soldered like this. Put the settings into the tray and write them.');
 }
 
@@ -183,8 +193,8 @@ export function recordProof(seen: Seen): void {
 /** Flies the draft. */
 export async function rehearse(): Promise<void> {
   const state = store.getState();
-  const { airframe, file } = state.craft;
-  if (!airframe || state.rehearsal.run.kind === 'flying') return;
+  const what = toFly(state);
+  if (!what || state.rehearsal.run.kind === 'flying') return;
   const flownWith = selectFlightPrint(state);
   store.dispatch(runChanged({ kind: 'flying', seconds: 0, rate: 0 }));
   const onProgress = proxy((seconds: number, rate: number) => {
@@ -192,16 +202,10 @@ export async function rehearse(): Promise<void> {
       store.dispatch(runChanged({ kind: 'flying', seconds, rate }));
   });
   try {
-    const outcome = await workshop().fly(
-      airframe,
-      selectValues(state),
-      file?.bench ?? null,
-      state.rehearsal.scenario,
-      onProgress,
-    );
+    const outcome = await workshop().fly(what, onProgress);
     if (outcome.kind === 'flown') {
       store.dispatch(flown({ result: outcome.result, flownWith }));
-      void flyOthers(airframe, selectValues(state), file?.bench ?? null, state.rehearsal.scenario);
+      void flyOthers(what);
     } else if (outcome.kind === 'cancelled')
       store.dispatch(runChanged({ kind: 'cancelled', seconds: outcome.seconds }));
     else store.dispatch(runChanged({ kind: 'failed', why: outcome.why }));
@@ -216,15 +220,10 @@ export async function rehearse(): Promise<void> {
 }
 
 /** Flies the same with other seeds behind what is shown, and says so when they end otherwise. */
-async function flyOthers(
-  airframe: Airframe,
-  values: Values,
-  truth: BenchTruth | null,
-  scenario: Scenario,
-): Promise<void> {
+async function flyOthers(what: ToFly): Promise<void> {
   const { flight } = store.getState().rehearsal;
   const others = await workshop()
-    .otherSeeds(airframe, values, truth, scenario)
+    .otherSeeds(what)
     .catch(() => null);
   store.dispatch(othersFlown({ flight, others }));
 }

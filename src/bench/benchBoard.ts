@@ -19,13 +19,28 @@ export interface ShelfBoard {
   readonly firmware: PfadVersion | null;
 }
 
-/** Boards at hand; the first is the one that the craft's own settings are on. */
-export const shelf: readonly ShelfBoard[] = [
-  { serial: 'FF7-0419-22', target: 'fell-f7', story: 'this craft’s own', firmware: WRITTEN_VERSION },
+/** What is said of the board that a craft's own settings are on. */
+export const OWN = 'this craft’s own';
+
+/** The board of each make that a craft may call its own. */
+const owned: Readonly<Record<string, string>> = {
+  'fell-f7': 'FF7-0419-22',
+  'cobble-f4-wing': 'CF4-0047-02',
+  'massif-h7-a': 'MH7-0131-09',
+  'massif-h7-b': 'MH7-0219-04',
+};
+
+const others: readonly ShelfBoard[] = [
   { serial: 'FF7-0107-15', target: 'fell-f7', story: 'second-hand', firmware: '2.8' },
   { serial: 'CF4-0033-08', target: 'cobble-f4-wing', story: 'new, empty', firmware: null },
   { serial: 'MH7-0212-31', target: 'massif-h7-b', story: 'from another craft', firmware: '3.0' },
 ];
+
+/** Boards at hand for a craft that is for a make; the first is its own. A make that nobody has is a Fell F7 here. */
+export function shelfFor(target: string): readonly ShelfBoard[] {
+  const make = owned[target] ? target : 'fell-f7';
+  return [{ serial: owned[make]!, target: make, story: OWN, firmware: WRITTEN_VERSION }, ...others];
+}
 
 /** What of a board outlives its power: to be kept, and brought back. */
 export interface KeptBoard {

@@ -1,5 +1,4 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
-import type { BoardModel } from '#core/board/model.ts';
 import { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { MOSSVIK } from '#core/formats/scenario.ts';
@@ -56,10 +55,6 @@ export const benchAtRest: BenchControls = {
 
 /** How fast hands turn the craft, rad/s. */
 const HAND_RATE = 2.2;
-
-/** Gyro chips on a board. */
-const imusOf = (model: BoardModel) =>
-  model.buses.flatMap((b) => b.onBoard).filter((d) => /gyro/.test(d.device)).length === 2 ? 2 : 1;
 
 /** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
 export class BenchWorld {
@@ -174,7 +169,7 @@ export class BenchWorld {
     }
     this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version);
     const running = runningValues(version, this.pfad.values);
-    this.devices = new Devices(this.plant, this.truth, running, MOSSVIK, this.seed, imusOf(model));
+    this.devices = new Devices(this.plant, this.truth, running, MOSSVIK, this.seed, model);
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }

@@ -20,6 +20,10 @@ const SLOW_STEPS = 20;
 /** Noise and bias of the second gyro over those of the first: another make. */
 const SECOND_MAKE = 1.7;
 
+/** Gyro chips on a board, of which the second is of another make. */
+const gyrosOf = (board: BoardModel) =>
+  board.buses.flatMap((b) => b.onBoard).filter((d) => /gyro/.test(d.device)).length === 2 ? 2 : 1;
+
 /** Everything on a craft that the board hears: chips, sensors, receivers, each on its own wire. */
 export class Devices {
   readonly readings = new Readings();
@@ -39,10 +43,18 @@ export class Devices {
 
   /**
    * @param values settings the board runs on: what its ports are set for
-   * @param imus how many gyro chips the board has; the second is of another make
+   * @param board whose chips they are
    */
-  constructor(plant: Plant, truth: BenchTruth, values: Values, place: Place, seed: number, imus: 1 | 2 = 1) {
+  constructor(
+    plant: Plant,
+    truth: BenchTruth,
+    values: Values,
+    place: Place,
+    seed: number,
+    board: BoardModel,
+  ) {
     const r = this.readings;
+    const imus = gyrosOf(board);
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
     this.motors = plant.motors.length;
     const offset = boardOffset(plant.airframe);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { avocet, flock, plainCraft, ruff, turnstone } from '#core/airframe/library.ts';
+import { fellF7Model, massifH7A } from '#core/board/boards.ts';
 import { dayFromField, densityOn, pressureOn, STANDARD_DAY } from '#core/flight/atmosphere.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
@@ -17,6 +18,7 @@ import { rehearse } from './rehearsal.ts';
 const fly = (airframe: Airframe, scenario: Scenario, change: Values = {}) => {
   const values = prepared(airframe, change);
   return rehearse({
+    board: fellF7Model,
     airframe,
     values,
     truth: truthFromSettings(airframe, values),
@@ -112,6 +114,7 @@ describe('wiring mistakes come out in the air', () => {
       p.actuator.endsWith('ruddervator') ? { ...p, direction: -1 as const } : p,
     );
     const result = rehearse({
+      board: fellF7Model,
       airframe: wing,
       values,
       truth: { ...truth, pads },
@@ -158,7 +161,7 @@ describe('two gyros on one board', () => {
   it('differ in bias and noise, and both are read', () => {
     const values = prepared(turnstone);
     const truth = truthFromSettings(turnstone, values);
-    const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, 4, 2);
+    const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, 4, massifH7A);
     const mean = [0, 0];
     const squares = [0, 0];
     for (let k = 0; k < 20_000; k++) {
@@ -182,7 +185,7 @@ describe('two gyros on one board', () => {
     const truth = truthFromSettings(turnstone, values);
     let most = 0;
     for (let seed = 1; seed < 5; seed++) {
-      const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, seed);
+      const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, seed, fellF7Model);
       const mean = (seconds: number) => {
         let sum = 0;
         for (let k = 0; k < seconds * 1000; k++) {

@@ -1,5 +1,5 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { fellF7Model } from '#core/board/boards.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import { dayFromField } from '#core/flight/atmosphere.ts';
 import { HOUSE_CURRENT_A, Plant } from '#core/flight/plant.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
@@ -47,6 +47,7 @@ export class FlyingCraft {
 
   constructor(
     airframe: Airframe,
+    board: BoardModel,
     values: Values,
     truth: BenchTruth,
     readonly field: Field,
@@ -57,8 +58,8 @@ export class FlyingCraft {
     const { pressurePa, temperatureC } = field;
     if (pressurePa !== undefined && temperatureC !== undefined)
       this.plant.day = dayFromField(field.homeHeightM, pressurePa, temperatureC + 273.15);
-    this.pfad = new Pfad(fellF7Model, flashWith(values), 'rehearsal', 'power on', log);
-    this.devices = new Devices(this.plant, truth, this.pfad.values, field.home, seed);
+    this.pfad = new Pfad(board, flashWith(values), 'rehearsal', 'power on', log);
+    this.devices = new Devices(this.plant, truth, this.pfad.values, field.home, seed, board);
     this.wiring = new Wiring(airframe, truth);
     this.wind = new Wind(field.wind, seed);
     const c = this.pfad.controller;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { turnRadius } from '#core/airframe/performance.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { MOSSVIK } from '#core/formats/scenario.ts';
 import { pitchOf, rollOf, setEuler } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
@@ -13,6 +14,7 @@ const craft = demoCraft('turnstone');
 function airborne(wind = { speedMps: 0, fromDeg: 0, gustMps: 0 }, change: Values = {}): FlyingCraft {
   const f = new FlyingCraft(
     craft.airframe,
+    fellF7Model,
     { ...demoValues('turnstone'), ...change },
     { ...craft.bench!, gnss: { start: 'hot', swapped: false, hz: 5 } },
     { terrain: torvholm, home: MOSSVIK, homeEast: 0, homeNorth: -2449, homeHeightM: 38, wind },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { fellF7Model } from '#core/board/boards.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { MOSSVIK } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
@@ -172,6 +173,7 @@ describe('the devices', () => {
       values,
       MOSSVIK,
       4,
+      fellF7Model,
     );
     const r = devices.readings;
     const nmea = new NmeaReader();
@@ -210,6 +212,7 @@ describe('the devices', () => {
         values,
         MOSSVIK,
         4,
+        fellF7Model,
       );
       const nmea = new NmeaReader();
       for (let k = 0; k < 60_000; k++) {
@@ -227,7 +230,14 @@ describe('the devices', () => {
   });
 
   it('say nothing of a place when the port listens at another speed', () => {
-    const devices = new Devices(plantAt(), truth, { ...values, 'gnss.baud': '9600' }, MOSSVIK, 4);
+    const devices = new Devices(
+      plantAt(),
+      truth,
+      { ...values, 'gnss.baud': '9600' },
+      MOSSVIK,
+      4,
+      fellF7Model,
+    );
     const nmea = new NmeaReader();
     for (let k = 0; k < 20_000; k++) {
       devices.step(true, 0.001);
@@ -240,14 +250,14 @@ describe('the devices', () => {
   });
 
   it('measure no battery that is not in', () => {
-    const devices = new Devices(plantAt(), truth, values, MOSSVIK, 4);
+    const devices = new Devices(plantAt(), truth, values, MOSSVIK, 4, fellF7Model);
     devices.step(false, 0.001);
     expect([devices.readings.supplyV, devices.readings.servoRailV]).toEqual([0, 0]);
   });
 
   it('fail as they are told: dead says nothing, stuck says the same, noisy scatters, slow is rare', () => {
     const watch = (fault: 'none' | 'dead' | 'stuck' | 'noisy' | 'slow' | 'intermittent') => {
-      const devices = new Devices(plantAt(), truth, values, MOSSVIK, 4);
+      const devices = new Devices(plantAt(), truth, values, MOSSVIK, 4, fellF7Model);
       for (let k = 0; k < 100; k++) devices.step(true, 0.001);
       expect(devices.fail('barometer', fault)).toBe(true);
       const seen: number[] = [];
@@ -271,6 +281,8 @@ describe('the devices', () => {
     expect(watch('noisy').spread).toBeGreaterThan(5 * fine.spread);
     expect(watch('slow').count).toBe(100);
     expect(watch('intermittent').count).toBeLessThan(990);
-    expect(new Devices(plantAt(), truth, values, MOSSVIK, 4).fail('compass', 'dead')).toBe(false);
+    expect(new Devices(plantAt(), truth, values, MOSSVIK, 4, fellF7Model).fail('compass', 'dead')).toBe(
+      false,
+    );
   });
 });

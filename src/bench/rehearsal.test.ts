@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { fellF7Model, massifH7B } from '#core/board/boards.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
@@ -20,7 +22,14 @@ function fly(
     torvholm,
   );
   if (!parsed.ok) throw new Error(parsed.why);
-  return rehearse({ airframe, values, truth: craft.bench!, scenario: parsed.scenario, terrain: torvholm });
+  return rehearse({
+    airframe,
+    board: fellF7Model,
+    values,
+    truth: craft.bench!,
+    scenario: parsed.scenario,
+    terrain: torvholm,
+  });
 }
 
 /** How the demo craft is wired, whatever else a test sets. */
@@ -161,6 +170,7 @@ describe('a craft whose wiring is not known', () => {
     if (!parsed.ok) throw new Error(parsed.why);
     const truth = truthFromSettings(craft.airframe, values);
     const result = rehearse({
+      board: fellF7Model,
       airframe: craft.airframe,
       values,
       truth,
@@ -168,6 +178,44 @@ describe('a craft whose wiring is not known', () => {
       terrain: torvholm,
     });
     expect(result.verdict).toBe('home');
+  });
+});
+
+describe('the board that the craft is for', () => {
+  const parsed = parseScenario(
+    {
+      ...JSON.parse(readFileSync('demo/scenarios/calm.json', 'utf8')),
+      outbound: { bearingDeg: 50, distanceM: 500, heightM: 100 },
+      events: [{ atS: 40, do: 'link-lost' }],
+    },
+    torvholm,
+  );
+  if (!parsed.ok) throw new Error(parsed.why);
+  const { scenario } = parsed;
+  const values = { ...demoValues('turnstone'), 'out.4.drives': 'nothing', 'out.10.drives': 'elevator' };
+  const truth = {
+    ...craft.bench!,
+    pads: craft.bench!.pads.map((p) => (p.actuator === 'elevator' ? { ...p, output: 10 } : p)),
+  };
+  const flyOn = (board: BoardModel) =>
+    rehearse({
+      airframe: craft.airframe,
+      board,
+      values: { ...values, 'out.10.reversed': demoValues('turnstone')['out.4.reversed']!, 'return.height': 110 },
+      truth,
+      scenario,
+      terrain: torvholm,
+      soon: true,
+    });
+
+  it('flies an elevator on its tenth output where it has twelve', () => {
+    expect(flyOn(massifH7B)).toMatchObject({ verdict: 'home' });
+  });
+
+  it('moves nothing on an output that it does not have, and the verdict says so', () => {
+    const result = flyOn(fellF7Model);
+    expect(result).toMatchObject({ cause: 'wiring', settings: ['out.10.drives'] });
+    expect(result.reason).toContain('The elevator is on output 10, and Fell F7 has 9 outputs.');
   });
 });
 
@@ -185,6 +233,7 @@ describe('a verdict of home', () => {
     if (!parsed.ok) throw new Error(parsed.why);
     return new Rehearsal({
       airframe: craft.airframe,
+      board: fellF7Model,
       values: { ...values, 'return.height': 110 },
       truth: craft.bench!,
       scenario: parsed.scenario,

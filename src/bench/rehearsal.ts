@@ -1,5 +1,6 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { type Launch, launchOf } from '#core/airframe/launch.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
@@ -20,6 +21,8 @@ import { PILOT_STEP_S, type ScriptedPilot, scriptedPilot } from './scriptedPilot
 
 export interface RehearsalInput {
   readonly airframe: Airframe;
+  /** The board that the craft is for. */
+  readonly board: BoardModel;
   readonly values: Values;
   readonly truth: BenchTruth;
   readonly scenario: Scenario;
@@ -62,7 +65,7 @@ export class Rehearsal {
   private launchedAt = 0;
 
   constructor(private readonly input: RehearsalInput) {
-    const { scenario: s, airframe, values, truth, terrain } = input;
+    const { scenario: s, airframe, board, values, truth, terrain } = input;
     const homeEast = eastOf(TORVHOLM.lat, TORVHOLM.lon, s.home.lon);
     const homeNorth = northOf(TORVHOLM.lat, s.home.lat);
     const ground = groundHeight(terrain, homeEast, homeNorth);
@@ -79,7 +82,7 @@ export class Rehearsal {
     };
     // Under a hot start the receiver is ready within the time on the ground.
     const awake = { ...truth, gnss: { ...truth.gnss, start: 'hot' as const } };
-    this.craft = new FlyingCraft(airframe, values, awake, field, s.seed, input.log);
+    this.craft = new FlyingCraft(airframe, board, values, awake, field, s.seed, input.log);
     const b = s.outbound.bearingDeg * DEG;
     this.pilot = scriptedPilot(airframe, this.craft.pfad.controller.config, this.homeHeight, {
       north: s.outbound.distanceM * Math.cos(b),
@@ -92,7 +95,7 @@ export class Rehearsal {
       craft: this.craft,
       airframe,
       homeHeight: this.homeHeight,
-      mistakes: mistakesOf(airframe, this.craft.pfad.controller.config, truth),
+      mistakes: mistakesOf(airframe, board, this.craft.pfad.controller.config, truth),
       launch: this.launch,
       limitS: s.limitS,
       lastEventS: Math.max(0, ...within.map((e) => e.atS)),

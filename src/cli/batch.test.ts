@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { batchScenarios, usualBatch } from '#core/formats/batch.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { MOSSVIK, type Scenario } from '#core/formats/scenario.ts';
@@ -27,7 +28,12 @@ describe('a batch', () => {
 
   it('gives the same on one worker as on two, in the order asked for', async () => {
     const values = prepared(turnstone, { 'return.height': 80 });
-    const fixed = { airframe: turnstone, values, truth: truthFromSettings(turnstone, values) };
+    const fixed = {
+      airframe: turnstone,
+      board: fellF7Model,
+      values,
+      truth: truthFromSettings(turnstone, values),
+    };
     const plan = { directionsDeg: [0, 180], strengthsMps: [3], seeds: [1, 2] };
     const jobs = batchScenarios(base, plan).map((scenario) => ({ ...fixed, scenario }));
     const [one, two] = [await flyAll(torvholm, jobs, 1), await flyAll(torvholm, jobs, 2)];

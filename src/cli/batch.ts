@@ -55,8 +55,9 @@ export async function rehearseBatch(
   workers = availableParallelism(),
   onFlown: (done: number, total: number) => void = () => {},
 ): Promise<BatchOutcome[]> {
-  const { scenario, terrain, airframe, values, truth } = input;
-  const jobs = batchScenarios(scenario).map((s) => ({ airframe, values, truth, scenario: s, soon: true }));
+  const { scenario, terrain, airframe, board, values, truth } = input;
+  const craft = { airframe, board, values, truth };
+  const jobs = batchScenarios(scenario).map((s) => ({ ...craft, scenario: s, soon: true }));
   const ends = await flyAll(terrain, jobs, workers, onFlown);
   return ends.map(({ verdict, reason, seconds, closestM, usedWh }, i) => {
     const { wind, seed } = jobs[i]!.scenario;
@@ -70,10 +71,11 @@ export async function otherSeeds(
   input: RehearsalInput,
   workers = availableParallelism(),
 ): Promise<OtherSeed[]> {
-  const { scenario, terrain, airframe, values, truth } = input;
+  const { scenario, terrain, airframe, board, values, truth } = input;
   const seeds = Array.from({ length: OTHER_SEEDS }, (_, i) => (scenario.seed + i + 1) >>> 0);
   const jobs = seeds.map((seed) => ({
     airframe,
+    board,
     values,
     truth,
     scenario: { ...scenario, seed },

@@ -44,6 +44,34 @@ describe('wanderweg check', () => {
   });
 });
 
+describe('the board of a craft', () => {
+  const on = (target: string, change: object = {}) => {
+    const whole = JSON.parse(readFileSync(craft, 'utf8')) as { board: object; settings: object };
+    return file(
+      `${target}.json`,
+      JSON.stringify({
+        ...whole,
+        board: { ...whole.board, target },
+        settings: { ...whole.settings, ...change },
+      }),
+    );
+  };
+
+  it('is the one its findings are about', () => {
+    const tenth = { 'out.4.drives': 'nothing', 'out.10.drives': 'elevator' };
+    const cannot = run('check', on('fell-f7', tenth));
+    expect(cannot.code).toBe(1);
+    expect(cannot.out).toContain('Output 10 drives the elevator, and Fell F7 has no output 10');
+    expect(run('check', on('massif-h7-b', tenth)).out).not.toContain('output 10');
+  });
+
+  it('is told when nobody here knows it, before anything is flown', () => {
+    const result = run('rehearse', on('granite-x1'), file('calm.json', JSON.stringify(calm)), '--once');
+    expect(result.code).toBe(2);
+    expect(result.err).toContain('is for a board "granite-x1", which is not known here');
+  });
+});
+
 describe('wanderweg rehearse', () => {
   it('flies home, exits 0, and writes result and track', () => {
     const gpx = join(dir, 'out.gpx');

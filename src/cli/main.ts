@@ -3,7 +3,8 @@ import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { type RehearsalInput, rehearse } from '#bench/rehearsal.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
+import { knownDescription } from '#core/board/boardRef.ts';
+import { boardOf, boards } from '#core/board/boards.ts';
 import { findAll } from '#core/findings/findings.ts';
 import type { Terrain } from '#core/flight/terrain.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
@@ -82,7 +83,7 @@ function check(file: string, json: boolean): number {
     airframe: craft.airframe,
     values,
     catalogue: pfadCatalogue,
-    description: fellF7,
+    description: knownDescription(craft.board) ?? undefined,
     ground,
     wiring: craft.wiring,
   });
@@ -129,10 +130,15 @@ function readRehearsal(
     throw new BadInput(
       `${craftFile}: the board would refuse these settings: ${refusals[0]!.why} Nothing was flown.`,
     );
+  const board = boardOf(craft.board.target);
+  if (!board)
+    throw new BadInput(
+      `${craftFile} is for a board "${craft.board.target}", which is not known here; there are ${boards.map((b) => b.target).join(', ')}. Nothing was flown.`,
+    );
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
   return {
     craft,
-    input: { airframe: craft.airframe, values, truth, scenario: parsed.scenario, terrain: ground },
+    input: { airframe: craft.airframe, board, values, truth, scenario: parsed.scenario, terrain: ground },
   };
 }
 

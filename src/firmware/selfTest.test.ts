@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { BenchBoard, shelf } from '#bench/benchBoard.ts';
+import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { type BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
 import { selfTestSchema } from '#core/wire/messages.ts';
 import { demoCraft, demoValues } from '../testing/demoCraft.ts';
-import { WRITTEN_VERSION } from './releases.ts';
 import { SelfTester } from './selfTest.ts';
 
 const craft = demoCraft('turnstone');
@@ -25,7 +24,7 @@ function told({ board = 'Fell', truth, controls, settings, seconds = 3 }: Option
     Cobble: 'cobble-f4-wing',
     Massif: 'massif-h7-b',
   };
-  const from = { ...shelf.find((b) => b.target === targets[board])!, firmware: WRITTEN_VERSION };
+  const from = shelfFor(targets[board]!)[0]!;
   const world = new BenchWorld(
     craft.airframe,
     { ...craft.bench!, ...truth },
@@ -121,7 +120,7 @@ describe('what a board hears', () => {
     ['out', false],
     ['full', false],
   ] as const)('keeps its word about the card: with it %s, a flight is logged: %s', (card, logged) => {
-    const from = { ...shelf.find((b) => b.target === 'massif-h7-b')!, firmware: WRITTEN_VERSION };
+    const from = shelfFor('massif-h7-b')[0]!;
     const board = BenchBoard.fresh(from, demoValues('turnstone'));
     const world = new BenchWorld(craft.airframe, craft.bench!, board, 5);
     Object.assign(world.controls, { usb: true, battery: true, outdoors: true, card });
@@ -144,7 +143,7 @@ describe('what a board hears', () => {
 describe('outputs of a board', () => {
   it('are as many as it has pads: Cobble leaves what hangs on its eighth unmoved, Massif drives a twelfth', () => {
     const pulses = (target: string, output: number) => {
-      const from = { ...shelf.find((b) => b.target === target)!, firmware: WRITTEN_VERSION };
+      const from = shelfFor(target)[0]!;
       const values = { ...demoValues('turnstone'), [`out.${output}.drives`]: 'elevator' };
       const world = new BenchWorld(craft.airframe, craft.bench!, BenchBoard.fresh(from, values), 5);
       world.controls.usb = true;
@@ -161,7 +160,12 @@ describe('frames instead of pulses', () => {
   it('turn motors, and leave servos where they are', () => {
     const outcome = (sends: string) => {
       const values = { ...demoValues('turnstone'), 'timer.2.sends': sends };
-      const world = new BenchWorld(craft.airframe, craft.bench!, BenchBoard.fresh(shelf[0]!, values), 5);
+      const world = new BenchWorld(
+        craft.airframe,
+        craft.bench!,
+        BenchBoard.fresh(shelfFor('fell-f7')[0]!, values),
+        5,
+      );
       Object.assign(world.controls, { usb: true, battery: true, stickPitch: 1 });
       for (let k = 0; k < 1500; k++) world.step();
       const elevator = craft.airframe.surfaces.findIndex((s) => s.id === 'elevator');
@@ -174,7 +178,7 @@ describe('frames instead of pulses', () => {
 
 describe('the port that carries the link', () => {
   it('is not given away, whatever else is written with it', () => {
-    const board = BenchBoard.fresh(shelf[0]!, demoValues('turnstone'));
+    const board = BenchBoard.fresh(shelfFor('fell-f7')[0]!, demoValues('turnstone'));
     const world = new BenchWorld(craft.airframe, craft.bench!, board, 5);
     world.controls.usb = true;
     world.step();

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest';
-import { BenchBoard, shelf } from '#bench/benchBoard.ts';
+import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
 import { Random } from '#core/math/random.ts';
 import { type SettingValue, sameValue } from '#core/settings/catalogue.ts';
@@ -106,7 +106,7 @@ describe('writing settings', () => {
     };
     const seen = new Set<string>();
     for (let steps = 0; steps < 260; steps += 3) {
-      const board = BenchBoard.fresh(shelf[0]!, before);
+      const board = BenchBoard.fresh(shelfFor('fell-f7')[0]!, before);
       const bench = new BenchWorld(craft.airframe, craft.bench!, board, 1);
       bench.controls.usb = true;
       for (let k = 0; k < 5; k++) bench.step();

@@ -1,6 +1,7 @@
 import { FlyingCraft } from '#bench/flyingCraft.ts';
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import type { WindSettings } from '#core/flight/wind.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
@@ -82,6 +83,7 @@ export function onGround(
   if (refusals.length > 0) throw new Error(refusals.map((r) => r.why).join(' '));
   const f = new FlyingCraft(
     airframe,
+    fellF7Model,
     values,
     { ...truthFromSettings(airframe, values), gnss: { start: 'hot', swapped: false, hz: 5 }, ...truth },
     {

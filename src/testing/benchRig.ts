@@ -1,4 +1,4 @@
-import { BenchBoard, shelf } from '#bench/benchBoard.ts';
+import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
 import type { MemoryFlash } from '#bench/memoryFlash.ts';
 import { type BoardCopy, greet, readBoard } from '#link/board.ts';
@@ -33,7 +33,7 @@ export function benchRig(
   name: 'turnstone' | 'turnstone-as-found' = 'turnstone',
 ): Rig {
   const craft = demoCraft(name);
-  const board = BenchBoard.fresh(shelf[0]!, demoValues(name));
+  const board = BenchBoard.fresh(shelfFor(craft.board.target)[0]!, demoValues(name));
   const bench = new BenchWorld(craft.airframe, craft.bench!, board, seed);
   const [appEnd, boardEnd] = lossyPair(losses, seed);
   const client = new LinkClient(appEnd);

@@ -2,12 +2,14 @@
  * Flights of the audit with what is to be expected of each, worked out before anything is flown and by other means than
  * the bench: a closed form, a look at the terrain, or what such a device or mistake must lead to.
  */
+
 import { readFileSync } from 'node:fs';
 import type { FlightJob } from '../../src/cli/batch.ts';
 import { type Airframe, isRotorcraft, kinds } from '../../src/core/airframe/airframe.ts';
 import { unfitness } from '../../src/core/airframe/fitness.ts';
 import { flock, turnstone } from '../../src/core/airframe/library.ts';
 import { performanceOf, stallSpeed } from '../../src/core/airframe/performance.ts';
+import { fellF7Model } from '../../src/core/board/boards.ts';
 import { groundHeight } from '../../src/core/flight/terrain.ts';
 import { type BenchTruth, truthFromSettings } from '../../src/core/formats/benchTruth.ts';
 import type { Cause, Verdict } from '../../src/core/formats/rehearsalResult.ts';
@@ -71,7 +73,14 @@ function flightOf(
     group,
     name,
     expect,
-    job: { airframe: body, values: settings, truth, scenario: scenarioOf(scenario), flyOnS: 600 },
+    job: {
+      airframe: body,
+      board: fellF7Model,
+      values: settings,
+      truth,
+      scenario: scenarioOf(scenario),
+      flyOnS: 600,
+    },
   };
 }
 

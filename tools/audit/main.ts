@@ -1,10 +1,12 @@
 /** `npm run audit`: the model against second opinions, and flights against what was expected of them. */
+
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { chanceLoss, type Hardship } from '../../src/bench/chanceLoss.ts';
 import { type FlightEnd, type FlightJob, flyAll } from '../../src/cli/batch.ts';
 import { kinds } from '../../src/core/airframe/airframe.ts';
 import { flock } from '../../src/core/airframe/library.ts';
+import { fellF7Model } from '../../src/core/board/boards.ts';
 import { auditSchema } from '../../src/core/formats/audit.ts';
 import { truthFromSettings } from '../../src/core/formats/benchTruth.ts';
 import { faultDevices, faultKinds, MOSSVIK, type Scenario } from '../../src/core/formats/scenario.ts';
@@ -103,6 +105,7 @@ function byChance(each: number, hardship: Hardship): FlightJob[] {
     const truth = truthFromSettings(airframe, values);
     return Array.from({ length: each }, (_, seed) => ({
       airframe,
+      board: fellF7Model,
       values,
       truth,
       scenario: chanceLoss(airframe, torvholm, seed, hardship),
@@ -161,7 +164,7 @@ function anything(count: number): FlightJob[] {
     const pads = mistaken
       ? truth.pads.map((p) => ({ ...p, direction: random.uniform() < 0.5 ? (1 as const) : (-1 as const) }))
       : truth.pads;
-    jobs.push({ airframe, values, truth: { ...truth, pads }, scenario });
+    jobs.push({ airframe, board: fellF7Model, values, truth: { ...truth, pads }, scenario });
   }
   return jobs;
 }

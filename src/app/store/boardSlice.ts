@@ -1,4 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { BoardDescription } from '#core/board/description.ts';
 import type { Refusal, Values } from '#core/settings/catalogue.ts';
 import type { Answer, Identity, SelfTest } from '#core/wire/messages.ts';
 
@@ -19,6 +20,8 @@ export interface BoardState {
   readonly link: 'unplugged' | 'reading' | 'ready' | 'loader';
   readonly progress: number;
   readonly identity: Identity | null;
+  /** What the board last met says of its pads and ports. */
+  readonly description: BoardDescription | null;
   /** What the board holds in the terms of its own version, where that is another than the one shown. */
   readonly native: Values | null;
   readonly loader: LoaderState | null;
@@ -51,6 +54,7 @@ const slice = createSlice({
     link: 'unplugged',
     progress: 0,
     identity: null,
+    description: null,
     native: null,
     loader: null,
     selfTest: null,
@@ -70,7 +74,9 @@ const slice = createSlice({
     }),
     linkReady: (
       state,
-      { payload }: PayloadAction<Pick<BoardState, 'identity' | 'differing' | 'before' | 'native'>>,
+      {
+        payload,
+      }: PayloadAction<Pick<BoardState, 'identity' | 'description' | 'differing' | 'before' | 'native'>>,
     ): BoardState => ({
       ...state,
       ...payload,

@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import type { BoardRef } from '#core/board/boardRef.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
 
@@ -32,6 +33,11 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, setup: payload },
     }),
+    /** The board that the craft is for: met, or chosen. */
+    boardChosen: (state, { payload }: PayloadAction<BoardRef>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, board: payload },
+    }),
     /** The craft on the bench was soldered anew. */
     benchSoldered: (state, { payload }: PayloadAction<NonNullable<CraftFile['bench']>>): CraftState => ({
       ...state,
@@ -53,6 +59,7 @@ export const {
   airframeChanged,
   renamed,
   setupChosen,
+  boardChosen,
   wiringChanged,
   benchSoldered,
   proofTaken,

@@ -1,7 +1,6 @@
 import 'fake-indexeddb/auto';
 import { openDB } from 'idb';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
-import { fellF7 } from '#core/board/fellF7.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
 import { craftLoaded } from './craftSlice.ts';
@@ -30,7 +29,6 @@ describe('what the browser keeps', () => {
         ...initialSettings,
         entries: pfadCatalogue.entries,
         rules: pfadCatalogue.rules,
-        description: fellF7,
         base: demoValues('turnstone'),
       }),
     );

@@ -1,4 +1,6 @@
 import { createSelector } from '@reduxjs/toolkit';
+import { knownDescription } from '#core/board/boardRef.ts';
+import type { BoardDescription } from '#core/board/description.ts';
 import { findAll } from '#core/findings/findings.ts';
 import type { ProgressInput } from '#core/findings/progress.ts';
 import type { Finding } from '#core/findings/rule.ts';
@@ -12,6 +14,7 @@ import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import torvholmText from '#demo/terrain/torvholm-map.asc?raw';
+import type { ToFly } from '../workers/workshop.worker.ts';
 import type { AppState } from './store.ts';
 
 /** Ground of Torvholm by its highest point in each 90 m, and home at Mossvik on it, m from the grid's centre. */
@@ -38,6 +41,19 @@ export const selectChanges = createSelector([selectCatalogue, settings], (catalo
   changesOf(catalogue, s.base, s.draft.edits),
 );
 
+/** What the board that the craft is for says of itself, or what is known of its make; null where nothing is. */
+export const selectDescription = createSelector(
+  [(s: AppState) => s.board.description, (s: AppState) => s.craft.file?.board.target],
+  (met, target): BoardDescription | null => {
+    if (target === undefined) return null;
+    return met?.target === target ? met : knownDescription({ target });
+  },
+);
+
+/** Whether the board on the cable is of the make that the craft is for. */
+export const selectOnCable = (s: AppState): boolean =>
+  s.board.link === 'ready' && s.board.identity?.target === s.craft.file?.board.target;
+
 const NO_FINDINGS: readonly Finding[] = [];
 
 export const selectFindings = createSelector(
@@ -45,7 +61,7 @@ export const selectFindings = createSelector(
     selectCatalogue,
     selectValues,
     (s: AppState) => s.craft.airframe,
-    (s: AppState) => s.settings.description,
+    (s: AppState) => selectDescription(s),
     (s: AppState) => s.craft.file?.wiring,
   ],
   (catalogue, values, airframe, description, wiring): readonly Finding[] => {
@@ -61,11 +77,29 @@ export const selectFindings = createSelector(
   },
 );
 
+/** What a rehearsal flies now; null before a craft is open. */
+export function toFly(state: AppState): ToFly | null {
+  const { airframe, file } = state.craft;
+  if (!airframe || !file) return null;
+  return {
+    airframe,
+    target: file.board.target,
+    values: selectValues(state),
+    truth: file.bench ?? null,
+    scenario: state.rehearsal.scenario,
+  };
+}
+
 /** A short name for everything a rehearsal's outcome depends on. */
 export const selectFlightPrint = createSelector(
-  [selectValues, (s: AppState) => s.craft.airframe, (s: AppState) => s.rehearsal.scenario],
-  (values, airframe, scenario) =>
-    `${fingerprintOf(values)}:${JSON.stringify(airframe)}:${JSON.stringify(scenario)}`,
+  [
+    selectValues,
+    (s: AppState) => s.craft.airframe,
+    (s: AppState) => s.craft.file?.board.target,
+    (s: AppState) => s.craft.file?.bench,
+    (s: AppState) => s.rehearsal.scenario,
+  ],
+  (values, ...rest) => `${fingerprintOf(values)}:${rest.map((r) => JSON.stringify(r)).join(':')}`,
 );
 
 export const selectProgress = createSelector(

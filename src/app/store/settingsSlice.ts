@@ -1,5 +1,4 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { BoardDescription } from '#core/board/description.ts';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
 import * as drafts from '#core/settings/draft.ts';
 
@@ -7,7 +6,6 @@ export interface SettingsState {
   /** What the board says it can be told. Empty until a catalogue is known. */
   readonly entries: readonly SettingEntry[];
   readonly rules: readonly CrossRule[];
-  readonly description: BoardDescription | null;
   /** Firmware version under whose names and scales everything is shown. */
   readonly version: string;
   /** The board copy: as last read back, or as the craft file has it. */
@@ -19,7 +17,6 @@ export interface SettingsState {
 export const initialSettings: SettingsState = {
   entries: [],
   rules: [],
-  description: null,
   version: '',
   base: {},
   baseFrom: 'file',
@@ -29,7 +26,6 @@ export const initialSettings: SettingsState = {
 export interface CatalogueData {
   readonly entries: readonly SettingEntry[];
   readonly rules: readonly CrossRule[];
-  readonly description: BoardDescription;
   readonly version: string;
 }
 

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { fellF7 } from '#core/board/fellF7.ts';
 import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
@@ -30,7 +29,6 @@ import { store } from './store.ts';
 const known = {
   entries: pfadCatalogue.entries,
   rules: pfadCatalogue.rules,
-  description: fellF7,
   version: '3.1',
 };
 const opened = () =>

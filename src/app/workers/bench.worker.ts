@@ -3,8 +3,6 @@ import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { boardOf } from '#core/board/boards.ts';
-import type { BoardDescription } from '#core/board/description.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
@@ -42,7 +40,7 @@ let world: BenchWorld | null = null;
 let board: BenchBoard | null = null;
 let keptChanges = 0;
 /** The craft on the bench, to be joined to another board. */
-let craft: { airframe: Airframe; truth: BenchTruth; settings: Values } | null = null;
+let craft: { airframe: Airframe; truth: BenchTruth; target: string; settings: Values } | null = null;
 let cable: MessagePort | null = null;
 /** Settled once the first craft is on the bench: hands that reach for it sooner wait. */
 let begun = () => {};
@@ -68,9 +66,9 @@ setInterval(() => void keepNow(), KEEP_MS);
 /** A board of the shelf as it is now: the one that lies here, or as it was kept, or as it comes. */
 async function boardOfShelf(from: ShelfBoard, ownSettings: Values): Promise<BenchBoard> {
   if (board?.serial === from.serial) return board;
-  const { BenchBoard, foreignSettings, shelf } = await kit();
+  const { BenchBoard, foreignSettings, OWN } = await kit();
   return loadBoard(BenchBoard, from, () =>
-    from === shelf[0] ? ownSettings : foreignSettings(from.firmware),
+    from.story === OWN ? ownSettings : foreignSettings(from.firmware),
   );
 }
 
@@ -114,14 +112,12 @@ const api = {
   knownFirmware(): {
     entries: readonly SettingEntry[];
     rules: readonly CrossRule[];
-    description: BoardDescription;
     version: string;
   } {
     return {
       version: WRITTEN_VERSION,
       entries: pfadCatalogue.entries,
       rules: pfadCatalogue.rules,
-      description: fellF7,
     };
   },
 
@@ -129,10 +125,17 @@ const api = {
    * Puts a craft on the bench, with the board that lay there last.
    * @param anew the craft's own board, holding these settings, lies there instead
    */
-  setUp(airframe: Airframe, truth: BenchTruth, settings: Values, anew: boolean): Promise<void> {
+  setUp(
+    airframe: Airframe,
+    truth: BenchTruth,
+    target: string,
+    settings: Values,
+    anew: boolean,
+  ): Promise<void> {
     return inTurn(async () => {
-      const { BenchBoard, shelf } = await kit();
-      craft = { airframe, truth, settings };
+      const { BenchBoard, shelfFor } = await kit();
+      craft = { airframe, truth, target, settings };
+      const shelf = shelfFor(target);
       const own = shelf[0]!;
       if (anew) {
         await join(BenchBoard.fresh(own, settings));
@@ -148,16 +151,17 @@ const api = {
 
   /** Boards that could lie on the bench. */
   async shelf(): Promise<readonly (ShelfBoard & { readonly name: string })[]> {
-    const { shelf } = await kit();
-    return shelf.map((b) => ({ ...b, name: boardOf(b.target)!.name }));
+    await ready;
+    const { shelfFor } = await kit();
+    return shelfFor(craft?.target ?? '').map((b) => ({ ...b, name: boardOf(b.target)!.name }));
   },
 
   /** Takes another board off the shelf; the cable and the battery come out for it. */
   async takeBoard(serial: string): Promise<void> {
     await ready;
     await inTurn(async () => {
-      const { shelf } = await kit();
-      const from = shelf.find((b) => b.serial === serial);
+      const { shelfFor } = await kit();
+      const from = shelfFor(craft?.target ?? '').find((b) => b.serial === serial);
       if (!from || !craft || !world || board?.serial === serial) return;
       Object.assign(world.controls, { usb: false, battery: false, loaderButton: false });
       await join(await boardOfShelf(from, craft.settings));

@@ -4,7 +4,7 @@ import oldHistory from '#demo/turnstone-2.8.wanderweg-history.json?raw';
 import { catalogueOf, type PfadVersion } from '#firmware/releases.ts';
 
 /** What a worker needs to put a craft on the bench, in one piece, so that it can be loaded when it is wanted. */
-export { BenchBoard, shelf } from '#bench/benchBoard.ts';
+export { BenchBoard, OWN, shelfFor } from '#bench/benchBoard.ts';
 export { BenchWorld } from '#bench/benchWorld.ts';
 
 /** Settings that somebody left on a board: those of the kept history where it is of that version, else its defaults. */

@@ -1,10 +1,12 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
-import { BenchBoard, shelf } from '#bench/benchBoard.ts';
+import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
+import { boards } from '#core/board/boards.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
 import { openStore } from '../store/database.ts';
 import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
 
+const shelf = shelfFor('fell-f7');
 const own = shelf[0]!;
 const take = () => loadBoard(BenchBoard, own, () => demoValues('turnstone'));
 
@@ -15,6 +17,15 @@ describe('the boards of the bench', () => {
       expect(board.model.target).toBe(from.target);
       expect(board.image.startable).toBe(from.firmware !== null);
     }
+  });
+
+  it('have one of their own for every make, and a Fell F7 for a make that nobody has', () => {
+    for (const { target } of boards) {
+      const [first, ...rest] = shelfFor(target);
+      expect(first!.target).toBe(target);
+      expect(rest.map((b) => b.serial)).not.toContain(first!.serial);
+    }
+    expect(shelfFor('granite-x1')[0]!.target).toBe('fell-f7');
   });
 
   it('hold what was on them the last time, half a firmware as well', async () => {

@@ -47,8 +47,22 @@ let cancelled = false;
 /** Counts the flights, so that the other seeds of one stop when the next begins. */
 let flight = 0;
 
+/** What is to be flown, as the store has it. */
+export interface ToFly {
+  readonly airframe: Airframe;
+  /** Target of the board that the craft is for. */
+  readonly target: string;
+  readonly values: Values;
+  /** How the craft is built; null to take it as its settings say. */
+  readonly truth: BenchTruth | null;
+  readonly scenario: Scenario;
+}
+
 /** Everything a rehearsal needs, or the sentence that says why it cannot be flown. */
-function prepare(airframe: Airframe, values: Values, truth: BenchTruth | null, scenario: Scenario) {
+function prepare({ airframe, target, values, truth, scenario }: ToFly) {
+  const board = boardOf(target);
+  if (!board)
+    return `The craft is for a board "${target}", which is not known here, so it cannot be flown in the bench. Choose another board at Wiring.`;
   const checked = parseScenario(scenario, terrain);
   if (!checked.ok) return checked.why;
   const complete = { ...pfadCatalogue.defaults(), ...values };
@@ -56,6 +70,7 @@ function prepare(airframe: Airframe, values: Values, truth: BenchTruth | null, s
   if (refusal) return `The board would refuse these settings: ${refusal.why}`;
   return {
     airframe: interned(airframe),
+    board,
     values: complete,
     truth: truth ?? truthFromSettings(airframe, complete),
     scenario: checked.scenario,
@@ -102,16 +117,10 @@ const api = {
   },
 
   /** Flies a rehearsal in slices, so that it can be stopped. */
-  async fly(
-    airframe: Airframe,
-    values: Values,
-    truth: BenchTruth | null,
-    scenario: Scenario,
-    onProgress: (seconds: number, rate: number) => void,
-  ): Promise<FlightOutcome> {
+  async fly(what: ToFly, onProgress: (seconds: number, rate: number) => void): Promise<FlightOutcome> {
     cancelled = false;
     flight++;
-    const input = prepare(airframe, values, truth, scenario);
+    const input = prepare(what);
     if (typeof input === 'string') return { kind: 'refused', why: input };
     const rehearsal = new Rehearsal(input);
     const start = performance.now();
@@ -124,18 +133,13 @@ const api = {
   },
 
   /** The same flight with the seeds that follow its own, quietly; null when another flight began. */
-  async otherSeeds(
-    airframe: Airframe,
-    values: Values,
-    truth: BenchTruth | null,
-    scenario: Scenario,
-  ): Promise<readonly OtherSeed[] | null> {
+  async otherSeeds(what: ToFly): Promise<readonly OtherSeed[] | null> {
     const mine = flight;
-    const input = prepare(airframe, values, truth, scenario);
+    const input = prepare(what);
     if (typeof input === 'string') return null;
     const out: OtherSeed[] = [];
     for (let k = 1; k <= OTHER_SEEDS; k++) {
-      const seed = (scenario.seed + k) >>> 0;
+      const seed = (what.scenario.seed + k) >>> 0;
       const rehearsal = new Rehearsal({ ...input, scenario: { ...input.scenario, seed }, soon: true });
       while (!rehearsal.advance(SLICE_STEPS)) {
         await new Promise((resolve) => setTimeout(resolve, 0));
@@ -148,13 +152,8 @@ const api = {
   },
 
   /** Flies a rehearsal in one go and tells only how it ended: for batches, which are stopped by ending the worker. */
-  flyToVerdict(
-    airframe: Airframe,
-    values: Values,
-    truth: BenchTruth | null,
-    scenario: Scenario,
-  ): VerdictOutcome {
-    const input = prepare(airframe, values, truth, scenario);
+  flyToVerdict(what: ToFly): VerdictOutcome {
+    const input = prepare(what);
     if (typeof input === 'string') return { kind: 'refused', why: input };
     const { verdict, reason, seconds } = rehearse({ ...input, soon: true });
     return { kind: 'flown', verdict, reason, seconds };

@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { avocet, flock, sandpiper, turnstone } from '#core/airframe/library.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
+import { fellF7Model } from '#core/board/boards.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { compileConfig } from '#firmware/config.ts';
 import { prepared } from '../../testing/aloft.ts';
 import { mistakesOf } from './mistakes.ts';
 
 const of = (a = turnstone, change = {}, turn = (t: BenchTruth): BenchTruth => t, built = a) =>
-  mistakesOf(built, compileConfig(prepared(a, change)), turn(truthFromSettings(a, prepared(a))));
+  mistakesOf(built, fellF7Model, compileConfig(prepared(a, change)), turn(truthFromSettings(a, prepared(a))));
 
 describe('settings against the craft as it is built', () => {
   it('agree on every prepared craft of the flock', () => {

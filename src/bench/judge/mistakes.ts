@@ -8,6 +8,7 @@ import {
 } from '#core/airframe/airframe.ts';
 import { rotorBalanceWhy, unfitness } from '#core/airframe/fitness.ts';
 import { performanceOf, rotorBalance, STATIC_MARGIN_LEAST } from '#core/airframe/performance.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { Cause } from '#core/formats/rehearsalResult.ts';
 import { quat, setEuler } from '#core/math/quaternion.ts';
@@ -33,10 +34,15 @@ const MOUNT_OFF = 12 * DEG;
  * What the settings say of the craft against how it is built, before anything is flown: outputs, directions, turning
  * of rotors, the board's mounting, the order of the channels, and whether the craft is in balance.
  */
-export function mistakesOf(airframe: Airframe, config: Config, truth: BenchTruth): Mistake[] {
+export function mistakesOf(
+  airframe: Airframe,
+  board: BoardModel,
+  config: Config,
+  truth: BenchTruth,
+): Mistake[] {
   return [
     ...kindMistake(airframe, config),
-    ...outputMistakes(airframe, config, truth),
+    ...outputMistakes(airframe, board, config, truth),
     ...spinMistakes(airframe, config),
     ...mountMistake(config, truth),
     ...channelMistakes(config, truth),
@@ -57,7 +63,7 @@ function kindMistake(airframe: Airframe, config: Config): Mistake[] {
   ];
 }
 
-function outputMistakes(airframe: Airframe, config: Config, truth: BenchTruth): Mistake[] {
+function outputMistakes(airframe: Airframe, board: BoardModel, config: Config, truth: BenchTruth): Mistake[] {
   const out: Mistake[] = [];
   for (const id of actuatorsOf(airframe)) {
     const pad = truth.pads.find((p) => p.actuator === id);
@@ -69,6 +75,15 @@ function outputMistakes(airframe: Airframe, config: Config, truth: BenchTruth): 
       continue;
     }
     const set = config.outputs[pad.output - 1];
+    if (!board.outputs.some((o) => o.output === pad.output)) {
+      out.push({
+        cause: 'wiring',
+        weight: flap ? 0.3 : 1,
+        text: `The ${name} is on output ${pad.output}, and ${board.name} has ${board.outputs.length} outputs.`,
+        settings: [`out.${pad.output}.drives`],
+      });
+      continue;
+    }
     const key = `out.${pad.output}`;
     if (!set || set.role !== id) {
       const believed =

@@ -6,6 +6,7 @@ import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues, torvholm } from '../../testing/demoCraft.ts';
 import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { avocet, flock, knot, plainCraft, ruff, turnstone } from '../airframe/library.ts';
+import { knownDescription } from '../board/boardRef.ts';
 import { fellF7 } from '../board/fellF7.ts';
 import type { Wishes } from '../board/wishes.ts';
 import { switchedModes } from '../modes/modes.ts';
@@ -40,6 +41,11 @@ const mistakes: readonly (readonly [string, Values, string])[] = [
   ['an output is used twice', { 'out.7.drives': 'rudder' }, 'output-twice.rudder'],
   ['a surface has no output', { 'out.5.drives': 'nothing' }, 'no-output.rudder'],
   ['a motor has no output', { 'out.1.drives': 'nothing' }, 'no-output.right-motor'],
+  [
+    'an output is beyond the board',
+    { 'out.4.drives': 'nothing', 'out.10.drives': 'elevator' },
+    'output-not-there.10',
+  ],
   ['an output drives what is not there', { 'out.8.drives': 'motor' }, 'not-fitted.8'],
   ['ends are inverted', { 'out.3.low': 1500, 'out.3.centre': 1400 }, 'ends-inverted.3'],
   ['a servo hardly moves', { 'out.3.centre': 1900 }, 'ends-narrow.3'],
@@ -166,15 +172,40 @@ describe('findings for any wing on its starting values', () => {
   );
 });
 
+describe('findings on the board that the craft is for', () => {
+  const on = (target: string, change: Values) =>
+    findAll({
+      airframe: turnstone,
+      values: { ...good, ...change },
+      catalogue: pfadCatalogue,
+      description: knownDescription({ target }) ?? undefined,
+      ground,
+    });
+  const tenth = { 'out.4.drives': 'nothing', 'out.10.drives': 'elevator' };
+
+  it('tell an output that it does not have, with a way out that ends it', () => {
+    const found = on('fell-f7', tenth).find((f) => f.id === 'output-not-there.10')!;
+    expect(found.severity).toBe('blocks');
+    expect(found.title).toBe('Output 10 drives the elevator, and Fell F7 has no output 10');
+    expect(found.fix!.edits).toEqual({ 'out.10.drives': 'nothing', 'out.4.drives': 'elevator' });
+    expect(on('fell-f7', { ...tenth, ...found.fix!.edits })).toEqual([]);
+  });
+
+  it('are none where the board has it, nor where nobody knows the board', () => {
+    for (const target of ['massif-h7-b', 'granite-x1'])
+      expect(on(target, tenth).filter((f) => f.id.startsWith('output-'))).toEqual([]);
+  });
+});
+
 describe('findings on the wiring', () => {
   const wired = (target: string, wishes: Partial<Wishes>, airframe = turnstone) =>
     findAll({
       airframe,
       values: good,
       catalogue: pfadCatalogue,
-      description: fellF7,
+      description: knownDescription({ target })!,
       ground,
-      wiring: { target, wishes: { outputs: [], serial: [], buses: [], ...wishes } },
+      wiring: { wishes: { outputs: [], serial: [], buses: [], ...wishes } },
     });
 
   it('block what cannot all be connected', () => {

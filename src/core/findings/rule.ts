@@ -26,11 +26,12 @@ export interface FindingInput {
   readonly airframe: Airframe;
   readonly values: Values;
   readonly catalogue: Catalogue;
+  /** Of the board that the craft is for. */
   readonly description?: BoardDescription | undefined;
   /** Ground about home, where it is known, and home on it. */
   readonly ground?: HomeGround | undefined;
-  /** What is to be connected to which board, where that was said. */
-  readonly wiring?: { readonly target: string; readonly wishes: Wishes } | undefined;
+  /** What is to be connected to it, where that was said. */
+  readonly wiring?: { readonly wishes: Wishes } | undefined;
 }
 
 export type Rule = (input: FindingInput) => Finding[];

@@ -1,12 +1,13 @@
 import * as z from 'zod';
 import { airframeSchema } from '../airframe/airframe.ts';
+import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
 import { proofSchema } from '../proofs/proofs.ts';
 import { settingValueSchema } from '../settings/catalogue.ts';
 import { benchTruthSchema } from './benchTruth.ts';
 
 export const CRAFT_FORMAT = 'wanderweg-craft';
-export const CRAFT_VERSION = 2;
+export const CRAFT_VERSION = 3;
 export const MAX_CRAFT_BYTES = 5_000_000;
 
 /** A craft as people keep it: `*.wanderweg.json`. Fields we do not know are kept as they are. */
@@ -14,7 +15,8 @@ export const craftFileSchema = z.object({
   format: z.literal(CRAFT_FORMAT),
   version: z.literal(CRAFT_VERSION),
   name: z.string().min(1).max(80),
-  board: z.object({ name: z.string().max(60), firmware: z.string().max(40), version: z.string().max(20) }),
+  /** The one board that it is for. */
+  board: boardRefSchema,
   airframe: airframeSchema,
   /** Settings as last read from the board; those left out have the board's default. */
   settings: z.record(z.string().max(60), settingValueSchema),
@@ -24,8 +26,8 @@ export const craftFileSchema = z.object({
   notes: z.string().max(100_000).default(''),
   /** Named set-up worked on, such as "survey camera"; empty for the usual one. */
   setup: z.string().max(60).default(''),
-  /** What is to be connected to which board; left out, the craft as its settings say. */
-  wiring: z.object({ target: z.string().max(40), wishes: wishesSchema }).optional(),
+  /** What is to be connected to its board; left out, the craft as its settings say. */
+  wiring: z.object({ wishes: wishesSchema }).optional(),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;
@@ -61,7 +63,9 @@ export function readCraftFile(text: string): ReadCraft {
       `The file was made by a newer Wanderweg (version ${version}; this one reads ${CRAFT_VERSION}). It is left as it is. Open it with the newer one.`,
     );
   }
-  const current = version === 1 ? fromVersion1(raw as Record<string, unknown>) : raw;
+  let current = raw as Record<string, unknown>;
+  if (version === 1) current = fromVersion1(current);
+  if (version === 1 || version === 2) current = fromVersion2(current);
   const parsed = craftFileSchema.safeParse(current);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
@@ -75,12 +79,27 @@ export function readCraftFile(text: string): ReadCraft {
 /** Version 1 named wing, tail and fin one by one; version 2 lists them. */
 function fromVersion1(raw: Record<string, unknown>): Record<string, unknown> {
   const airframe = raw.airframe;
-  if (!isPlain(airframe)) return { ...raw, version: CRAFT_VERSION };
+  if (!isPlain(airframe)) return raw;
   const { wing, tail, fin, ...rest } = airframe;
   const planforms = Object.entries({ wing, tail, fin }).flatMap(([id, p]) =>
     isPlain(p) ? [{ ...p, id, pair: id !== 'fin' }] : [],
   );
-  return { ...raw, version: CRAFT_VERSION, airframe: { ...rest, planforms } };
+  return { ...raw, airframe: { ...rest, planforms } };
+}
+
+/** Version 2 named the board, and the one that was wired apart from it; version 3 knows one board by its target. */
+function fromVersion2(raw: Record<string, unknown>): Record<string, unknown> {
+  const { board, wiring, ...rest } = raw;
+  if (!isPlain(board)) return raw;
+  const { name, ...known } = board;
+  const { target: wired, ...wires } = isPlain(wiring) ? wiring : {};
+  const target = typeof wired === 'string' ? wired : targetNamed(String(name));
+  return {
+    ...rest,
+    version: CRAFT_VERSION,
+    board: { ...known, target },
+    ...(wiring === undefined ? {} : { wiring: isPlain(wiring) ? wires : wiring }),
+  };
 }
 
 /** The text of a craft file, format and version first. */

@@ -54,7 +54,7 @@ describe('a craft file', () => {
 
   it('of a newer version is left alone', () => {
     expect(why(change((c) => (c.version = 99)))).toBe(
-      'The file was made by a newer Wanderweg (version 99; this one reads 2). It is left as it is. Open it with the newer one.',
+      'The file was made by a newer Wanderweg (version 99; this one reads 3). It is left as it is. Open it with the newer one.',
     );
   });
 
@@ -182,8 +182,43 @@ describe('a craft file of version 1', () => {
     const read = readCraftFile(JSON.stringify(old));
     expect(read.ok).toBe(true);
     if (!read.ok) return;
-    expect(read.craft.version).toBe(2);
+    expect(read.craft.version).toBe(3);
     expect(read.craft.airframe.planforms).toEqual(planforms);
     expect(read.craft.bench!.gnssBaud).toBe(38400);
+  });
+});
+
+describe('a craft file of version 2', () => {
+  const now = demoCraft('turnstone');
+  const wishes = { outputs: [], serial: [], buses: [] };
+  const open = (change: object) => {
+    const { board, wiring, ...rest } = now;
+    const old = {
+      ...rest,
+      version: 2,
+      board: { name: 'Fell F7', firmware: 'Pfad', version: '3.1' },
+      ...change,
+    };
+    const read = readCraftFile(JSON.stringify(old));
+    if (!read.ok) throw new Error(read.why);
+    return read.craft;
+  };
+
+  it('named its board, which becomes the one of its target', () => {
+    expect(open({}).board).toEqual({
+      target: 'fell-f7',
+      revision: '',
+      firmware: 'Pfad',
+      version: '3.1',
+      serial: '',
+    });
+    const foreign = { name: 'Granite X1 (mine)', firmware: 'Other', version: '9' };
+    expect(open({ board: foreign }).board.target).toBe('granite-x1-mine');
+  });
+
+  it('is for the board that it was wired to, where that was another', () => {
+    const craft = open({ wiring: { target: 'massif-h7-b', wishes } });
+    expect(craft.board.target).toBe('massif-h7-b');
+    expect(craft.wiring).toEqual({ wishes });
   });
 });

@@ -8,7 +8,7 @@ import { formatDuration } from '#core/units/units.ts';
 import { when } from '../../history.ts';
 import { benchControl } from '../../session.ts';
 import { compared } from '../../store/historySlice.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { selectDescription, selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -19,6 +19,7 @@ import { Heard } from './Heard.tsx';
 export function BoardStation() {
   const board = useApp((s) => s.board);
   const settings = useApp((s) => s.settings);
+  const description = useApp(selectDescription);
   const values = useApp(selectValues);
   const file = useApp((s) => s.craft.file);
   const dispatch = useAppDispatch();
@@ -118,9 +119,9 @@ export function BoardStation() {
           <Heard items={board.selfTest.items} />
         </section>
       )}
-      {settings.description && link !== 'loader' && (
+      {description && link !== 'loader' && (
         <BoardDrawing
-          description={settings.description}
+          description={description}
           values={values}
           drives={(n) => String(values[`out.${n}.drives`] ?? 'nothing')}
         />

@@ -2,6 +2,7 @@ import { boardOf } from '#core/board/boards.ts';
 import { type Offer, offersFor, type Release } from '#core/formats/releases.ts';
 import { formatBytes } from '#core/units/units.ts';
 import { chooseFile, chooseRelease, letGoOfImage } from '../../flashing/imageInHand.ts';
+import { selectDescription } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileWords } from '../../ui/FileInput.tsx';
@@ -9,7 +10,7 @@ import { FileWords } from '../../ui/FileInput.tsx';
 /** The board on the cable, or the one that the craft was last seen on. */
 function useTarget(): string {
   const identity = useApp((s) => s.board.identity);
-  const description = useApp((s) => s.settings.description);
+  const description = useApp(selectDescription);
   return identity?.target ?? description?.target ?? '';
 }
 

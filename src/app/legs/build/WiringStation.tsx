@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
+import { refTo } from '#core/board/boardRef.ts';
 import { boardOf, boards } from '#core/board/boards.ts';
 import { craftWishes, wiringEdits } from '#core/board/craftWishes.ts';
 import type { Answer } from '#core/board/explain.ts';
@@ -7,8 +8,8 @@ import type { Wishes } from '#core/board/wishes.ts';
 import { solderedAs } from '#core/formats/benchTruth.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { solder } from '../../session.ts';
-import { wiringChanged } from '../../store/craftSlice.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { boardChosen, wiringChanged } from '../../store/craftSlice.ts';
+import { selectDescription, selectOnCable, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -23,11 +24,12 @@ export default function WiringStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const kept = useApp((s) => s.craft.file?.wiring);
   const values = useApp(selectValues);
-  const description = useApp((s) => s.settings.description);
+  const description = useApp(selectDescription);
+  const target = useApp((s) => s.craft.file!.board.target);
+  const onCable = useApp(selectOnCable);
+  const version = useApp((s) => s.settings.version);
   const dispatch = useAppDispatch();
   const asWired = useMemo(() => craftWishes(airframe, values, description), [airframe, values, description]);
-  const usual = description?.target ?? boards[0]!.target;
-  const target = kept?.target ?? usual;
   const wishes = kept?.wishes ?? asWired;
   const board = boardOf(target) ?? boards[0]!;
   const [answer, setAnswer] = useState<{ to: Wishes; at: string; answer: Answer } | null>(null);
@@ -42,14 +44,15 @@ export default function WiringStation() {
   }, [target, wishes]);
   const selfTest = useApp((s) => s.board.selfTest);
   const heard = useMemo(() => new Map((selfTest?.items ?? []).map((i) => [i.on, i.state])), [selfTest]);
-  const change = (next: Wishes) => dispatch(wiringChanged({ target, wishes: next }));
+  const change = (next: Wishes) => dispatch(wiringChanged({ wishes: next }));
   const choose = (next: string) => {
-    const same = next === description?.target;
-    dispatch(wiringChanged({ target: next, wishes: same ? wishes : loose(wishes, boardOf(next)!) }));
+    const model = boardOf(next)!;
+    if (next === target) return;
+    dispatch(wiringChanged({ wishes: loose(wishes, model) }));
+    dispatch(boardChosen(refTo(model, 'Pfad', version)));
   };
   const known = answer?.at === target ? answer.answer : null;
   const current = answer?.to === wishes;
-  const onCable = description?.target === target;
   return (
     <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
@@ -66,6 +69,7 @@ export default function WiringStation() {
             value={target}
             onChange={(e) => choose(e.target.value)}
           >
+            {!boardOf(target) && <option value={target}>{target}, not known here</option>}
             {boards.map((b) => (
               <option key={b.target} value={b.target}>
                 {b.name}, revision {b.revision}
@@ -128,7 +132,7 @@ export default function WiringStation() {
           assignment={known?.ok ? known.assignment : null}
           colliding={known && !known.ok ? known.collision.wishes.map((w) => JSON.stringify(w.wish)) : []}
           onChange={change}
-          onReset={kept ? () => dispatch(wiringChanged({ target: usual, wishes: asWired })) : null}
+          onReset={kept ? () => dispatch(wiringChanged({ wishes: asWired })) : null}
         />
       </div>
       {known?.ok && <WiringSheet board={board} assignment={known.assignment} linkPort={wishes.linkPort} />}
@@ -170,7 +174,7 @@ function IntoTray({
   readonly disabled: boolean;
 }) {
   const airframe = useApp((s) => s.craft.airframe)!;
-  const description = useApp((s) => s.settings.description)!;
+  const description = useApp(selectDescription)!;
   const values = useApp(selectValues);
   const dispatch = useAppDispatch();
   const edits = wiringEdits(airframe, answer.assignment, description);

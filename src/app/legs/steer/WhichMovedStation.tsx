@@ -8,7 +8,7 @@ import { startHold, stopHold } from '../../boardSession.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
 import { useStatus } from '../../live/hooks.ts';
 import { confirmPropellersOff, recordProof } from '../../session.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { selectDescription, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -21,7 +21,7 @@ const STOPPED_AFTER_MS = 600;
 /** The board moves one output at a time; the person says what moved and which way. */
 export default function WhichMovedStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
-  const pads = useApp((s) => s.settings.description?.pads ?? []);
+  const pads = useApp(selectDescription)?.pads ?? [];
   const values = useApp(selectValues);
   const proofs = useApp((s) => s.craft.proofs);
   const ready = useApp((s) => s.board.link === 'ready');

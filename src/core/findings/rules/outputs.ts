@@ -45,6 +45,33 @@ const withoutOutput: Rule = ({ values, airframe }) => {
     );
 };
 
+/** An output that the board has no pad for moves nothing, whatever the settings say. */
+const notOnBoard: Rule = ({ values, description }) => {
+  if (!description) return [];
+  const pads = description.pads.map((p) => p.output);
+  const free = pads.filter((n) => (values[`out.${n}.drives`] ?? 'nothing') === 'nothing');
+  return outputsOf(values)
+    .filter(({ n, drives }) => drives !== 'nothing' && !pads.includes(n))
+    .map(({ n, drives }, i) => {
+      const name = actuatorNames[drives as ActuatorId] ?? drives;
+      const to = free[i];
+      return finding(
+        `output-not-there.${n}`,
+        'blocks',
+        'which-moved',
+        `Output ${n} drives the ${name}, and ${description.board} has no output ${n}`,
+        `It has ${pads.length} outputs, up to ${Math.max(0, ...pads)}: the ${name} would not move.`,
+        [`out.${n}.drives`],
+        to === undefined
+          ? undefined
+          : {
+              label: `Drive it by output ${to}`,
+              edits: { [`out.${n}.drives`]: 'nothing', [`out.${to}.drives`]: drives },
+            },
+      );
+    });
+};
+
 const notFitted: Rule = ({ values, airframe }) => {
   const fitted = new Set<string>(['nothing', ...actuatorsOf(airframe)]);
   return outputsOf(values)
@@ -127,4 +154,11 @@ const servoRate: Rule = ({ values, description }) =>
     ];
   });
 
-export const outputsRules: readonly Rule[] = [outputTwice, withoutOutput, notFitted, endpoints, servoRate];
+export const outputsRules: readonly Rule[] = [
+  outputTwice,
+  withoutOutput,
+  notOnBoard,
+  notFitted,
+  endpoints,
+  servoRate,
+];

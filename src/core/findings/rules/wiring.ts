@@ -24,9 +24,9 @@ function laidOut(target: string, wishes: Wishes): Assignment | null {
   return now;
 }
 
-const collides: Rule = ({ wiring }) => {
-  const board = wiring && boardOf(wiring.target);
-  if (!board || laidOut(wiring.target, wiring.wishes)) return [];
+const collides: Rule = ({ wiring, description }) => {
+  const board = description && boardOf(description.target);
+  if (!board || !wiring || laidOut(board.target, wiring.wishes)) return [];
   return [
     finding(
       'wiring-collides',
@@ -39,9 +39,9 @@ const collides: Rule = ({ wiring }) => {
   ];
 };
 
-const power: Rule = ({ wiring, airframe }) => {
-  const board = wiring && boardOf(wiring.target);
-  if (!board) return [];
+const power: Rule = ({ wiring, description, airframe }) => {
+  const board = description && boardOf(description.target);
+  if (!board || !wiring) return [];
   return powerFaults(board, wiring.wishes, deviceNames, airframe.battery.cells).map((f, i) =>
     finding(
       `power.${i + 1}`,
@@ -156,9 +156,9 @@ const gnssBudget: Rule = ({ values }) => {
   ];
 };
 
-const busBudget: Rule = ({ wiring }) => {
-  const board = wiring && boardOf(wiring.target);
-  const places = board && laidOut(wiring.target, wiring.wishes)?.buses;
+const busBudget: Rule = ({ wiring, description }) => {
+  const board = description && boardOf(description.target);
+  const places = board && wiring && laidOut(board.target, wiring.wishes)?.buses;
   if (!places) return [];
   return board.buses
     .filter((b) => b.kind === 'i2c')
