@@ -201,7 +201,11 @@ describe('the board that the craft is for', () => {
     rehearse({
       airframe: craft.airframe,
       board,
-      values: { ...values, 'out.10.reversed': demoValues('turnstone')['out.4.reversed']!, 'return.height': 110 },
+      values: {
+        ...values,
+        'out.10.reversed': demoValues('turnstone')['out.4.reversed']!,
+        'return.height': 110,
+      },
       truth,
       scenario,
       terrain: torvholm,

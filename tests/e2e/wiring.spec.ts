@@ -28,8 +28,21 @@ test('Massif revision B takes CAN and seven outputs, says why the eighth cannot 
   await page.reload();
   await expect(page.getByLabel('What is to be connected')).toContainText('LED 8');
   await page.getByRole('button', { name: 'Back to what the settings say' }).click();
-  await expect(page.getByText('The board is set like this.')).toBeVisible();
+  await expect(page.getByText('The settings say the same.')).toBeVisible();
   expect(faults).toEqual([]);
+});
+
+test('a board that is met is the one the craft is for, and the one chosen before can be had back', async ({
+  page,
+}) => {
+  await open(page, '/build/wiring');
+  const board = page.getByRole('combobox', { name: 'Board', exact: true });
+  await board.selectOption('massif-h7-b');
+  await plugIn(page);
+  await closeBench(page);
+  await expect(board).toHaveValue('fell-f7');
+  await page.getByRole('button', { name: /^Back to Massif H7/ }).click();
+  await expect(board).toHaveValue('massif-h7-b');
 });
 
 test('an output driven by other pulses is laid out anew and goes into the tray', async ({ page }) => {

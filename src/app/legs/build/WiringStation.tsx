@@ -102,8 +102,8 @@ export default function WiringStation() {
               ? '; nothing that is soldered has to move.'
               : `; ${known.assignment.moved === 1 ? 'one wire has' : `${known.assignment.moved} wires have`} to be moved.`}
           </span>
-          {onCable && <Soldering answer={known} disabled={!current} />}
-          {onCable && <IntoTray answer={known} disabled={!current} />}
+          <Soldering answer={known} disabled={!current} />
+          <IntoTray answer={known} disabled={!current} />
         </p>
       )}
       <div className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px]">
@@ -165,7 +165,7 @@ function Soldering({
   );
 }
 
-/** What was laid out as edits, for the board on the cable. */
+/** What was laid out as edits. */
 function IntoTray({
   answer,
   disabled,
@@ -178,8 +178,15 @@ function IntoTray({
   const values = useApp(selectValues);
   const dispatch = useAppDispatch();
   const edits = wiringEdits(airframe, answer.assignment, description);
+  const waiting = useApp((s) => s.settings.draft.edits);
+  const onBoard = useApp(selectOnCable) && !Object.keys(edits).some((k) => k in waiting);
   const other = Object.entries(edits).filter(([k, v]) => !sameValue(values[k], v));
-  if (other.length === 0) return <span className="text-soft">The board is set like this.</span>;
+  if (other.length === 0)
+    return (
+      <span className="text-soft">
+        {onBoard ? 'The board is set like this.' : 'The settings say the same.'}
+      </span>
+    );
   return (
     <Button disabled={disabled} onClick={() => dispatch(staged(Object.fromEntries(other)))}>
       Put {other.length} settings into the tray
