@@ -1,8 +1,10 @@
 import { type Remote, wrap } from 'comlink';
 import { batchScenarios } from '#core/formats/batch.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
+import { makeProof } from '#core/proofs/proofs.ts';
 import { batchBegun, batchEnded, batchFlown } from './store/batchSlice.ts';
-import { selectFlightPrint, toFly } from './store/selectors.ts';
+import { proofTaken } from './store/craftSlice.ts';
+import { selectProofWorld, toFly } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import type { WorkshopApi } from './workers/workshop.worker.ts';
 
@@ -14,9 +16,12 @@ let stop: (() => void) | null = null;
 export async function flyBatch(): Promise<void> {
   const state = store.getState();
   const what = toFly(state);
-  if (!what || state.batch.run.kind === 'flying') return;
+  const world = selectProofWorld(state);
+  if (!what || !world || state.batch.run.kind === 'flying') return;
   const waiting: Scenario[] = batchScenarios(state.rehearsal.scenario);
-  store.dispatch(batchBegun({ total: waiting.length, flownWith: selectFlightPrint(state) }));
+  const total = waiting.length;
+  const proof = makeProof({ kind: 'winds', home: 0, total }, world, new Date().toISOString());
+  store.dispatch(batchBegun({ total, proof }));
   const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
   const workers = Array.from(
     { length: count },
@@ -48,6 +53,10 @@ export async function flyBatch(): Promise<void> {
   };
   try {
     await Promise.all(workers.map((w) => work(wrap<WorkshopApi>(w))));
+    const { flights } = store.getState().batch;
+    const home = flights.filter((f) => f.verdict === 'home').length;
+    if (!stopped && flights.length === total)
+      store.dispatch(proofTaken({ ...proof, seen: { kind: 'winds', home, total } }));
     end('none');
   } catch (error) {
     stopped = true;

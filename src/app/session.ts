@@ -2,7 +2,8 @@ import { proxy } from 'comlink';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
-import { makeProof, type Seen } from '#core/proofs/proofs.ts';
+import { luckOf } from '#core/formats/rehearsalResult.ts';
+import { makeProof, type Proof, type Seen } from '#core/proofs/proofs.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
@@ -13,14 +14,7 @@ import { writeChanged } from './store/boardSlice.ts';
 import { benchSoldered, craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
 import { flown, othersFlown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
-import {
-  craftFileNow,
-  homeOnGround,
-  selectDescription,
-  selectFlightPrint,
-  selectValues,
-  toFly,
-} from './store/selectors.ts';
+import { craftFileNow, homeOnGround, selectDescription, selectProofWorld, toFly } from './store/selectors.ts';
 import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
@@ -183,19 +177,18 @@ export async function confirmPropellersOff(off: boolean): Promise<string | null>
   return (await board()).confirmPropellersOff(off);
 }
 
-/** Keeps what a person saw as a proof over the settings drafted now. */
+/** Keeps what a person saw as a proof over everything as it is now. */
 export function recordProof(seen: Seen): void {
-  const state = store.getState();
-  const serial = state.board.identity?.serial ?? '';
-  store.dispatch(proofTaken(makeProof(seen, selectValues(state), serial, new Date().toISOString())));
+  const world = selectProofWorld(store.getState());
+  if (world) store.dispatch(proofTaken(makeProof(seen, world, new Date().toISOString())));
 }
 
 /** Flies the draft. */
 export async function rehearse(): Promise<void> {
   const state = store.getState();
   const what = toFly(state);
-  if (!what || state.rehearsal.run.kind === 'flying') return;
-  const flownWith = selectFlightPrint(state);
+  const world = selectProofWorld(state);
+  if (!what || !world || state.rehearsal.run.kind === 'flying') return;
   store.dispatch(runChanged({ kind: 'flying', seconds: 0, rate: 0 }));
   const onProgress = proxy((seconds: number, rate: number) => {
     if (store.getState().rehearsal.run.kind === 'flying')
@@ -204,8 +197,12 @@ export async function rehearse(): Promise<void> {
   try {
     const outcome = await workshop().fly(what, onProgress);
     if (outcome.kind === 'flown') {
-      store.dispatch(flown({ result: outcome.result, flownWith }));
-      void flyOthers(what);
+      const { verdict, seconds } = outcome.result;
+      const seen = { kind: 'flight', verdict, seconds, luck: false } as const;
+      const proof = makeProof(seen, world, new Date().toISOString());
+      store.dispatch(flown(outcome.result));
+      store.dispatch(proofTaken(proof));
+      void flyOthers(what, proof);
     } else if (outcome.kind === 'cancelled')
       store.dispatch(runChanged({ kind: 'cancelled', seconds: outcome.seconds }));
     else store.dispatch(runChanged({ kind: 'failed', why: outcome.why }));
@@ -220,12 +217,16 @@ export async function rehearse(): Promise<void> {
 }
 
 /** Flies the same with other seeds behind what is shown, and says so when they end otherwise. */
-async function flyOthers(what: ToFly): Promise<void> {
+async function flyOthers(what: ToFly, proof: Proof): Promise<void> {
   const { flight } = store.getState().rehearsal;
   const others = await workshop()
     .otherSeeds(what)
     .catch(() => null);
   store.dispatch(othersFlown({ flight, others }));
+  const { craft, rehearsal } = store.getState();
+  const { seen } = proof;
+  if (seen.kind !== 'flight' || !rehearsal.result || !craft.proofs.includes(proof)) return;
+  if (luckOf(rehearsal.result)) store.dispatch(proofTaken({ ...proof, seen: { ...seen, luck: true } }));
 }
 
 export function cancelRehearsal(): void {

@@ -45,7 +45,9 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowRight');
   await expect(flag).toHaveAttribute('aria-valuenow', '155');
-  await expect(page.getByText('Settings, craft or weather have changed since. Fly again.')).toBeVisible();
+  await expect(
+    page.getByText('Since it was flown the wind, the way or the events were changed. Fly again.'),
+  ).toBeVisible();
   await fly(page, /^Fly again/);
   await expect(decided.getByText(/No fix: goes on by speed through the air/)).toBeVisible();
   await expect(page.getByRole('cell', { name: 'the one shown' })).toBeVisible();
@@ -66,6 +68,12 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   });
   await page.getByRole('button', { name: 'map' }).click();
   await expect(page.getByLabel('Map of Torvholm with the track')).toBeVisible();
+
+  // What was flown is kept with the craft: its verdict outlives the page.
+  await page.waitForTimeout(400);
+  await page.reload();
+  await find(page, 'One flight');
+  await expect(page.getByRole('status').filter({ hasText: /^Last flown / })).toBeVisible();
   expect(faults).toEqual([]);
 });
 

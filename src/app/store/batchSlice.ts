@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Verdict } from '#core/formats/rehearsalResult.ts';
+import type { Proof } from '#core/proofs/proofs.ts';
 
 /** One flight of a batch, as far as the rose shows it. */
 export interface BatchFlight {
@@ -20,21 +21,21 @@ export interface BatchState {
     | { readonly kind: 'flying' }
     | { readonly kind: 'cancelled' }
     | { readonly kind: 'failed'; readonly why: string };
-  /** Settings, airframe and scenario it was flown with. */
-  readonly flownWith: string;
+  /** What it rests on, as it was when it began. */
+  readonly proof: Proof | null;
 }
 
-const initialState: BatchState = { flights: [], total: 0, run: { kind: 'none' }, flownWith: '' };
+const initialState: BatchState = { flights: [], total: 0, run: { kind: 'none' }, proof: null };
 
 const slice = createSlice({
   name: 'batch',
   initialState,
   reducers: {
-    batchBegun: (_s, { payload }: PayloadAction<{ total: number; flownWith: string }>): BatchState => ({
+    batchBegun: (_s, { payload }: PayloadAction<{ total: number; proof: Proof }>): BatchState => ({
       flights: [],
       total: payload.total,
       run: { kind: 'flying' },
-      flownWith: payload.flownWith,
+      proof: payload.proof,
     }),
     batchFlown: (state, { payload }: PayloadAction<BatchFlight>): BatchState => ({
       ...state,

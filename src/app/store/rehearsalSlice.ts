@@ -20,8 +20,6 @@ export interface RehearsalState {
     | { readonly kind: 'failed'; readonly why: string };
   readonly result: RehearsalResult | null;
   readonly kept: readonly KeptFlight[];
-  /** Settings, airframe and scenario the result was flown with. */
-  readonly flownWith: string;
   /** Counts the flights flown, and whether other seeds of the last one are being flown, to tell luck. */
   readonly flight: number;
   readonly othersFlying: boolean;
@@ -43,7 +41,6 @@ const slice = createSlice({
     run: { kind: 'none' },
     result: null,
     kept: [],
-    flownWith: '',
     flight: 0,
     othersFlying: false,
   } as RehearsalState,
@@ -56,12 +53,9 @@ const slice = createSlice({
       ...state,
       run: payload,
     }),
-    flown: (
-      state,
-      { payload }: PayloadAction<{ result: RehearsalResult; flownWith: string }>,
-    ): RehearsalState => ({
+    flown: (state, { payload }: PayloadAction<RehearsalResult>): RehearsalState => ({
       ...state,
-      ...payload,
+      result: payload,
       run: { kind: 'none' },
       flight: state.flight + 1,
       othersFlying: true,
@@ -82,7 +76,6 @@ const slice = createSlice({
       ...state,
       result: null,
       kept: [],
-      flownWith: '',
       othersFlying: false,
       run: { kind: 'none' },
     }),

@@ -7,12 +7,11 @@ import type { Finding } from '#core/findings/rule.ts';
 import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { contentName, type Snapshot } from '#core/formats/history.ts';
-import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
+import type { ProofWorld } from '#core/proofs/proofs.ts';
 import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
-import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import torvholmText from '#demo/terrain/torvholm-map.asc?raw';
 import type { ToFly } from '../workers/workshop.worker.ts';
 import type { AppState } from './store.ts';
@@ -90,76 +89,39 @@ export function toFly(state: AppState): ToFly | null {
   };
 }
 
-/** A short name for everything a rehearsal's outcome depends on. */
-export const selectFlightPrint = createSelector(
+/** All that proofs rest on, as it is now; null before a craft is open. */
+export const selectProofWorld = createSelector(
   [
     selectValues,
     (s: AppState) => s.craft.airframe,
-    (s: AppState) => s.craft.file?.board.target,
+    (s: AppState) => s.craft.file?.board,
+    (s: AppState) => selectDescription(s),
     (s: AppState) => s.craft.file?.bench,
     (s: AppState) => s.rehearsal.scenario,
   ],
-  (values, ...rest) => `${fingerprintOf(values)}:${rest.map((r) => JSON.stringify(r)).join(':')}`,
+  (values, airframe, board, description, built, scenario): ProofWorld | null =>
+    airframe && board ? { values, airframe, board, description, built, scenario } : null,
 );
 
 export const selectProgress = createSelector(
   [
-    (s: AppState) => s.craft.airframe,
-    selectValues,
+    selectProofWorld,
     (s: AppState) => s.craft.proofs,
     selectFindings,
     (s: AppState) => s.settings.baseFrom,
     (s: AppState) => s.settings.draft.edits,
-    (s: AppState) => s.rehearsal.result,
-    (s: AppState) => s.rehearsal.flownWith,
-    selectFlightPrint,
-    (s: AppState) => s.batch,
     (s: AppState) => s.board.native ?? s.settings.base,
     (s: AppState) => s.history.snapshots,
   ],
-  (
-    airframe,
-    values,
-    proofs,
-    findings,
-    baseFrom,
-    edits,
-    result,
-    flownWith,
-    print,
-    many,
-    base,
-    snapshots,
-  ): ProgressInput | null => {
-    if (!airframe) return null;
-    const rehearsed =
-      result === null
-        ? 'no'
-        : flownWith !== print
-          ? 'stale'
-          : result.verdict === 'home' && luckOf(result) === null
-            ? 'home'
-            : 'no';
-    const whole = many.flights.length > 0 && many.flights.length === many.total;
-    const batch = !whole
-      ? 'no'
-      : many.flownWith !== print
-        ? 'stale'
-        : many.flights.every((f) => f.verdict === 'home')
-          ? 'home'
-          : 'no';
-    return {
-      airframe,
-      values,
+  (world, proofs, findings, baseFrom, edits, base, snapshots): ProgressInput | null =>
+    world && {
+      world,
       proofs,
       findings,
       boardMet: baseFrom === 'board',
       kept: isKept(snapshots, base),
       pendingKeys: Object.keys(edits),
-      rehearsed,
-      batch,
-    };
-  },
+    },
 );
 
 const isKept = createSelector(

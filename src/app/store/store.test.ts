@@ -1,17 +1,31 @@
 import { describe, expect, it } from 'vitest';
+import { refTo } from '#core/board/boardRef.ts';
+import { massifH7B } from '#core/board/boards.ts';
+import { stationProgress } from '#core/findings/progress.ts';
+import { readCraftFile } from '#core/formats/craftFile.ts';
 import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
-import { airframeChanged, craftLoaded, craftReducer, proofTaken, renamed } from './craftSlice.ts';
+import { proofWorld } from '../../testing/proofWorld.ts';
+import {
+  airframeChanged,
+  boardChosen,
+  craftLoaded,
+  craftReducer,
+  proofTaken,
+  renamed,
+} from './craftSlice.ts';
 import { flown, othersFlown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
 import {
   craftFileNow,
   craftTextNow,
   selectChanges,
+  selectDescription,
   selectFindings,
-  selectFlightPrint,
   selectProgress,
+  selectProofWorld,
+  toFly,
 } from './selectors.ts';
 import {
   boardRead,
@@ -73,16 +87,9 @@ describe('the craft in the store', () => {
 
   it('keeps the newest proof of a name', () => {
     let s = craftReducer(undefined, craftLoaded(demoCraft('turnstone')));
-    const values = demoValues('turnstone');
-    s = craftReducer(
-      s,
-      proofTaken(makeProof({ kind: 'still', output: 7 }, values, 'a', '2026-01-01T00:00:00Z')),
-    );
-    s = craftReducer(
-      s,
-      proofTaken(makeProof({ kind: 'still', output: 7 }, values, 'b', '2026-01-02T00:00:00Z')),
-    );
-    expect(s.proofs.map((p) => p.board)).toEqual(['b']);
+    for (const at of ['2026-01-01T00:00:00Z', '2026-01-02T00:00:00Z'])
+      s = craftReducer(s, proofTaken(makeProof({ kind: 'still', output: 7 }, proofWorld(), at)));
+    expect(s.proofs.map((p) => p.at)).toEqual(['2026-01-02T00:00:00Z']);
   });
 });
 
@@ -93,7 +100,7 @@ describe('what follows from the store', () => {
     expect(selectFindings(store.getState())).toEqual([]);
   });
 
-  it('is findings, changes, a file to save and a name for the flight', () => {
+  it('is findings, changes and a file to save', () => {
     const craft = { ...demoCraft('turnstone-as-found'), extra: { kept: true } };
     store.dispatch(craftLoaded(craft));
     store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone-as-found') }));
@@ -104,12 +111,46 @@ describe('what follows from the store', () => {
     const saved = JSON.parse(craftTextNow(store.getState())!) as Record<string, unknown>;
     expect(saved.edits).toEqual({ 'lost.action': 'return', 'return.height': 405 });
     expect(saved.extra).toEqual({ kept: true });
-    const print = selectFlightPrint(store.getState());
-    store.dispatch(airframeChanged({ ...demoCraft('turnstone').airframe, massKg: 2.4 }));
-    expect(selectFlightPrint(store.getState())).not.toBe(print);
   });
 
-  it('knows whether the last flight still holds', () => {
+  it('is the board that the craft is for, as it says itself once it was met', () => {
+    expect(selectDescription(store.getState())!.target).toBe('fell-f7');
+    const massif = refTo(massifH7B, 'Pfad', '3.1');
+    store.dispatch(boardChosen(massif));
+    expect(selectDescription(store.getState())!.pads).toHaveLength(12);
+    expect(toFly(store.getState())!.target).toBe('massif-h7-b');
+    store.dispatch(boardChosen({ ...massif, target: 'granite-x1' }));
+    expect(selectDescription(store.getState())).toBeNull();
+    expect(selectFindings(store.getState())).toEqual([]);
+    store.dispatch(boardChosen(demoCraft('turnstone').board));
+  });
+
+  it('knows whether the last flight still holds, over a reload as well', () => {
+    const state = () => stationProgress('one-flight', selectProgress(store.getState())!);
+    const flight = (luck: boolean) =>
+      makeProof(
+        { kind: 'flight', verdict: 'home', seconds: 400, luck },
+        selectProofWorld(store.getState())!,
+        '2026-06-01T09:00:00Z',
+      );
+    expect(state()).toBe('open');
+    store.dispatch(proofTaken(flight(true)));
+    expect(state()).toBe('open');
+    store.dispatch(proofTaken(flight(false)));
+    expect(state()).toBe('proven');
+    const again = readCraftFile(craftTextNow(store.getState())!);
+    if (!again.ok) throw new Error(again.why);
+    store.dispatch(craftLoaded(again.craft));
+    expect(state()).toBe('proven');
+    store.dispatch(scenarioChanged({ seed: 99 }));
+    expect(state()).toBe('stale');
+    store.dispatch(scenarioChanged({ seed: 7 }));
+    expect(state()).toBe('proven');
+    store.dispatch(airframeChanged({ ...demoCraft('turnstone').airframe, massKg: 2.4 }));
+    expect(state()).toBe('stale');
+  });
+
+  it('tells luck from the seeds of the flight that is shown, not of one before', () => {
     const result = {
       verdict: 'home' as const,
       cause: 'nothing' as const,
@@ -126,9 +167,7 @@ describe('what follows from the store', () => {
       decisions: [],
       track: [],
     };
-    store.dispatch(flown({ result, flownWith: selectFlightPrint(store.getState()) }));
-    expect(selectProgress(store.getState())!.rehearsed).toBe('home');
-    // Another seed that ends otherwise makes it luck; what is said of an earlier flight changes nothing.
+    store.dispatch(flown(result));
     const { flight } = store.getState().rehearsal;
     expect(store.getState().rehearsal.othersFlying).toBe(true);
     const others = [{ seed: 8, verdict: 'terrain' as const, reason: 'It flew into the ground.' }];
@@ -137,10 +176,6 @@ describe('what follows from the store', () => {
     store.dispatch(othersFlown({ flight, others }));
     expect(store.getState().rehearsal.othersFlying).toBe(false);
     expect(luckOf(store.getState().rehearsal.result!)).toMatch(/of 2 seeds of the same flight 1 comes home/);
-    expect(selectProgress(store.getState())!.rehearsed).toBe('no');
-    store.dispatch(flown({ result, flownWith: selectFlightPrint(store.getState()) }));
-    store.dispatch(scenarioChanged({ seed: 99 }));
-    expect(selectProgress(store.getState())!.rehearsed).toBe('stale');
     expect(
       rehearsalReducer(store.getState().rehearsal, scenarioChanged({ limitS: 60 })).scenario.limitS,
     ).toBe(60);

@@ -4,13 +4,14 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { prepared } from '../../testing/aloft.ts';
 import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues, torvholm } from '../../testing/demoCraft.ts';
+import { proofWorld } from '../../testing/proofWorld.ts';
 import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { avocet, flock, knot, plainCraft, ruff, turnstone } from '../airframe/library.ts';
 import { knownDescription } from '../board/boardRef.ts';
 import { fellF7 } from '../board/fellF7.ts';
 import type { Wishes } from '../board/wishes.ts';
 import { switchedModes } from '../modes/modes.ts';
-import { makeProof } from '../proofs/proofs.ts';
+import { makeProof, type ProofWorld, type Seen } from '../proofs/proofs.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { findAll } from './findings.ts';
 import { legProgress, type ProgressInput, stationProgress } from './progress.ts';
@@ -291,15 +292,12 @@ describe('findings on settings drawn by chance', () => {
 
 describe('progress on the trail', () => {
   const input: ProgressInput = {
-    airframe: turnstone,
-    values: good,
+    world: proofWorld('turnstone', { airframe: turnstone, values: good }),
     proofs: [],
     findings: [],
     boardMet: true,
     kept: true,
     pendingKeys: [],
-    rehearsed: 'no',
-    batch: 'no',
   };
 
   it('is open until something was seen, proven then, and stale when what it rests on changes', () => {
@@ -311,16 +309,15 @@ describe('progress on the trail', () => {
           actuator: good[`out.${n}.drives`] as 'rudder',
           first: n < 3 ? 'turned' : 'down',
         },
-        good,
-        'x',
+        input.world,
         '2026-06-01T09:00:00Z',
       ),
     );
     expect(stationProgress('which-moved', input)).toBe('open');
     expect(stationProgress('which-moved', { ...input, proofs: seen })).toBe('proven');
-    const changed = { ...good, 'out.4.reversed': false };
-    expect(stationProgress('which-moved', { ...input, proofs: seen, values: changed })).toBe('stale');
-    expect(legProgress('steer', { ...input, proofs: seen, values: changed })).toBe('stale');
+    const world = { ...input.world, values: { ...good, 'out.4.reversed': false } };
+    expect(stationProgress('which-moved', { ...input, proofs: seen, world })).toBe('stale');
+    expect(legProgress('steer', { ...input, proofs: seen, world })).toBe('stale');
   });
 
   it('is blocked by a finding that blocks, whatever was seen', () => {
@@ -329,8 +326,21 @@ describe('progress on the trail', () => {
     expect(legProgress('return', { ...input, findings })).toBe('blocked');
   });
 
-  it('asks for a new flight when settings changed since the last', () => {
-    expect(stationProgress('one-flight', { ...input, rehearsed: 'home' })).toBe('proven');
-    expect(stationProgress('one-flight', { ...input, rehearsed: 'stale' })).toBe('stale');
+  it('asks for a new flight when anything changed since the last, and for another end where it was not home', () => {
+    const flown = (seen: Seen, id: 'one-flight' | 'many-winds', change: Partial<ProofWorld> = {}) =>
+      stationProgress(id, {
+        ...input,
+        proofs: [makeProof(seen, input.world, '2026-06-01T09:00:00Z')],
+        world: { ...input.world, ...change },
+      });
+    const home = { kind: 'flight', verdict: 'home', luck: false, seconds: 400 } as const;
+    expect(flown(home, 'one-flight')).toBe('proven');
+    expect(flown({ ...home, luck: true }, 'one-flight')).toBe('open');
+    expect(flown({ ...home, verdict: 'terrain' }, 'one-flight')).toBe('open');
+    expect(flown(home, 'one-flight', { values: { ...good, 'return.height': 300 } })).toBe('stale');
+    const winds = { kind: 'winds', home: 240, total: 240 } as const;
+    expect(flown(winds, 'many-winds')).toBe('proven');
+    expect(flown({ ...winds, home: 239 }, 'many-winds')).toBe('open');
+    expect(flown(winds, 'many-winds', { airframe: { ...turnstone, massKg: 2.5 } })).toBe('stale');
   });
 });

@@ -1,9 +1,11 @@
 import { type Airframe, actuatorsOf, isRotorcraft } from '../airframe/airframe.ts';
 import { hoverOf, stallSpeed } from '../airframe/performance.ts';
 import {
+  homeProven,
   movesProven,
   type Proof,
   type ProofState,
+  type ProofWorld,
   stateOf,
   stickNames,
   tilts,
@@ -17,11 +19,9 @@ import { type LegId, legs, type StationId } from './stations.ts';
 /** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
 export type Progress = 'open' | 'set' | 'proven' | 'stale' | 'blocked';
 
-export type Rehearsed = 'home' | 'stale' | 'no';
-
 export interface ProgressInput {
-  readonly airframe: Airframe;
-  readonly values: Values;
+  /** All that proofs rest on, craft and drafted settings among it. */
+  readonly world: ProofWorld;
   readonly proofs: readonly Proof[];
   readonly findings: readonly Finding[];
   /** A board was met and its settings are those shown. */
@@ -30,14 +30,7 @@ export interface ProgressInput {
   readonly kept: boolean;
   /** Edits wait to be written. */
   readonly pendingKeys: readonly string[];
-  /** The last rehearsal: came home on these very settings, on others, or has not. */
-  readonly rehearsed: Rehearsed;
-  /** The same of the last batch in many winds: every flight came home. */
-  readonly batch: Rehearsed;
 }
-
-const rehearsalState = (r: Rehearsed): Progress =>
-  r === 'home' ? 'proven' : r === 'stale' ? 'stale' : 'open';
 
 /** Whether the gains look as if they were computed for this craft, or tuned on it. */
 function startedFor(airframe: Airframe, values: Values): boolean {
@@ -63,20 +56,20 @@ function ownState(station: StationId, p: ProgressInput): Progress {
     case 'airframe':
       return 'set';
     case 'wiring': {
-      const driven = new Set(outputsOf(p.values).map((o) => o.drives));
-      return actuatorsOf(p.airframe).every((id) => driven.has(id)) ? 'set' : 'open';
+      const driven = new Set(outputsOf(p.world.values).map((o) => o.drives));
+      return actuatorsOf(p.world.airframe).every((id) => driven.has(id)) ? 'set' : 'open';
     }
     case 'starting-values':
-      return startedFor(p.airframe, p.values) ? written(/^(rate|level|nav|motor)\./) : 'open';
+      return startedFor(p.world.airframe, p.world.values) ? written(/^(rate|level|nav|motor)\./) : 'open';
     case 'which-moved':
-      return fromProof(movesProven(p.airframe, p.proofs, p.values));
+      return fromProof(movesProven(p.proofs, p.world));
     case 'sticks':
       return fromProof(
         together(
           stickNames.map((s) =>
             stateOf(
               p.proofs.find((x) => x.id === `stick.${s}`),
-              p.values,
+              p.world,
             ),
           ),
         ),
@@ -84,13 +77,13 @@ function ownState(station: StationId, p: ProgressInput): Progress {
     case 'switches':
       return written(/^(arm|mode)\./);
     case 'opposes':
-      if (!answersTilt(p.airframe)) return 'set';
+      if (!answersTilt(p.world.airframe)) return 'set';
       return fromProof(
         together(
           tilts.map((t) =>
             stateOf(
               p.proofs.find((x) => x.id === `opposes.${t}`),
-              p.values,
+              p.world,
             ),
           ),
         ),
@@ -100,9 +93,9 @@ function ownState(station: StationId, p: ProgressInput): Progress {
     case 'way-home':
       return written(/^(return|loiter)\./);
     case 'one-flight':
-      return rehearsalState(p.rehearsed);
+      return fromProof(homeProven('flight', p.proofs, p.world));
     case 'many-winds':
-      return rehearsalState(p.batch);
+      return fromProof(homeProven('winds', p.proofs, p.world));
     case 'trust':
       return 'set';
   }

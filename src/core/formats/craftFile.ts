@@ -87,9 +87,16 @@ function fromVersion1(raw: Record<string, unknown>): Record<string, unknown> {
   return { ...raw, airframe: { ...rest, planforms } };
 }
 
+/** A proof of version 2 rested on settings alone; it is kept, and shown as one that something changed since. */
+function withRests(proof: unknown): unknown {
+  if (!isPlain(proof)) return proof;
+  const { fingerprint, ...rest } = proof;
+  return { ...rest, rests: typeof fingerprint === 'string' ? { settings: fingerprint } : {} };
+}
+
 /** Version 2 named the board, and the one that was wired apart from it; version 3 knows one board by its target. */
 function fromVersion2(raw: Record<string, unknown>): Record<string, unknown> {
-  const { board, wiring, ...rest } = raw;
+  const { board, wiring, proofs, ...rest } = raw;
   if (!isPlain(board)) return raw;
   const { name, ...known } = board;
   const { target: wired, ...wires } = isPlain(wiring) ? wiring : {};
@@ -98,6 +105,7 @@ function fromVersion2(raw: Record<string, unknown>): Record<string, unknown> {
     ...rest,
     version: CRAFT_VERSION,
     board: { ...known, target },
+    ...(Array.isArray(proofs) ? { proofs: proofs.map(withRests) } : {}),
     ...(wiring === undefined ? {} : { wiring: isPlain(wiring) ? wires : wiring }),
   };
 }

@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import { demoValues } from '../../testing/demoCraft.ts';
+import { proofWorld } from '../../testing/proofWorld.ts';
 import type { ActuatorId } from '../airframe/airframe.ts';
-import { makeProof, stateOf, together, withProof } from './proofs.ts';
+import type { Values } from '../settings/catalogue.ts';
+import {
+  changedSince,
+  makeProof,
+  type Proof,
+  type ProofWorld,
+  staleWords,
+  stateOf,
+  together,
+  withProof,
+} from './proofs.ts';
 import { editsFromAnswer, editsFromStill, opposingDirection } from './surfaceAnswers.ts';
 
 const values = demoValues('turnstone-as-found');
@@ -43,35 +54,101 @@ describe('what follows from an answer', () => {
 });
 
 describe('proofs', () => {
-  it('go stale by themselves when reversal or assignment changes, and come back when it is put back', () => {
-    const proof = makeProof(
-      { kind: 'moved', output: 4, actuator: 'elevator', first: 'up' },
-      values,
-      'board',
-      at,
-    );
-    expect(stateOf(proof, values)).toBe('proven');
-    expect(stateOf(proof, { ...values, 'out.4.reversed': true })).toBe('stale');
-    expect(stateOf(proof, { ...values, 'out.4.drives': 'rudder' })).toBe('stale');
-    expect(stateOf(proof, { ...values, 'return.height': 500 })).toBe('proven');
-    expect(stateOf(undefined, values)).toBe('none');
+  const world = proofWorld('turnstone-as-found');
+  const set = (change: Values): ProofWorld => ({ ...world, values: { ...values, ...change } });
+  const built = world.built!;
+  const states = (proof: Proof, worlds: readonly ProofWorld[]) => worlds.map((w) => changedSince(proof, w));
+
+  it('of an output go stale by themselves with what drives it, and come back when it is put back', () => {
+    const proof = makeProof({ kind: 'moved', output: 4, actuator: 'elevator', first: 'up' }, world, at);
+    expect(stateOf(proof, world)).toBe('proven');
+    expect(
+      states(proof, [
+        set({ 'out.4.reversed': true }),
+        set({ 'out.4.drives': 'rudder' }),
+        set({ 'timer.2.sends': 'dshot600' }),
+        { ...world, board: { ...world.board, serial: 'FF7-0107-15' } },
+        { ...world, built: { ...built, pads: built.pads.filter((p) => p.output !== 4) } },
+      ]),
+    ).toEqual([['settings'], ['settings'], ['settings'], ['board'], ['build']]);
+    expect(
+      states(proof, [
+        set({ 'return.height': 500 }),
+        set({ 'out.5.reversed': true }),
+        { ...world, scenario: { ...world.scenario, seed: 3 } },
+        { ...world, built: { ...built, pads: built.pads.filter((p) => p.output !== 5) } },
+      ]),
+    ).toEqual([[], [], [], []]);
+    expect(stateOf(undefined, world)).toBe('none');
   });
 
-  it('of a tilt go stale when any output or mixing changes', () => {
-    const proof = makeProof(
-      { kind: 'opposes', tilt: 'nose-up', tiltDeg: 20, surfaces: ['elevator'] },
-      values,
-      'board',
-      at,
-    );
-    expect(stateOf(proof, { ...values, 'mix.aileronUp': 0.5 })).toBe('stale');
-    expect(stateOf(proof, { ...values, 'out.3.reversed': true })).toBe('stale');
-    expect(stateOf(proof, { ...values, 'nav.speed': 20 })).toBe('proven');
+  it('of a tilt go stale with any output, its ends, the mixing, the mounting, the board, the soldering', () => {
+    const seen = { kind: 'opposes', tilt: 'nose-up', tiltDeg: 20, surfaces: ['elevator'] } as const;
+    const proof = makeProof({ ...seen, surfaces: [...seen.surfaces] }, world, at);
+    expect(
+      states(proof, [
+        set({ 'mix.aileronUp': 0.5 }),
+        set({ 'out.3.reversed': true }),
+        set({ 'out.3.high': 1700 }),
+        set({ 'mount.yaw': 90 }),
+        { ...world, board: { target: 'massif-h7-b', serial: 'MH7-0219-04' } },
+        { ...world, built: { ...built, mount: { rollDeg: 0, pitchDeg: 0, yawDeg: 90 } } },
+        { ...world, airframe: { ...world.airframe, surfaces: [] } },
+        set({ 'nav.speed': 20 }),
+      ]),
+    ).toEqual([['settings'], ['settings'], ['settings'], ['settings'], ['board'], ['build'], ['craft'], []]);
+    expect(staleWords(proof, set({ 'mount.yaw': 90 }))).toBe('settings it rests on were changed');
+    expect(staleWords(proof, world)).toBe('');
+  });
+
+  it('of a stick rest on its channel and the transmitter, not on the board', () => {
+    const seen = { kind: 'stick', stick: 'pitch', channel: 2, fromUs: 1500, toUs: 1900 } as const;
+    const proof = makeProof(seen, world, at);
+    expect(
+      states(proof, [
+        set({ 'rx.pitch.channel': 4 }),
+        set({ 'rx.pitch.pullHigh': false }),
+        set({ 'rx.roll.channel': 4 }),
+        { ...world, board: { ...world.board, serial: 'another' } },
+        { ...world, built: { ...built, channels: { ...built.channels, pitch: 4 } } },
+      ]),
+    ).toEqual([['settings'], ['settings'], [], [], ['build']]);
+  });
+
+  it('of a rehearsal rest on everything that is flown; a batch on all but the wind it brings itself', () => {
+    const flight = makeProof({ kind: 'flight', verdict: 'home', luck: false, seconds: 1 }, world, at);
+    const winds = makeProof({ kind: 'winds', home: 240, total: 240 }, world, at);
+    const other = [
+      set({ 'nav.speed': 20 }),
+      { ...world, airframe: { ...world.airframe, massKg: 3 } },
+      { ...world, board: { ...world.board, target: 'massif-h7-b' } },
+      { ...world, built: { ...built, baroShielded: !built.baroShielded } },
+      { ...world, scenario: { ...world.scenario, outbound: { ...world.scenario.outbound, heightM: 200 } } },
+    ];
+    const all = [['settings'], ['craft'], ['board'], ['build'], ['scenario']];
+    expect(states(flight, other)).toEqual(all);
+    expect(states(winds, other)).toEqual(all);
+    const windy = {
+      ...world,
+      scenario: { ...world.scenario, seed: 9, wind: { speedMps: 2, fromDeg: 0, gustMps: 0 } },
+    };
+    expect(states(flight, [windy, { ...world, board: { ...world.board, serial: 'another' } }])).toEqual([
+      ['scenario'],
+      [],
+    ]);
+    expect(states(winds, [windy])).toEqual([[]]);
+  });
+
+  it('do not care for the order in which a file lists things, nor for digits that no board keeps', () => {
+    const proof = makeProof({ kind: 'flight', verdict: 'home', luck: false, seconds: 1 }, world, at);
+    const { name, ...rest } = world.airframe;
+    const shuffled = { ...rest, name, massKg: world.airframe.massKg + 1e-9 };
+    expect(stateOf(proof, { ...world, airframe: shuffled })).toBe('proven');
   });
 
   it('are kept once a name, the newest', () => {
-    const a = makeProof({ kind: 'still', output: 4 }, values, 'board', at);
-    const b = makeProof({ kind: 'moved', output: 4, actuator: 'elevator', first: 'up' }, values, 'board', at);
+    const a = makeProof({ kind: 'still', output: 4 }, world, at);
+    const b = makeProof({ kind: 'moved', output: 4, actuator: 'elevator', first: 'up' }, world, at);
     expect(withProof([a], b)).toEqual([b]);
   });
 

@@ -1,82 +1,208 @@
 import * as z from 'zod';
 import { type ActuatorId, type Airframe, actuatorsOf, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import type { BoardRef } from '../board/boardRef.ts';
+import type { BoardDescription } from '../board/description.ts';
+import type { BenchTruth } from '../formats/benchTruth.ts';
+import { verdicts } from '../formats/rehearsalResult.ts';
+import type { Scenario } from '../formats/scenario.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { fingerprintOf } from '../settings/fingerprint.ts';
+import { crc32 } from '../wire/crc32.ts';
 
 export const tilts = ['roll-right', 'roll-left', 'nose-up', 'nose-down'] as const;
 export type Tilt = (typeof tilts)[number];
 export const stickNames = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 export type StickName = (typeof stickNames)[number];
 
-/** Something a person saw on the bench, with what it was measured on and what it depends on. */
+/** What a proof may rest on. */
+export const aspects = ['settings', 'craft', 'board', 'build', 'scenario'] as const;
+export type Aspect = (typeof aspects)[number];
+
+/** What has happened since when an aspect is no longer what it was. */
+export const aspectWords: Readonly<Record<Aspect, string>> = {
+  settings: 'settings it rests on were changed',
+  craft: 'the craft was changed',
+  board: 'another board took its place',
+  build: 'the craft was soldered or mounted anew',
+  scenario: 'the wind, the way or the events were changed',
+};
+
+/** Everything that proofs rest on, as it is now. */
+export interface ProofWorld {
+  readonly values: Values;
+  readonly airframe: Airframe;
+  readonly board: Pick<BoardRef, 'target' | 'serial'>;
+  readonly description: BoardDescription | null;
+  /** How the craft is truly built, where that is known. */
+  readonly built: BenchTruth | undefined;
+  readonly scenario: Scenario;
+}
+
+const outputNumber = z.number().int().min(1).max(32);
+
+/** What was seen: by a person on the bench, or by a rehearsal. */
+export const seenSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('moved'),
+    output: outputNumber,
+    actuator: z.enum([...motorIds, ...surfaceIds]),
+    first: z.enum(['down', 'up', 'left', 'right', 'turned']),
+  }),
+  z.object({ kind: z.literal('still'), output: outputNumber }),
+  z.object({
+    kind: z.literal('opposes'),
+    tilt: z.enum(tilts),
+    tiltDeg: z.number(),
+    surfaces: z.array(z.enum(surfaceIds)).max(12),
+  }),
+  z.object({
+    kind: z.literal('stick'),
+    stick: z.enum(stickNames),
+    channel: z.number().int().min(1).max(16),
+    fromUs: z.number(),
+    toUs: z.number(),
+  }),
+  z.object({
+    kind: z.literal('flight'),
+    verdict: z.enum(verdicts),
+    /** Another seed ended otherwise. */
+    luck: z.boolean(),
+    seconds: z.number(),
+  }),
+  z.object({
+    kind: z.literal('winds'),
+    home: z.number().int().min(0),
+    total: z.number().int().min(1),
+  }),
+]);
+export type Seen = z.infer<typeof seenSchema>;
+type SeenAs<K extends Seen['kind']> = Extract<Seen, { kind: K }>;
+
+/** Something seen, with when, on which board, and a print of everything it rests on. */
 export const proofSchema = z.object({
   id: z.string().max(60),
   at: z.string().max(40),
   /** Serial number of the board it was seen on. */
-  board: z.string().max(40),
-  fingerprint: z.string().max(16),
-  seen: z.discriminatedUnion('kind', [
-    z.object({
-      kind: z.literal('moved'),
-      output: z.number().int().min(1).max(32),
-      actuator: z.enum([...motorIds, ...surfaceIds]),
-      first: z.enum(['down', 'up', 'left', 'right', 'turned']),
-    }),
-    z.object({ kind: z.literal('still'), output: z.number().int().min(1).max(32) }),
-    z.object({
-      kind: z.literal('opposes'),
-      tilt: z.enum(tilts),
-      tiltDeg: z.number(),
-      surfaces: z.array(z.enum(surfaceIds)).max(12),
-    }),
-    z.object({
-      kind: z.literal('stick'),
-      stick: z.enum(stickNames),
-      channel: z.number().int().min(1).max(16),
-      fromUs: z.number(),
-      toUs: z.number(),
-    }),
-  ]),
+  board: z.string().max(60),
+  rests: z.partialRecord(z.enum(aspects), z.string().max(16)),
+  seen: seenSchema,
 });
 export type Proof = z.infer<typeof proofSchema>;
-export type Seen = Proof['seen'];
 export type ProofState = 'none' | 'proven' | 'stale';
 
-/** The name under which a proof is kept: a newer one of the same name takes its place. */
-export function proofId(seen: Seen): string {
-  switch (seen.kind) {
-    case 'moved':
-    case 'still':
-      return `output.${seen.output}`;
-    case 'opposes':
-      return `opposes.${seen.tilt}`;
-    case 'stick':
-      return `stick.${seen.stick}`;
-  }
+/** What a kind of proof is: the name it is kept under, and everything that it rests on. */
+interface Declared<S> {
+  /** A newer one of the same name takes its place. */
+  readonly id: (seen: S) => string;
+  readonly rests: (seen: S, w: ProofWorld) => Partial<Record<Aspect, unknown>>;
 }
 
-/** Settings on which what was seen depends; when one of them changes, the proof is stale. */
-export function dependsOn(seen: Seen, values: Values): string[] {
-  switch (seen.kind) {
-    case 'moved':
-    case 'still':
-      return [`out.${seen.output}.drives`, `out.${seen.output}.reversed`];
-    case 'opposes':
-      return Object.keys(values).filter(
-        (k) => /^out\.\d+\.(drives|reversed)$/.test(k) || /^(mix|mount)\./.test(k) || k === 'craft.kind',
-      );
-    case 'stick':
-      return [`rx.${seen.stick}.channel`, ...(seen.stick === 'pitch' ? ['rx.pitch.pullHigh'] : [])];
-  }
+const named = (values: Values, pattern: RegExp) =>
+  Object.fromEntries(Object.keys(values).flatMap((k) => (pattern.test(k) ? [[k, values[k]]] : [])));
+
+const thisBoard = ({ board }: ProofWorld) => [board.target, board.serial];
+
+/** An output that was tried by itself: what drives it, how, and what hangs on it. */
+const output: Declared<SeenAs<'moved'> | SeenAs<'still'>> = {
+  id: (seen) => `output.${seen.output}`,
+  rests: ({ output: n }, w) => {
+    const timer = w.description?.pads.find((p) => p.output === n)?.timer;
+    const keys = [`out.${n}.drives`, `out.${n}.reversed`, `timer.${timer}.sends`];
+    return {
+      settings: keys.map((k) => w.values[k]),
+      board: thisBoard(w),
+      build: w.built?.pads.filter((p) => p.output === n),
+    };
+  },
+};
+
+/** A rehearsal rests on everything but the very board. */
+const flown = (w: ProofWorld) => ({
+  settings: w.values,
+  craft: w.airframe,
+  board: w.board.target,
+  build: w.built,
+  scenario: w.scenario,
+});
+
+const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
+  moved: output,
+  still: output,
+  opposes: {
+    id: (seen) => `opposes.${seen.tilt}`,
+    rests: (_, w) => ({
+      settings: named(
+        w.values,
+        /^(out\.\d+\.(drives|reversed|low|centre|high)|timer\.\d+\.sends|mix\..*|mount\..*|imu\..*|craft\.kind)$/,
+      ),
+      craft: [w.airframe.kind, w.airframe.surfaces.map((s) => s.id)],
+      board: thisBoard(w),
+      build: w.built && [w.built.pads, w.built.mount],
+    }),
+  },
+  stick: {
+    id: (seen) => `stick.${seen.stick}`,
+    rests: ({ stick }, w) => ({
+      settings: [
+        w.values[`rx.${stick}.channel`],
+        w.values['rx.protocol'],
+        stick === 'pitch' ? w.values['rx.pitch.pullHigh'] : null,
+      ],
+      build: w.built && [w.built.channels[stick], w.built.receiver.protocol],
+    }),
+  },
+  flight: { id: () => 'flight', rests: (_, w) => flown(w) },
+  winds: {
+    id: () => 'winds',
+    // The rose brings its own winds, gusts and seeds.
+    rests: (_, w) => {
+      const { wind, seed, ...scenario } = w.scenario;
+      return { ...flown(w), scenario };
+    },
+  },
+};
+
+const declarationOf = (seen: Seen) => declared[seen.kind] as Declared<Seen>;
+
+const encoder = new TextEncoder();
+/** A short name for what a value is, with its keys in order and numbers as exact as a board keeps them. */
+function printOf(value: unknown): string {
+  const text = JSON.stringify(value, (_key, v: unknown) => {
+    if (typeof v === 'number') return Number(v.toPrecision(7));
+    if (typeof v !== 'object' || v === null || Array.isArray(v)) return v;
+    return Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)));
+  });
+  return crc32(encoder.encode(text ?? ''))
+    .toString(16)
+    .padStart(8, '0');
 }
 
-export function makeProof(seen: Seen, values: Values, board: string, at: string): Proof {
-  return { id: proofId(seen), at, board, seen, fingerprint: fingerprintOf(values, dependsOn(seen, values)) };
+function restsNow(seen: Seen, w: ProofWorld): Proof['rests'] {
+  const rests = Object.entries(declarationOf(seen).rests(seen, w));
+  return Object.fromEntries(rests.map(([aspect, value]) => [aspect, printOf(value)]));
 }
 
-export function stateOf(proof: Proof | undefined, values: Values): ProofState {
+export function makeProof(seen: Seen, w: ProofWorld, at: string): Proof {
+  return { id: declarationOf(seen).id(seen), at, board: w.board.serial, seen, rests: restsNow(seen, w) };
+}
+
+/** What a proof rests on that is no longer what it was; empty while it holds. */
+export function changedSince(proof: Proof, w: ProofWorld): Aspect[] {
+  const now = restsNow(proof.seen, w);
+  return aspects.filter((a) => now[a] !== proof.rests[a]);
+}
+
+export function stateOf(proof: Proof | undefined, w: ProofWorld): ProofState {
   if (!proof) return 'none';
-  return proof.fingerprint === fingerprintOf(values, dependsOn(proof.seen, values)) ? 'proven' : 'stale';
+  return changedSince(proof, w).length === 0 ? 'proven' : 'stale';
+}
+
+/** Why a proof no longer holds, as the end of a sentence; empty while it does. */
+export function staleWords(proof: Proof | undefined, w: ProofWorld): string {
+  return proof
+    ? changedSince(proof, w)
+        .map((a) => aspectWords[a])
+        .join(', ')
+    : '';
 }
 
 /** A proof set with one more; an older one of the same name goes. */
@@ -96,6 +222,19 @@ export function together(states: readonly ProofState[]): ProofState {
 }
 
 /** Whether every actuator of a craft was seen to answer the right way. */
-export function movesProven(airframe: Airframe, proofs: readonly Proof[], values: Values): ProofState {
-  return together(actuatorsOf(airframe).map((id) => stateOf(movedProof(proofs, id), values)));
+export function movesProven(proofs: readonly Proof[], w: ProofWorld): ProofState {
+  return together(actuatorsOf(w.airframe).map((id) => stateOf(movedProof(proofs, id), w)));
+}
+
+/** Whether rehearsals came home on everything as it is now: `none` where the last ended otherwise. */
+export function homeProven(id: 'flight' | 'winds', proofs: readonly Proof[], w: ProofWorld): ProofState {
+  const proof = proofs.find((p) => p.id === id);
+  const state = stateOf(proof, w);
+  if (!proof || state !== 'proven') return state;
+  const { seen } = proof;
+  const home =
+    seen.kind === 'flight'
+      ? seen.verdict === 'home' && !seen.luck
+      : seen.kind === 'winds' && seen.home === seen.total;
+  return home ? 'proven' : 'none';
 }

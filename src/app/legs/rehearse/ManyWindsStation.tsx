@@ -2,14 +2,16 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usualBatch } from '#core/formats/batch.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
+import { staleWords } from '#core/proofs/proofs.ts';
 import { displayOf, formatDuration, formatNumber } from '#core/units/units.ts';
 import { flyBatch, stopBatch } from '../../batch.ts';
 import type { BatchFlight } from '../../store/batchSlice.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
-import { selectFlightPrint } from '../../store/selectors.ts';
+import { selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
+import { LastFlown } from './LastFlown.tsx';
 
 const { directionsDeg, strengthsMps } = usualBatch;
 const INNER = 26;
@@ -23,8 +25,10 @@ interface Cell {
 
 /** The flight in many winds, drawn as a rose: where from, how strong, home or not. */
 export default function ManyWindsStation() {
-  const { flights, total, run, flownWith } = useApp((s) => s.batch);
-  const print = useApp(selectFlightPrint);
+  const { flights, total, run, proof } = useApp((s) => s.batch);
+  const kept = useApp((s) => s.craft.proofs.find((p) => p.id === 'winds'));
+  const world = useApp(selectProofWorld)!;
+  const stale = staleWords(proof ?? kept, world);
   const [cell, setCell] = useState<Cell | null>(null);
   const flying = run.kind === 'flying';
   const home = flights.filter((f) => f.verdict === 'home').length;
@@ -54,10 +58,13 @@ export default function ManyWindsStation() {
           of <span className="num">{flights.length}</span> flown come home
           {flying && `; ${total - flights.length} still to fly`}
           {run.kind === 'cancelled' && `; stopped with ${total - flights.length} not flown`}.
-          {!flying && flownWith !== print && (
-            <b className="font-medium text-red"> Settings, craft or scenario have changed since.</b>
-          )}
+          {!flying && stale && <b className="font-medium text-red"> Since then {stale}.</b>}
         </p>
+      )}
+      {total === 0 && kept?.seen.kind === 'winds' && (
+        <LastFlown at={kept.at} stale={stale}>
+          {kept.seen.home} of {kept.seen.total} come home
+        </LastFlown>
       )}
       {run.kind === 'failed' && (
         <p role="alert" className="mt-2 rounded-[4px] bg-red-wash px-3.5 py-2 text-red">

@@ -3,11 +3,12 @@ import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
 import { type ModeId, modeNames } from '#core/modes/modes.ts';
+import { staleWords } from '#core/proofs/proofs.ts';
 import { formatClock, formatDuration, formatQuantity } from '#core/units/units.ts';
 import { saveText, slug } from '../../files.ts';
 import { cancelRehearsal, rehearse } from '../../session.ts';
 import { flightKept, flightLetGo, type KeptFlight, scenarioChanged } from '../../store/rehearsalSlice.ts';
-import { selectChanges, selectFlightPrint } from '../../store/selectors.ts';
+import { selectChanges, selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
@@ -16,6 +17,7 @@ import { Decisions } from './Decisions.tsx';
 import { EventLine } from './EventLine.tsx';
 import { FlightStrip } from './FlightStrip.tsx';
 import { IslandMap } from './IslandMap.tsx';
+import { LastFlown } from './LastFlown.tsx';
 import { Replay } from './Replay.tsx';
 import { VerdictBar } from './VerdictBar.tsx';
 
@@ -33,13 +35,14 @@ function secondsShown(scenario: Scenario, result: RehearsalResult | null, kept: 
 
 /** One flight of the drafted settings: out, the radio silent, home or not. */
 export default function OneFlightStation() {
-  const { scenario, run, result, kept, flownWith } = useApp((s) => s.rehearsal);
+  const { scenario, run, result, kept } = useApp((s) => s.rehearsal);
   const airframe = useApp((s) => s.craft.airframe)!;
   const [inAir, setInAir] = useState(false);
   const name = useApp((s) => s.craft.file?.name ?? 'craft');
   const known = useApp((s) => s.craft.file?.bench !== undefined);
   const pending = useApp(selectChanges).length;
-  const print = useApp(selectFlightPrint);
+  const proof = useApp((s) => s.craft.proofs.find((p) => p.id === 'flight'));
+  const world = useApp(selectProofWorld)!;
   const dispatch = useAppDispatch();
   const [cursor, setCursor] = useState(0);
   useEffect(() => setCursor(result ? result.track.length - 1 : 0), [result]);
@@ -64,7 +67,7 @@ export default function OneFlightStation() {
       </div>
       <ScenarioBar />
       {result && (
-        <VerdictBar result={result} built={known} stale={flownWith !== print}>
+        <VerdictBar result={result} built={known} stale={staleWords(proof, world)}>
           <Button
             onClick={() =>
               saveText(
@@ -80,6 +83,12 @@ export default function OneFlightStation() {
             Keep beside
           </Button>
         </VerdictBar>
+      )}
+      {!result && proof?.seen.kind === 'flight' && (
+        <LastFlown at={proof.at} stale={staleWords(proof, world)}>
+          {verdictWords[proof.seen.verdict].toLowerCase()}
+          {proof.seen.luck && ' by luck'}
+        </LastFlown>
       )}
       <EventLine
         events={scenario.events}

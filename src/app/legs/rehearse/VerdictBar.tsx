@@ -9,8 +9,8 @@ interface Props {
   readonly result: RehearsalResult;
   /** How the craft is built is known. */
   readonly built: boolean;
-  /** Settings, craft or weather are no longer those flown. */
-  readonly stale: boolean;
+  /** What changed since it was flown; empty where nothing did. */
+  readonly stale: string;
   readonly children: React.ReactNode;
 }
 
@@ -53,11 +53,7 @@ export function VerdictBar({ result, built, stale, children }: Props) {
             settings say.
           </p>
         )}
-        {stale && (
-          <b className="block font-medium text-red">
-            Settings, craft or weather have changed since. Fly again.
-          </b>
-        )}
+        {stale && <b className="block font-medium text-red">Since it was flown {stale}. Fly again.</b>}
       </div>
       <div className="flex gap-5">{children}</div>
     </div>

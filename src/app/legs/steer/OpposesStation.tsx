@@ -2,13 +2,13 @@ import { useRef, useState } from 'react';
 import { type Airframe, actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeNames } from '#core/modes/modes.ts';
-import { stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
+import { staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
 import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
 import { liveNumbers } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { selectProofWorld } from '../../store/selectors.ts';
 import { store, useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../../ui/Lead.tsx';
@@ -49,8 +49,8 @@ function RotorsOppose() {
 }
 
 function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
-  const values = useApp(selectValues);
   const proofs = useApp((s) => s.craft.proofs);
+  const world = useApp(selectProofWorld)!;
   const pending = useApp((s) =>
     Object.keys(s.settings.draft.edits).some((k) => /^(out|mix|mount)\./.test(k)),
   );
@@ -125,13 +125,12 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           </svg>
           <ul className="space-y-1 self-center" aria-label="Tilts to check">
             {tilts.map((t) => {
-              const state = stateOf(
-                proofs.find((p) => p.id === `opposes.${t}`),
-                values,
-              );
+              const proof = proofs.find((p) => p.id === `opposes.${t}`);
+              const state = stateOf(proof, world);
               return (
                 <li
                   key={t}
+                  title={staleWords(proof, world)}
                   className={`flex justify-between rounded-[4px] px-3 py-1.5 ${t === tilt && level ? 'bg-lake-wash' : ''}`}
                 >
                   {words[t]}

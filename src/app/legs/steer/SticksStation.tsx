@@ -1,10 +1,10 @@
 import { useRef, useState } from 'react';
 import { learnStick, type StickWatch, startWatch } from '#core/calibration/stickLearning.ts';
-import { type StickName, stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { type StickName, staleWords, stateOf, stickNames } from '#core/proofs/proofs.ts';
 import { useFrame, useSampled } from '../../live/hooks.ts';
 import { liveNumbers } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -22,6 +22,7 @@ const ask: Readonly<Record<StickName, string>> = {
 export default function SticksStation() {
   const values = useApp(selectValues);
   const proofs = useApp((s) => s.craft.proofs);
+  const world = useApp(selectProofWorld)!;
   const ready = useApp((s) => s.board.link === 'ready');
   const dispatch = useAppDispatch();
   const [learning, setLearning] = useState<StickName | null>(null);
@@ -77,13 +78,12 @@ export default function SticksStation() {
           {stickNames.map((stick) => {
             const channel = values[`rx.${stick}.channel`] as number;
             const us = channels && channel >= 1 ? channels[channel - 1]! : null;
-            const state = stateOf(
-              proofs.find((p) => p.id === `stick.${stick}`),
-              values,
-            );
+            const proof = proofs.find((p) => p.id === `stick.${stick}`);
+            const state = stateOf(proof, world);
             return (
               <li
                 key={stick}
+                title={staleWords(proof, world)}
                 className={`grid grid-cols-[170px_1fr_90px_110px] items-center gap-4 rounded-[4px] px-3 py-2 ${learning === stick ? 'bg-lake-wash' : 'bg-paper'}`}
               >
                 <span className="font-medium">

@@ -2,13 +2,13 @@ import { useEffect, useMemo, useState } from 'react';
 import { type ActuatorId, actuatorNames, isMotor, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
-import { stateOf } from '#core/proofs/proofs.ts';
+import { staleWords, stateOf } from '#core/proofs/proofs.ts';
 import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/surfaceAnswers.ts';
 import { startHold, stopHold } from '../../boardSession.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
 import { useStatus } from '../../live/hooks.ts';
 import { confirmPropellersOff, recordProof } from '../../session.ts';
-import { selectDescription, selectValues } from '../../store/selectors.ts';
+import { selectDescription, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -24,6 +24,7 @@ export default function WhichMovedStation() {
   const pads = useApp(selectDescription)?.pads ?? [];
   const values = useApp(selectValues);
   const proofs = useApp((s) => s.craft.proofs);
+  const world = useApp(selectProofWorld)!;
   const ready = useApp((s) => s.board.link === 'ready');
   const status = useStatus();
   const dispatch = useAppDispatch();
@@ -61,7 +62,7 @@ export default function WhichMovedStation() {
     ),
   );
   const settled = new Set(
-    [...seenOn.keys()].filter((id) => stateOf(answered.get(seenOn.get(id)!), values) === 'proven'),
+    [...seenOn.keys()].filter((id) => stateOf(answered.get(seenOn.get(id)!), world) === 'proven'),
   );
 
   const choose = (n: number) => {
@@ -101,7 +102,7 @@ export default function WhichMovedStation() {
           <ol aria-label="Outputs" className="min-h-0 space-y-0.5 overflow-y-auto">
             {pads.map((p) => {
               const proof = answered.get(p.output);
-              const state = stateOf(proof, values);
+              const state = stateOf(proof, world);
               const here = p.output === output;
               const what = values[`out.${p.output}.drives`] as ActuatorId | 'nothing';
               return (
@@ -109,6 +110,7 @@ export default function WhichMovedStation() {
                   <button
                     type="button"
                     aria-current={here}
+                    title={staleWords(proof, world)}
                     onClick={() => choose(p.output)}
                     className={`grid w-full grid-cols-[24px_1fr_auto] items-center gap-2 rounded-[4px] px-2 py-1 text-left leading-[17px] ${here ? 'bg-lake-wash' : 'hover:bg-sunk'}`}
                   >
