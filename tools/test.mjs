@@ -1,11 +1,12 @@
 #!/usr/bin/env node
-// `npm test`: format, lint, types, unit tests, the walk in the browser. Ends on "N passed, N failed".
+// `npm test`: format, lint (layers and import cycles among it), types, what nothing uses, unit tests, the walk in the browser. Ends on "N passed, N failed".
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync } from 'node:fs';
 
 const steps = [
   ['format and lint', 'npx', ['biome', 'check', '--error-on-warnings', '.']],
   ['types', 'npx', ['tsc', '--noEmit']],
+  ['unused exports and dependencies', 'npx', ['knip', '--no-progress']],
   [
     'unit tests',
     'npx',

@@ -34,7 +34,7 @@ export interface BenchControls {
   card: 'out' | 'in' | 'full';
 }
 
-export const benchAtRest: BenchControls = {
+const benchAtRest: BenchControls = {
   usb: false,
   battery: false,
   propellers: false,

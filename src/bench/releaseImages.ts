@@ -3,7 +3,7 @@ import { Random } from '#core/math/random.ts';
 import type { PfadVersion } from '#firmware/releases.ts';
 
 /** Bytes of each version as it is released. */
-export const releaseBytes: Readonly<Record<PfadVersion, number>> = {
+const releaseBytes: Readonly<Record<PfadVersion, number>> = {
   '2.8': 196_608,
   '3.0': 237_568,
   '3.1': 252_928,

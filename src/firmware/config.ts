@@ -13,7 +13,7 @@ import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { CONTROL_SETS, OUTPUT_COUNT, ROUTE_POINTS } from './catalogue/counts.ts';
 
-export interface OutputConfig extends OutputShape {
+interface OutputConfig extends OutputShape {
   readonly role: ActuatorId | 'nothing';
   readonly isMotor: boolean;
   readonly mix: RoleMix;
@@ -24,8 +24,8 @@ export interface OutputConfig extends OutputShape {
   readonly frames: boolean;
 }
 
-export type LostAction = 'nothing' | 'cut' | 'glide' | 'return';
-export type Protocol = 'crsf' | 'sbus' | 'pulse-train';
+type LostAction = 'nothing' | 'cut' | 'glide' | 'return';
+type Protocol = 'crsf' | 'sbus' | 'pulse-train';
 
 /** Rates, gains and limits that change with the control set. */
 export interface ControlSet {
@@ -41,7 +41,7 @@ export interface ControlSet {
   readonly down: number;
 }
 
-export interface RoutePoint {
+interface RoutePoint {
   readonly do: 'pass' | 'loiter' | 'land';
   /** From home, m. */
   readonly north: number;

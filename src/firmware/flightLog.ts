@@ -27,7 +27,7 @@ export const logFields = [
   'currentA',
   'satellites',
 ] as const;
-export const logLoopFields = [
+const logLoopFields = [
   'rollRateWanted',
   'pitchRateWanted',
   'yawRateWanted',

@@ -30,7 +30,7 @@ import { anyCraft } from '../../src/testing/anyCraft.ts';
 import { torvholm } from '../../src/testing/demoCraft.ts';
 
 /** What may come of a flight: one of these verdicts, and when it is not home, one of these causes. */
-export interface Expectation {
+interface Expectation {
   readonly verdicts: readonly Verdict[];
   readonly causes: readonly Cause[];
   /** Where the expectation comes from. */

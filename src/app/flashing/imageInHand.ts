@@ -112,7 +112,7 @@ export async function chooseFile(file: File): Promise<void> {
   change({ fetching: null });
 }
 
-export async function takeInHand(name: string, hex: Uint8Array<ArrayBuffer>, target?: string): Promise<void> {
+async function takeInHand(name: string, hex: Uint8Array<ArrayBuffer>, target?: string): Promise<void> {
   const copy = hex.slice();
   const looked = await workshop().inspect(transfer(copy, [copy.buffer]), target);
   if (!looked.ok) {

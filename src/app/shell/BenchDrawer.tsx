@@ -8,6 +8,7 @@ import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import { Toggle } from './Toggle.tsx';
 import { Transmitter } from './Transmitter.tsx';
 
 const DEG = 180 / Math.PI;
@@ -200,28 +201,6 @@ function BoardOnBench({
         </button>
       )}
     </div>
-  );
-}
-
-interface ToggleProps {
-  readonly name: string;
-  readonly on: boolean;
-  readonly words: readonly [string, string];
-  readonly onChange: (on: boolean) => void;
-}
-
-export function Toggle({ name, on, words, onChange }: ToggleProps) {
-  return (
-    <button
-      type="button"
-      role="switch"
-      aria-checked={on}
-      className="flex items-center justify-between gap-2 rounded-[4px] border border-wood-dark bg-transparent px-2 py-0.5 text-[13px]"
-      onClick={() => onChange(!on)}
-    >
-      {name}
-      <b className="font-semibold">{words[on ? 1 : 0]}</b>
-    </button>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { BenchControls } from '../workers/index.ts';
-import { Toggle } from './BenchDrawer.tsx';
+import { Toggle } from './Toggle.tsx';
 
 interface Props {
   readonly controls: BenchControls;

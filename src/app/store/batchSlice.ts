@@ -12,7 +12,7 @@ export interface BatchFlight {
   readonly seconds: number;
 }
 
-export interface BatchState {
+interface BatchState {
   readonly flights: readonly BatchFlight[];
   /** How many there are to be; 0 before the first batch. */
   readonly total: number;

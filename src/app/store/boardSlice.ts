@@ -3,19 +3,19 @@ import type { BoardDescription } from '#core/board/description.ts';
 import type { Refusal, Values } from '#core/settings/catalogue.ts';
 import type { Answer, Identity, SelfTest } from '#core/wire/messages.ts';
 
-export type LoaderState = Omit<Answer<'loader-state'>, 'whole'> & {
+type LoaderState = Omit<Answer<'loader-state'>, 'whole'> & {
   /** Bytes of the image that are written whole. */
   readonly written: number;
 };
 
-export type WriteState =
+type WriteState =
   | { readonly kind: 'idle' }
   | { readonly kind: 'writing'; readonly count: number }
   | { readonly kind: 'written'; readonly count: number; readonly restartNeeded: boolean }
   | { readonly kind: 'refused'; readonly refusals: readonly Refusal[] }
   | { readonly kind: 'failed'; readonly why: string };
 
-export interface BoardState {
+interface BoardState {
   /** In its loader a board runs no firmware and has no settings to tell. */
   readonly link: 'unplugged' | 'reading' | 'ready' | 'loader';
   readonly progress: number;

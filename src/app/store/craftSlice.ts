@@ -4,7 +4,7 @@ import type { BoardRef } from '#core/board/boardRef.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
 
-export interface CraftState {
+interface CraftState {
   /** The file as opened, unknown fields and all; settings, edits and proofs in it are put together at saving. */
   readonly file: CraftFile | null;
   readonly airframe: Airframe | null;

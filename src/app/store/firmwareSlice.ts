@@ -4,7 +4,7 @@ import type { ReleaseCatalogue } from '#core/formats/releases.ts';
 import type { MigrationReport } from '#core/settings/migration/migrate.ts';
 
 /** An image that was looked at and is whole; its bytes are in app/flashing/imageInHand.ts. */
-export interface ImageInHand {
+interface ImageInHand {
   readonly name: string;
   readonly info: ImageInfo;
 }
@@ -36,7 +36,7 @@ export interface Returning {
   readonly snapshot: string;
 }
 
-export type BringingBack =
+type BringingBack =
   | { readonly kind: 'idle' }
   | { readonly kind: 'writing' }
   | { readonly kind: 'failed'; readonly why: string }

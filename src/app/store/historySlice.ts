@@ -4,7 +4,7 @@ import type { Snapshot } from '#core/formats/history.ts';
 /** Which two states are laid side by side: a snapshot by its id, the board as last read, or the draft over it. */
 export type Side = 'board' | 'draft' | (string & {});
 
-export interface HistoryState {
+interface HistoryState {
   /** Newest first; the settings themselves stay in the browser's store until they are looked at. */
   readonly snapshots: readonly Snapshot[];
   readonly loaded: boolean;

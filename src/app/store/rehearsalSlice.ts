@@ -11,7 +11,7 @@ export interface KeptFlight {
 
 const MOST_KEPT = 5;
 
-export interface RehearsalState {
+interface RehearsalState {
   readonly scenario: Scenario;
   readonly run:
     | { readonly kind: 'none' }
@@ -25,7 +25,7 @@ export interface RehearsalState {
   readonly othersFlying: boolean;
 }
 
-export const demoScenario: Scenario = {
+const demoScenario: Scenario = {
   seed: 7,
   home: { ...MOSSVIK },
   wind: { speedMps: 8, fromDeg: 230, gustMps: 2 },

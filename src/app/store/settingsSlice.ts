@@ -23,7 +23,7 @@ export const initialSettings: SettingsState = {
   draft: drafts.emptyDraft,
 };
 
-export interface CatalogueData {
+interface CatalogueData {
   readonly entries: readonly SettingEntry[];
   readonly rules: readonly CrossRule[];
   readonly version: string;

@@ -2,7 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { LegId, StationId } from '#core/findings/stations.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 
-export interface UiState {
+interface UiState {
   readonly theme: 'day' | 'dusk';
   readonly units: UnitSystem;
   readonly paneOpen: boolean;
@@ -18,7 +18,7 @@ export interface UiState {
   readonly storageFault: string | null;
 }
 
-export const initialUi: UiState = {
+const initialUi: UiState = {
   theme: 'day',
   units: 'metric',
   paneOpen: true,

@@ -1,9 +1,9 @@
 import { type Remote, wrap } from 'comlink';
 import type { BenchApi, BenchState } from './bench.worker.ts';
-import type { FlightOutcome, WorkshopApi } from './workshop.worker.ts';
+import type { WorkshopApi } from './workshop.worker.ts';
 
 export type { BenchControls } from '#bench/benchWorld.ts';
-export type { BenchState, FlightOutcome };
+export type { BenchState };
 
 /** The simulated bench. */
 export const bench: Remote<BenchApi> = wrap(

@@ -4,7 +4,7 @@ import { Noise } from '#core/math/random.ts';
 /** A slow device reads every tenth time; an intermittent one is away for this many readings in a row. */
 const SLOW_EVERY = 10;
 const AWAY_READINGS = 60;
-export const NOISY_FACTOR = 25;
+const NOISY_FACTOR = 25;
 
 /** What a device does this time: measure, say the last value again, or nothing. */
 export type Turn = 'measure' | 'repeat' | 'nothing';

@@ -38,7 +38,7 @@ const SWING_RATE = 40 * DEG;
 const LANDING_PHASES: ReadonlySet<string> = new Set(['gate', 'final', 'flare', 'descending', 'down']);
 
 /** Something that began at a moment, with its figure. */
-export class Since {
+class Since {
   atS = NEVER;
   value = 0;
   private heldFor = 0;

@@ -5,7 +5,7 @@ import type { FlyingCraft } from '../flyingCraft.ts';
 import { JUDGE_STEP_S } from './evidence.ts';
 
 /** What a craft bears as it touches down, m/s: down, and aside (rotors: any way over the ground). */
-export const DOWN_MOST = { wing: 2.6, rotors: 2.2 } as const;
+const DOWN_MOST = { wing: 2.6, rotors: 2.2 } as const;
 const ASIDE_MOST = { wing: 2.5, rotors: 1.8 } as const;
 /** Standing for so long is standing, s; and it has so long to come to it beyond the board's own time to disarm. */
 const STANDS_S = 3;

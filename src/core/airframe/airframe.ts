@@ -38,10 +38,10 @@ export function isRotorKind(kind: string): boolean {
   return (rotorKinds as readonly string[]).includes(kind);
 }
 
-export const planformIds = ['wing', 'tail', 'fin'] as const;
+const planformIds = ['wing', 'tail', 'fin'] as const;
 export type PlanformId = (typeof planformIds)[number];
 
-export const planformSchema = z.object({
+const planformSchema = z.object({
   id: z.enum(planformIds),
   /** Two halves, mirrored left and right; otherwise one upright surface in the plane of symmetry. */
   pair: z.boolean(),
@@ -105,7 +105,7 @@ export type MotorId = (typeof motorIds)[number];
 export type ActuatorId = SurfaceId | MotorId;
 
 /** A servo and the rod from its arm to the horn. Left out, a usual one is taken. */
-export const linkageSchema = z.object({
+const linkageSchema = z.object({
   /** Degrees a second. */
   servoSpeedDegPerS: z.number().min(30).max(2000),
   /** To either side of the middle. */
@@ -116,7 +116,7 @@ export const linkageSchema = z.object({
   hornMm: z.number().min(2).max(100),
 });
 
-export const surfaceSchema = z.object({
+const surfaceSchema = z.object({
   id: z.enum(surfaceIds),
   /** The planform it hinges on; `motor` for the servo that tilts a motor. */
   on: z.enum([...planformIds, 'motor']),
@@ -130,7 +130,7 @@ export const surfaceSchema = z.object({
 });
 export type Surface = z.infer<typeof surfaceSchema>;
 
-export const motorSchema = z.object({
+const motorSchema = z.object({
   id: z.enum(motorIds),
   /** A rotor may stand ahead of the nose. */
   aftM: signedLength,
@@ -153,7 +153,7 @@ export const motorSchema = z.object({
 export type Motor = z.infer<typeof motorSchema>;
 
 /** One weighed part: where its middle is. */
-export const weightSchema = z.object({
+const weightSchema = z.object({
   /** A planform, a motor, `servo.` and its surface, board, battery, body, or a person's own. */
   id: z.string().min(1).max(40),
   name: z.string().min(1).max(60),

@@ -11,7 +11,7 @@ import {
 /** A closed shape in metres: x to the right, y aft of the nose (from above) or up (from behind). */
 export type Polygon = readonly (readonly [x: number, y: number])[];
 
-export interface ActuatorShape {
+interface ActuatorShape {
   readonly id: ActuatorId;
   readonly polygons: readonly Polygon[];
   readonly centre: readonly [x: number, y: number];

@@ -19,13 +19,13 @@ export type Wish =
   | { readonly of: 'buses'; readonly wish: BusWish };
 
 /** The least change that makes the wishes possible, and where everything then goes. */
-export interface Offer {
+interface Offer {
   readonly change: string;
   readonly wishes: Wishes;
   readonly assignment: Assignment;
 }
 
-export interface Collision {
+interface Collision {
   /** Wishes that cannot all be had, though all but any one of them can. */
   readonly wishes: readonly Wish[];
   readonly sentence: string;

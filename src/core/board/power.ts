@@ -2,7 +2,7 @@ import type { BoardModel, Rail } from './model.ts';
 import type { BusDevice, SerialDevice, Wishes } from './wishes.ts';
 
 /** What a device draws and on which supply it lives. */
-export interface PowerNeeds {
+interface PowerNeeds {
   /** A, at its most. */
   readonly amps: number;
   /** V it puts up with. */
@@ -11,7 +11,7 @@ export interface PowerNeeds {
 }
 
 /** Devices of the kinds that are connected; what a maker's sheet says of a certain one may differ. */
-export const devicePower: Readonly<Record<SerialDevice | BusDevice, PowerNeeds>> = {
+const devicePower: Readonly<Record<SerialDevice | BusDevice, PowerNeeds>> = {
   gnss: { amps: 0.06, leastV: 3.3, mostV: 5.5 },
   'receiver-crsf': { amps: 0.1, leastV: 4.5, mostV: 5.5 },
   'receiver-sbus': { amps: 0.1, leastV: 4, mostV: 8.4 },
@@ -31,10 +31,10 @@ export const devicePower: Readonly<Record<SerialDevice | BusDevice, PowerNeeds>>
 };
 
 /** A small servo held fast, and moving as it does in flight, A. */
-export const SERVO_STALL_A = 0.9;
-export const SERVO_MOVING_A = 0.25;
+const SERVO_STALL_A = 0.9;
+const SERVO_MOVING_A = 0.25;
 /** An LED strip of the usual length, A. */
-export const LED_STRIP_A = 0.5;
+const LED_STRIP_A = 0.5;
 
 export interface RailLoad {
   readonly rail: Rail;

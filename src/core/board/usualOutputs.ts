@@ -6,7 +6,7 @@ import type { BoardDescription } from './description.ts';
  * Which output drives what, for a craft that is wired as a careful builder would: motors first, then servos
  * beginning on a timer of their own, so that the two can have different rates.
  */
-export function usualOutputs(airframe: Airframe, board: BoardDescription): Map<number, ActuatorId> {
+function usualOutputs(airframe: Airframe, board: BoardDescription): Map<number, ActuatorId> {
   const out = new Map<number, ActuatorId>();
   let at = 0;
   let wasMotor = true;

@@ -6,7 +6,7 @@ export const outputKinds = ['servo-pwm', 'motor-pwm', 'dshot300', 'dshot600', 'l
 export type OutputKind = (typeof outputKinds)[number];
 
 const name = z.string().min(1).max(60);
-export const outputWishSchema = z.object({
+const outputWishSchema = z.object({
   name,
   kind: z.enum(outputKinds),
   /** Pulses a second; only for pulses. */
@@ -84,7 +84,7 @@ export interface SerialNeeds {
 }
 export type SerialDevice = keyof typeof serialDevices;
 
-export const serialWishSchema = z.object({
+const serialWishSchema = z.object({
   device: z.enum(Object.keys(serialDevices) as [SerialDevice, ...SerialDevice[]]),
   baud: z.number().int().min(1200).max(2_000_000).optional(),
   /** Port it is soldered to. */
@@ -104,7 +104,7 @@ export const busDevices = {
 } as const;
 export type BusDevice = keyof typeof busDevices;
 
-export const busWishSchema = z.object({
+const busWishSchema = z.object({
   device: z.enum(Object.keys(busDevices) as [BusDevice, ...BusDevice[]]),
   kind: z.enum(['i2c', 'can']),
   address: z.number().int().min(1).max(127).optional(),

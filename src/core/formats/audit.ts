@@ -40,4 +40,3 @@ export const auditSchema = z.object({
     }),
   ),
 });
-export type Audit = z.infer<typeof auditSchema>;

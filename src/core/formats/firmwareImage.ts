@@ -10,7 +10,7 @@ import { type HexFault, hex, readHex, writeHex } from './intelHex.ts';
 /** Where firmware begins in a board's memory; below it lies the loader. */
 export const IMAGE_BASE = 0x0010_0000;
 /** The descriptor, from the beginning of the image. */
-export const DESCRIPTOR_AT = 0x100;
+const DESCRIPTOR_AT = 0x100;
 const MAGIC = 'WWIMAGE1';
 const FIELDS = { product: [8, 16], target: [24, 24], version: [48, 16] } as const;
 const SIZE_AT = 64;

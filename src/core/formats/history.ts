@@ -4,10 +4,10 @@ import { fingerprintOf } from '../settings/fingerprint.ts';
 
 /** Settings as they were on a board at some time, kept so that nothing a person had is ever lost. */
 
-export const HISTORY_FORMAT = 'wanderweg-history';
-export const MAX_HISTORY_BYTES = 60_000_000;
+const HISTORY_FORMAT = 'wanderweg-history';
+const MAX_HISTORY_BYTES = 60_000_000;
 
-export const snapshotCauses = ['met', 'written', 'by-hand', 'before-flashing'] as const;
+const snapshotCauses = ['met', 'written', 'by-hand', 'before-flashing'] as const;
 export type SnapshotCause = (typeof snapshotCauses)[number];
 export const causeWords: Readonly<Record<SnapshotCause, string>> = {
   met: 'board met',

@@ -7,7 +7,7 @@
 export const MAX_HEX_BYTES = 40_000_000;
 
 /** Data of a HEX file: bytes from the lowest to the highest address, gaps as erased flash is. */
-export interface HexData {
+interface HexData {
   readonly base: number;
   readonly bytes: Uint8Array;
   /** Where the program begins, when a start record says so. */

@@ -18,7 +18,7 @@ export const verdicts = [
 export type Verdict = (typeof verdicts)[number];
 
 /** What made it end so: the first thing that went wrong. */
-export const causes = [
+const causes = [
   'nothing',
   'arming',
   'launch',
@@ -38,7 +38,7 @@ export const causes = [
 ] as const;
 export type Cause = (typeof causes)[number];
 
-export const trackPointSchema = z.object({
+const trackPointSchema = z.object({
   atS: z.number(),
   lat: z.number(),
   lon: z.number(),

@@ -7,7 +7,7 @@ export const MAX_IMAGE_BYTES = 12_000_000;
 
 const text = (most: number) => z.string().min(1).max(most);
 
-export const releaseImageSchema = z.object({
+const releaseImageSchema = z.object({
   /** Board it is built for. */
   target: text(24),
   /** Name of the HEX file beside the catalogue. */
@@ -18,7 +18,7 @@ export const releaseImageSchema = z.object({
 });
 export type ReleaseImage = z.infer<typeof releaseImageSchema>;
 
-export const releaseSchema = z.object({
+const releaseSchema = z.object({
   product: text(16),
   version: text(16),
   channel: z.enum(['stable', 'candidate']),

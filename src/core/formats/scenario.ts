@@ -11,7 +11,7 @@ export const FIELD_YEAR = 2026.4;
 /** The strip at Mossvik. */
 export const MOSSVIK = { lat: 61.883, lon: -12.43, heightM: 38 } as const;
 
-export const scenarioEvents = ['link-lost', 'link-back', 'return-switch-on', 'return-switch-off'] as const;
+const scenarioEvents = ['link-lost', 'link-back', 'return-switch-on', 'return-switch-off'] as const;
 export const faultDevices = [
   'gyro',
   'barometer',
@@ -39,7 +39,7 @@ export const deviceNames: Readonly<Record<FaultDevice, string>> = {
 const at = z.number().min(0).max(7200);
 
 /** Something that happens at a time: to the link, to a switch, to a device, to the wind. */
-export const scenarioEventSchema = z.union([
+const scenarioEventSchema = z.union([
   z.strictObject({ atS: at, do: z.enum(scenarioEvents) }),
   z.strictObject({
     atS: at,

@@ -1,5 +1,5 @@
 /** States of a lost link (HANDBOOK, section 3), in the order they are gone through. */
-export const lostLinkStates = ['fine', 'noticed', 'guarding', 'acting', 'recovering'] as const;
+const lostLinkStates = ['fine', 'noticed', 'guarding', 'acting', 'recovering'] as const;
 export type LostLinkState = (typeof lostLinkStates)[number];
 
 export interface LostLinkSettings {

@@ -4,7 +4,7 @@ import type { Values } from '../settings/catalogue.ts';
 import { deflectionOfPulse, type OutputShape } from './pulse.ts';
 
 /** An output's shape from its settings. */
-export function shapeOf(values: Values, output: number): OutputShape {
+function shapeOf(values: Values, output: number): OutputShape {
   return {
     lowUs: (values[`out.${output}.low`] as number) ?? 1000,
     centreUs: (values[`out.${output}.centre`] as number) ?? 1500,

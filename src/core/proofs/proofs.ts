@@ -14,11 +14,11 @@ export const stickNames = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 export type StickName = (typeof stickNames)[number];
 
 /** What a proof may rest on. */
-export const aspects = ['settings', 'craft', 'board', 'build', 'scenario'] as const;
+const aspects = ['settings', 'craft', 'board', 'build', 'scenario'] as const;
 export type Aspect = (typeof aspects)[number];
 
 /** What has happened since when an aspect is no longer what it was. */
-export const aspectWords: Readonly<Record<Aspect, string>> = {
+const aspectWords: Readonly<Record<Aspect, string>> = {
   settings: 'settings it rests on were changed',
   craft: 'the craft was changed',
   board: 'another board took its place',
@@ -40,7 +40,7 @@ export interface ProofWorld {
 const outputNumber = z.number().int().min(1).max(32);
 
 /** What was seen: by a person on the bench, or by a rehearsal. */
-export const seenSchema = z.discriminatedUnion('kind', [
+const seenSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('moved'),
     output: outputNumber,
@@ -211,7 +211,7 @@ export function withProof(proofs: readonly Proof[], proof: Proof): Proof[] {
 }
 
 /** The proof that an actuator was seen to move on the output that drives it. */
-export function movedProof(proofs: readonly Proof[], actuator: ActuatorId): Proof | undefined {
+function movedProof(proofs: readonly Proof[], actuator: ActuatorId): Proof | undefined {
   return proofs.find((p) => p.seen.kind === 'moved' && p.seen.actuator === actuator);
 }
 

@@ -56,7 +56,7 @@ const CRC_TABLE = Uint8Array.from({ length: 256 }, (_, n) => {
   return c;
 });
 
-export const CRSF_SYNC = 0xc8;
+const CRSF_SYNC = 0xc8;
 const CRSF_CHANNELS = 0x16;
 const CRSF_LINK = 0x14;
 const CRSF_MAX = 64;
@@ -86,7 +86,7 @@ export function writeCrsfLink(out: ByteQueue, quality: number, dbm: number): voi
   for (let i = 0; i < 14; i++) out.push(work[i]!);
 }
 
-export const SBUS_HEADER = 0x0f;
+const SBUS_HEADER = 0x0f;
 const SBUS_LENGTH = 25;
 const SBUS_LOST_FRAME = 0x04;
 const SBUS_FAILSAFE = 0x08;

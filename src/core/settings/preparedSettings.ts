@@ -9,7 +9,7 @@ import type { SettingValue } from './catalogue.ts';
 import { startingValues } from './startingValues.ts';
 
 /** What the earth's field at home asks of the compass settings. */
-export function fieldSettings(
+function fieldSettings(
   home: { readonly lat: number; readonly lon: number } = MOSSVIK,
 ): Record<string, number> {
   const f = magneticField(home.lat, home.lon, 0, FIELD_YEAR);

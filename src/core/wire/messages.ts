@@ -66,9 +66,9 @@ export const requestSchema = z.discriminatedUnion('t', [
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
-export const refusalSchema = z.object({ key: z.string().max(60), why: z.string().max(400) });
+const refusalSchema = z.object({ key: z.string().max(60), why: z.string().max(400) });
 
-export const identitySchema = z.object({
+const identitySchema = z.object({
   board: z.string().max(60),
   revision: z.string().max(20),
   /** Firmware builds for it. */
@@ -86,7 +86,7 @@ export const identitySchema = z.object({
 export type Identity = z.infer<typeof identitySchema>;
 
 /** How a part of the craft answers the board. */
-export const heardStates = ['answers', 'silent', 'garbage', 'crossed', 'missing', 'full'] as const;
+const heardStates = ['answers', 'silent', 'garbage', 'crossed', 'missing', 'full'] as const;
 export const selfTestSchema = z.object({
   /** The board has listened for long enough to tell. */
   settled: z.boolean(),
@@ -108,7 +108,7 @@ export const selfTestSchema = z.object({
 });
 export type SelfTest = z.infer<typeof selfTestSchema>;
 
-export const statusSchema = z.object({
+const statusSchema = z.object({
   mode: z.enum(modeIds),
   armed: z.boolean(),
   blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(24),
@@ -192,56 +192,7 @@ export const fromBoardSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('tm'), g: z.enum(telemetryGroups), n: id, v: z.unknown() }),
 ]);
 
-/** Telemetry of fast groups is a list of numbers, in this order. */
-export const telemetryFields = {
-  /** rad and rad/s, body axes */
-  attitude: ['roll', 'pitch', 'yaw', 'rollRate', 'pitchRate', 'yawRate'],
-  /** us per output; 0 where nothing is sent */
-  outputs: [
-    'out1',
-    'out2',
-    'out3',
-    'out4',
-    'out5',
-    'out6',
-    'out7',
-    'out8',
-    'out9',
-    'out10',
-    'out11',
-    'out12',
-  ],
-  /** us per channel, then link quality 0..1 and the age of the last frame, s */
-  receiver: [...Array.from({ length: 16 }, (_, i) => `ch${i + 1}`), 'quality', 'age'],
-  power: ['supplyV', 'currentA', 'usedMah', 'servoRailV'],
-  navigation: [
-    'satellites',
-    'hasFix',
-    'lat',
-    'lon',
-    'heightM',
-    'groundSpeed',
-    'course',
-    'airspeed',
-    'homeSet',
-    'homeDistance',
-  ],
-  /** Health 0 good, 1 degraded, 2 lost, each with its accuracy (rad, m, m, m/s); wind blows to, m/s */
-  estimates: [
-    'attitude',
-    'attitudeAccuracy',
-    'position',
-    'positionAccuracy',
-    'height',
-    'heightAccuracy',
-    'airspeed',
-    'airspeedAccuracy',
-    'wind',
-    'windNorth',
-    'windEast',
-    'headingKnown',
-  ],
-} as const;
+/** Telemetry of fast groups is a list of numbers, in the order of docs/link.md. */
 const numbers = z.array(z.number()).max(64);
 export const telemetrySchemas = {
   attitude: numbers.length(6),

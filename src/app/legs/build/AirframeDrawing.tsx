@@ -20,7 +20,7 @@ interface Props {
   readonly weights?: WeightsOnDrawing | undefined;
 }
 
-export interface WeightsOnDrawing {
+interface WeightsOnDrawing {
   readonly list: readonly Weight[];
   readonly picked: string | null;
   readonly onPick: (id: string) => void;

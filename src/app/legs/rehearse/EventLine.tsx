@@ -32,7 +32,7 @@ const faultWords: Readonly<Record<FaultKind, string>> = {
 const MOST_ROWS = 3;
 const ROW = 13;
 
-export function eventText(e: ScenarioEvent): string {
+function eventText(e: ScenarioEvent): string {
   if (e.do === 'fault') return `${deviceNames[e.device]} ${faultWords[e.fault]}`;
   if (e.do === 'wind') return `wind ${e.speedMps} m/s from ${e.fromDeg}°`;
   return words[e.do];

@@ -34,7 +34,7 @@ export interface KeyValue {
 }
 
 /** A question that only a person can answer; the first option is taken until they do. */
-export interface Decision {
+interface Decision {
   readonly id: string;
   readonly options: readonly string[];
   readonly chosen: number;
