@@ -116,7 +116,8 @@ function byChance(each: number, hardship: Hardship): FlightJob[] {
 /** Any craft, any settings within their ranges, any wind, any fault: nothing has to fly, but every number has to be one. */
 function anything(count: number): FlightJob[] {
   const jobs: FlightJob[] = [];
-  for (let k = 0; k < count; k++) {
+  // Settings that the board would refuse are left out.
+  for (let k = 0; jobs.length < count; k++) {
     const random = new Random(k * 104_729 + 13);
     const airframe =
       random.uniform() < 0.5 ? flock[k % flock.length]! : anyCraft(kinds[k % kinds.length]!, k % 400);
