@@ -67,6 +67,7 @@ export function longHistory(): string {
     const of = {
       cause: n % 3 === 0 ? ('written' as const) : ('met' as const),
       board: 'Fell F7',
+      target: 'fell-f7',
       revision: 'A',
       serial: `FF7-${n % 7}`,
       firmware: 'Pfad',

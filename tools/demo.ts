@@ -177,6 +177,7 @@ const { snapshot } = remember(
   {
     cause: 'met',
     board: 'Fell F7',
+    target: 'fell-f7',
     revision: 'A',
     serial: 'FF7-0419-22',
     firmware: 'Pfad',

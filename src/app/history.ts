@@ -75,10 +75,11 @@ export async function keep(
   const state = store.getState();
   const { snapshots } = state.history;
   const before = newestOf(snapshots, identity.serial);
-  const { board, revision, serial, firmware, version } = identity;
+  const { board, target, revision, serial, firmware, version } = identity;
   const of = {
     cause,
     board,
+    target,
     revision,
     serial,
     firmware,

@@ -20,6 +20,7 @@ import {
 const of = (change: Partial<SnapshotOf> = {}): SnapshotOf => ({
   cause: 'met',
   board: 'Fell F7',
+  target: 'fell-f7',
   revision: 'A',
   serial: 'FF7-1',
   firmware: 'Pfad',

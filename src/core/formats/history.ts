@@ -27,6 +27,8 @@ export const snapshotSchema = z.object({
   lastAt: z.iso.datetime({ offset: true }),
   cause: z.enum(snapshotCauses),
   board: text(60),
+  /** Make of the board by the name of its firmware builds; empty in what was kept before that was noted. */
+  target: text(40).default(''),
   revision: text(20),
   serial: text(40),
   firmware: text(40),
@@ -55,7 +57,7 @@ export type HistoryFile = Pick<z.infer<typeof historyFileSchema>, 'snapshots' | 
 /** What is known of a board and craft when a snapshot is taken. */
 export type SnapshotOf = Pick<
   Snapshot,
-  'cause' | 'board' | 'revision' | 'serial' | 'firmware' | 'version' | 'craft' | 'setup'
+  'cause' | 'board' | 'target' | 'revision' | 'serial' | 'firmware' | 'version' | 'craft' | 'setup'
 >;
 
 /** A name for settings that differ from one another; equal settings have the same. */

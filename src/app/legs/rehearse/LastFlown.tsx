@@ -1,3 +1,5 @@
+import { when } from '../../history.ts';
+
 interface Props {
   /** RFC 3339 */
   readonly at: string;
@@ -9,10 +11,9 @@ interface Props {
 
 /** What a rehearsal of an earlier visit showed: its verdict is kept with the craft, its track is not. */
 export function LastFlown({ at, stale, children }: Props) {
-  const when = new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
   return (
     <p role="status" className="mt-2 text-soft">
-      Last flown {when}: <b className="font-medium text-ink">{children}</b>.
+      Last flown {when(at)}: <b className="font-medium text-ink">{children}</b>.
       {stale && <b className="font-medium text-red"> Since then {stale}.</b>}
     </p>
   );
