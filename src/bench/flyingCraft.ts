@@ -116,7 +116,7 @@ export class FlyingCraft {
 
   private spin(): void {
     const p = this.plant;
-    let current = HOUSE_CURRENT_A;
+    let current = 0;
     p.battery.share(p.duties, p.motors, HOUSE_CURRENT_A);
     for (let i = 0; i < p.motors.length; i++) {
       const unit = p.motors[i]!;
@@ -124,7 +124,7 @@ export class FlyingCraft {
       unit.step(STEP_S);
       current += unit.currentA;
     }
-    p.battery.currentA = current;
+    p.battery.currentA = HOUSE_CURRENT_A + current;
     p.battery.step(STEP_S);
   }
 

@@ -73,12 +73,13 @@ export class Battery {
     const r = this.resistanceOhm;
     let v = this.voltage;
     for (let go = 0; go < 12; go++) {
-      let current = houseA;
+      // Of the motors: begun from a number that was handed in, each sum would go on the heap.
+      let current = 0;
       let slope = 0;
       for (let i = 0; i < motors.length; i++) {
         const m = motors[i]!;
-        const duty = m.burnt ? 0 : duties[i]!;
-        if (duty <= 0.01) continue;
+        const duty = duties[i]!;
+        if (m.burnt || duty <= 0.01) continue;
         const back = m.omega * m.torqueConstant;
         const drive = (duty * v - back) / m.resistanceOhm;
         if (drive <= 0) continue;
@@ -91,7 +92,7 @@ export class Battery {
           slope += (duty * duty) / m.resistanceOhm;
         }
       }
-      const off = open - r * current - v;
+      const off = open - r * (houseA + current) - v;
       const steep = 1 + r * slope;
       // Where limits make the curve fall the fixed point itself is the safe step.
       const by = off / (steep > 0.3 ? steep : 1);
@@ -114,18 +115,18 @@ export class Battery {
     let high = this.open;
     for (let go = 0; go < 50; go++) {
       const v = 0.5 * (low + high);
-      let current = houseA;
+      let current = 0;
       for (let i = 0; i < motors.length; i++) {
         const m = motors[i]!;
-        const duty = m.burnt ? 0 : duties[i]!;
-        if (duty <= 0.01) continue;
+        const duty = duties[i]!;
+        if (m.burnt || duty <= 0.01) continue;
         const back = m.omega * m.torqueConstant;
         const drive = (duty * v - back) / m.resistanceOhm;
         if (drive <= 0) continue;
         const limit = m.maxCurrentA;
         current += drive > limit ? (limit * (back + limit * m.resistanceOhm)) / v : duty * drive;
       }
-      if (this.open - this.resistanceOhm * current > v) low = v;
+      if (this.open - this.resistanceOhm * (houseA + current) > v) low = v;
       else high = v;
     }
     this.voltage = 0.5 * (low + high);

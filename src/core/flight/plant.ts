@@ -175,7 +175,7 @@ export class Plant {
       my += drag * q * Math.abs(q);
       mz += drag * r * Math.abs(r);
     }
-    let current = HOUSE_CURRENT_A;
+    let current = 0;
     this.battery.share(this.duties, this.motors, HOUSE_CURRENT_A);
     // Angular momentum of the rotors, body axes.
     let hx = 0;
@@ -226,7 +226,7 @@ export class Plant {
       hz += h * az;
       current += unit.currentA;
     }
-    this.battery.currentA = current;
+    this.battery.currentA = HOUSE_CURRENT_A + current;
     this.battery.step(dt);
     const above = this.height - this.ground;
     if (above < this.contact.reach) {
