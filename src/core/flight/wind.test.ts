@@ -57,8 +57,8 @@ describe('the gusts', () => {
           for (const v of x) s += v * v;
           sums[i]! += s / x.length / seeds.length;
         });
-      expect(Math.abs(sums[0]! - 1)).toBeLessThan(0.06);
-      expect(Math.abs(sums[1]! - 1)).toBeLessThan(0.06);
+      expect(Math.abs(sums[0]! - 1)).toBeLessThan(0.05);
+      expect(Math.abs(sums[1]! - 1)).toBeLessThan(0.05);
       expect(Math.abs(sums[2]! / share ** 2 - 1)).toBeLessThan(0.05);
     }
   });
