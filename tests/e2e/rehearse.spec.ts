@@ -72,6 +72,7 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   // What was flown is kept with the craft: its verdict outlives the page.
   await page.waitForTimeout(400);
   await page.reload();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await find(page, 'One flight');
   await expect(page.getByRole('status').filter({ hasText: /^Last flown / })).toBeVisible();
   expect(faults).toEqual([]);
