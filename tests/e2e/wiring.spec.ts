@@ -43,6 +43,9 @@ test('a board that is met is the one the craft is for, and the one chosen before
   await expect(board).toHaveValue('fell-f7');
   await page.getByRole('button', { name: /^Back to Massif H7/ }).click();
   await expect(board).toHaveValue('massif-h7-b');
+  // What is laid out for Massif is not offered to the board that is plugged in.
+  await expect(page.getByText('On the cable is another make: nothing of this goes to it.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /settings into the tray/ })).toBeHidden();
 });
 
 test('an output driven by other pulses is laid out anew and goes into the tray', async ({ page }) => {

@@ -27,6 +27,8 @@ export default function WiringStation() {
   const description = useApp(selectDescription);
   const target = useApp((s) => s.craft.file!.board.target);
   const onCable = useApp(selectOnCable);
+  // What is laid out for one make is not put on another that happens to be plugged in.
+  const otherMake = useApp((s) => s.board.link === 'ready') && !onCable;
   const version = useApp((s) => s.settings.version);
   const dispatch = useAppDispatch();
   const asWired = useMemo(() => craftWishes(airframe, values, description), [airframe, values, description]);
@@ -102,8 +104,14 @@ export default function WiringStation() {
               ? '; nothing that is soldered has to move.'
               : `; ${known.assignment.moved === 1 ? 'one wire has' : `${known.assignment.moved} wires have`} to be moved.`}
           </span>
-          <Soldering answer={known} disabled={!current} />
-          <IntoTray answer={known} disabled={!current} />
+          {otherMake ? (
+            <span className="text-soft">On the cable is another make: nothing of this goes to it.</span>
+          ) : (
+            <>
+              <Soldering answer={known} disabled={!current} />
+              <IntoTray answer={known} disabled={!current} />
+            </>
+          )}
         </p>
       )}
       <div className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px]">
