@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { boardOf, boards } from './boards.ts';
 import { describeBoard } from './describe.ts';
 import type { BoardDescription } from './description.ts';
+import { title } from './explain.ts';
 import type { BoardModel } from './model.ts';
 
 /**
@@ -32,7 +33,8 @@ export function knownDescription(ref: Pick<BoardRef, 'target'>): BoardDescriptio
 
 /** What a board is called: its make with the revision where it is known here, else its target. */
 export function boardTitle(ref: Pick<BoardRef, 'target'>): string {
-  return boardOf(ref.target)?.name ?? ref.target;
+  const model = boardOf(ref.target);
+  return model ? title(model) : ref.target;
 }
 
 /** The target of the board that was kept by its name: craft files before version 3. Unknown names become one. */

@@ -114,7 +114,16 @@ export default function WiringStation() {
           )}
         </p>
       )}
-      <div className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px]">
+      {!boardOf(target) && (
+        <p role="alert" className="mt-2 text-soft">
+          How a board “{target}” is laid out is not known here, so nothing can be wired to it. The wishes are
+          kept; choose a board above, or plug it in to see what it says of itself.
+        </p>
+      )}
+      <div
+        hidden={!boardOf(target)}
+        className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px] [&[hidden]]:hidden"
+      >
         <div>
           {known?.ok && (
             <button
