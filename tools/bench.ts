@@ -47,7 +47,7 @@ function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
     board: boardOf(craft.board.target)!,
     values,
     truth: craft.bench!,
-    terrain: torvholm,
+    site: torvholm,
   };
 }
 
@@ -110,9 +110,9 @@ async function returnRate(name: string, hardship: Hardship): Promise<number> {
   const scenarios = Array.from({ length: RETURNS }, (_, seed) =>
     chanceLoss(input.airframe, torvholm, seed, hardship),
   );
-  const { terrain, ...craft } = input;
+  const { site, ...craft } = input;
   const flights = await flyAll(
-    terrain,
+    site,
     scenarios.map((scenario) => ({ ...craft, scenario })),
     2,
   );

@@ -1,11 +1,10 @@
-/** Makes the demo craft and scenarios in demo/ and the schema of craft files in docs/: `npm run demo`. */
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+/** Makes the demo craft and scenarios in demo/ and the schemas of craft and site files in docs/: `npm run demo`. */
+import { mkdirSync, writeFileSync } from 'node:fs';
 import * as z from 'zod';
 import { flock, turnstone } from '../src/core/airframe/library.ts';
 import { refTo } from '../src/core/board/boardRef.ts';
 import { fellF7Model } from '../src/core/board/boards.ts';
 import { fellF7 } from '../src/core/board/fellF7.ts';
-import { parseAsciiGrid } from '../src/core/formats/asciiGrid.ts';
 import {
   type BenchTruth,
   truthFromSettings,
@@ -20,13 +19,15 @@ import {
   writeCraftFile,
 } from '../src/core/formats/craftFile.ts';
 import { remember, writeHistory } from '../src/core/formats/history.ts';
-import { MOSSVIK, TORVHOLM } from '../src/core/formats/scenario.ts';
-import { eastOf, northOf } from '../src/core/navigation/earth.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
 import { preparedSettings } from '../src/core/settings/preparedSettings.ts';
 import { startingValues } from '../src/core/settings/startingValues.ts';
+import { groundOf } from '../src/core/site/site.ts';
+import { siteFileSchema } from '../src/core/site/siteFile.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { catalogueOf } from '../src/firmware/releases.ts';
+import { torvholm } from '../src/testing/demoCraft.ts';
+import { findingsPage } from '../src/testing/findingExamples.ts';
 
 /** The demo bench: motors on each other's pads, the elevator's pushrod on the far side, throttle first. */
 const bench: BenchTruth = {
@@ -43,12 +44,7 @@ const bench: BenchTruth = {
   fitted: { airspeed: true, compass: false, rangefinder: false },
 };
 
-const terrain = parseAsciiGrid(readFileSync('demo/terrain/torvholm.asc', 'utf8'));
-const ground = {
-  terrain,
-  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
-  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
-};
+const ground = groundOf(torvholm);
 
 /** In the order of the schema, as the application writes it. */
 const written = (file: CraftFile) => writeCraftFile(craftFileSchema.parse(file));
@@ -65,6 +61,7 @@ function craft(settings: Record<string, SettingValue>, notes: string): CraftFile
     setup: '',
     proofs: [],
     notes,
+    site: torvholm.name,
     bench,
   };
 }
@@ -100,7 +97,7 @@ const putRight = {
 
 const scenario = (wind: object, outbound: object, events: object[], limitS = 1500) => ({
   seed: 7,
-  home: { ...MOSSVIK },
+  home: torvholm.home,
   wind,
   outbound,
   events,
@@ -122,7 +119,7 @@ writeFileSync(
 /** The others of the flock, wired and set as a careful builder would. */
 for (const airframe of flock) {
   if (airframe === turnstone) continue;
-  const settings = preparedSettings(airframe, fellF7, ground);
+  const settings = preparedSettings(airframe, fellF7, torvholm);
   const name = airframe.name.split(' ')[0]!.toLowerCase();
   writeFileSync(
     `demo/${name}.wanderweg.json`,
@@ -136,6 +133,7 @@ for (const airframe of flock) {
       edits: {},
       setup: '',
       proofs: [],
+      site: torvholm.name,
       notes: `${airframe.name} as its starting values have it.`,
       bench: truthFromSettings(airframe, { ...pfadCatalogue.defaults(), ...settings }),
     }),
@@ -163,6 +161,13 @@ writeFileSync(
   'docs/craft.schema.json',
   `${JSON.stringify(z.toJSONSchema(craftFileSchema, { io: 'input' }), null, 2)}\n`,
 );
+
+writeFileSync(
+  'docs/site.schema.json',
+  `${JSON.stringify(z.toJSONSchema(siteFileSchema, { io: 'input' }), null, 2)}\n`,
+);
+
+writeFileSync('docs/findings.md', findingsPage());
 
 /** Turnstone as its board was last autumn, on Pfad 2.8: to see how settings are carried over. */
 const old = {

@@ -1,13 +1,19 @@
 /**
- * Makes Torvholm's ground: demo/terrain/torvholm.asc (ESRI ASCII grid of 30 m, metres from the island's centre) and
- * demo/terrain/N61W013.hgt (a tile of 3 arc seconds), and torvholm-map.asc, the 90 m grid of the highest ground in each
- * cell that the page draws and checks against: `npx tsx tools/terrain.ts`.
+ * Makes the sites that the demo brings, demo/sites/: Torvholm and Skerrow; and Torvholm's ground as others would give
+ * it: demo/terrain/torvholm.asc (ESRI ASCII grid of 30 m, metres from the island's centre) and demo/terrain/N61W013.hgt
+ * (a tile of 3 arc seconds). `npx tsx tools/terrain.ts`.
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { groundHeight, type Terrain } from '../src/core/flight/terrain.ts';
-import { TORVHOLM } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
-import { eastOf, northOf } from '../src/core/navigation/earth.ts';
+import { eastOf, latitudeAt, longitudeAt, northOf } from '../src/core/navigation/earth.ts';
+import { makeSite, type SiteFields } from '../src/core/site/site.ts';
+import { writeSiteFile } from '../src/core/site/siteFile.ts';
+
+/** Centre of the island. */
+const TORVHOLM = { lat: 61.905, lon: -12.43 };
+/** The time of all demo data. */
+const YEAR = 2026.4;
 
 const CELL = 30;
 const COLUMNS = 401;
@@ -101,25 +107,11 @@ function write(
 mkdirSync('demo/terrain', { recursive: true });
 write('torvholm.asc', CELL, grid, WEST, SOUTH);
 
-const POOL = 3;
-const map: number[][] = [];
-for (let row = 0; row + POOL <= ROWS; row += POOL) {
-  const line: number[] = [];
-  for (let col = 0; col + POOL <= COLUMNS; col += POOL) {
-    let top = Number.NEGATIVE_INFINITY;
-    for (let j = row; j < row + POOL; j++)
-      for (let i = col; i < col + POOL; i++) top = Math.max(top, grid[j]![i]!);
-    line.push(top);
-  }
-  map.push(line);
-}
-// The middle of the lowest block of three, and of the leftmost.
-const rowsLeft = ROWS - map.length * POOL;
-write('torvholm-map.asc', CELL * POOL, map, WEST + CELL, SOUTH + (rowsLeft + 1) * CELL);
-
 /** A tile as terrain missions publish it: big-endian metres, row 0 in the north, named by its south-west corner. */
 const SIDE = 1201;
 const terrain: Terrain = {
+  origin: TORVHOLM,
+  known: true,
   columns: COLUMNS,
   rows: ROWS,
   cellM: CELL,
@@ -137,3 +129,82 @@ for (let row = 0; row < SIDE; row++) {
   }
 }
 writeFileSync('demo/terrain/N61W013.hgt', tile);
+
+const at = (origin: { lat: number; lon: number }, east: number, north: number) => ({
+  lat: Number(latitudeAt(origin.lat, north).toFixed(5)),
+  lon: Number(longitudeAt(origin.lat, origin.lon, east).toFixed(5)),
+});
+
+function writeSite(file: string, fields: SiteFields, ground: Terrain, posts: readonly number[]) {
+  const heights = Float32Array.from(posts, (h) => Math.round(h));
+  writeFileSync(
+    `demo/sites/${file}.wanderweg-site.json`,
+    writeSiteFile(makeSite(fields, { ...ground, heights })),
+  );
+}
+
+mkdirSync('demo/sites', { recursive: true });
+writeSite(
+  'torvholm',
+  {
+    name: 'Torvholm',
+    home: { lat: 61.883, lon: -12.43, heightM: 38 },
+    year: YEAR,
+    obstacles: [],
+    places: [
+      { name: 'Aldrygg 412 m', ...at(TORVHOLM, -3200, 620) },
+      { name: 'Svarthamar 287 m', ...at(TORVHOLM, 3350, 950) },
+      { name: 'Mossvik', ...at(TORVHOLM, 0, -2909) },
+    ],
+  },
+  terrain,
+  grid.flat(),
+);
+
+/** Skerrow: a coast of skerries with nothing above 40 m, and a beacon. */
+const SKERROW = { lat: 62.4, lon: -11.9 };
+const SKERRIES = 161;
+const SKERRY_CELL = 50;
+const skerries = Array.from({ length: 46 }, (_, i) => ({
+  e: i === 0 ? 0 : (random.uniform() - 0.5) * 7200,
+  n: i === 0 ? 0 : (random.uniform() - 0.5) * 7200,
+  size: i === 0 ? 340 : 90 + 300 * random.uniform(),
+  height: i === 0 ? 12 : 6 + 34 * random.uniform() ** 2,
+}));
+const half = ((SKERRIES - 1) / 2) * SKERRY_CELL;
+const skerryHeights = new Float32Array(SKERRIES * SKERRIES);
+for (let row = 0; row < SKERRIES; row++)
+  for (let col = 0; col < SKERRIES; col++) {
+    const e = -half + col * SKERRY_CELL;
+    const n = half - row * SKERRY_CELL;
+    let h = -8;
+    for (const s of skerries)
+      h = Math.max(
+        h,
+        (s.height + 8) * Math.exp(-0.5 * (((e - s.e) ** 2 + (n - s.n) ** 2) / s.size ** 2)) - 8,
+      );
+    const strip = Math.exp(-(((e / 300) ** 2 + (n / 120) ** 2) ** 2));
+    skerryHeights[row * SKERRIES + col] = Math.min(40, h * (1 - strip) + 6 * strip);
+  }
+writeSite(
+  'skerrow',
+  {
+    name: 'Skerrow',
+    home: { ...SKERROW, heightM: 6 },
+    air: { pressureHpa: 1002, temperatureC: 9 },
+    year: YEAR,
+    obstacles: [{ name: 'Beacon', ...at(SKERROW, 620, 410), topM: 38, radiusM: 20 }],
+    places: [{ name: 'Skerrow', ...at(SKERROW, 0, -420) }],
+  },
+  {
+    origin: SKERROW,
+    known: true,
+    columns: SKERRIES,
+    rows: SKERRIES,
+    cellM: SKERRY_CELL,
+    westM: -half,
+    southM: -half,
+    heights: skerryHeights,
+  },
+  Array.from(skerryHeights),
+);

@@ -1,8 +1,10 @@
 import { lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
-import { type LegId, legIds, legs, type StationId } from '#core/findings/stations.ts';
-import { BoardStation } from './legs/build/BoardStation.tsx';
 import { LaterLeg } from './legs/LaterLeg.tsx';
+import { Lead } from './legs/Lead.tsx';
+import { type LegId, legIds, legs, pathOf } from './legs/legs.ts';
+import type { Station } from './legs/station.ts';
+import { StationHere } from './legs/stationHere.ts';
 import { Notices } from './notify.tsx';
 import { BenchDrawer } from './shell/BenchDrawer.tsx';
 import { ChangeTray } from './shell/ChangeTray.tsx';
@@ -11,6 +13,7 @@ import { Header } from './shell/Header.tsx';
 import { Stations } from './shell/Stations.tsx';
 import { useShortcuts } from './shell/shortcuts.ts';
 import { Trail } from './shell/Trail.tsx';
+import { selectCatalogue } from './store/selectors.ts';
 import { useApp, useAppDispatch } from './store/store.ts';
 import { stationEntered, uiChanged } from './store/uiSlice.ts';
 
@@ -19,38 +22,7 @@ const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
 const Help = lazy(() => import('./shell/Help.tsx'));
 const loadPalette = () => import('./shell/Palette.tsx');
 const Palette = lazy(loadPalette);
-const KeepStation = lazy(() => import('./legs/build/KeepStation.tsx'));
-const FirmwareStation = lazy(() => import('./legs/build/FirmwareStation.tsx'));
-const AirframeStation = lazy(() => import('./legs/build/AirframeStation.tsx'));
-const WiringStation = lazy(() => import('./legs/build/WiringStation.tsx'));
-const StartingValuesStation = lazy(() => import('./legs/build/StartingValuesStation.tsx'));
-const WhichMovedStation = lazy(() => import('./legs/steer/WhichMovedStation.tsx'));
-const SticksStation = lazy(() => import('./legs/steer/SticksStation.tsx'));
-const SwitchesStation = lazy(() => import('./legs/steer/SwitchesStation.tsx'));
-const OpposesStation = lazy(() => import('./legs/steer/OpposesStation.tsx'));
-const LostLinkStation = lazy(() => import('./legs/return/LostLinkStation.tsx'));
-const WayHomeStation = lazy(() => import('./legs/return/WayHomeStation.tsx'));
-const OneFlightStation = lazy(() => import('./legs/rehearse/OneFlightStation.tsx'));
-const TrustStation = lazy(() => import('./legs/rehearse/TrustStation.tsx'));
-const ManyWindsStation = lazy(() => import('./legs/rehearse/ManyWindsStation.tsx'));
-
-const stationViews: Readonly<Record<StationId, React.ComponentType>> = {
-  board: BoardStation,
-  keep: KeepStation,
-  firmware: FirmwareStation,
-  airframe: AirframeStation,
-  wiring: WiringStation,
-  'starting-values': StartingValuesStation,
-  'which-moved': WhichMovedStation,
-  sticks: SticksStation,
-  switches: SwitchesStation,
-  opposes: OpposesStation,
-  'lost-link': LostLinkStation,
-  'way-home': WayHomeStation,
-  'one-flight': OneFlightStation,
-  'many-winds': ManyWindsStation,
-  trust: TrustStation,
-};
+const views = new Map(legs.flatMap((l) => l.stations.map((s) => [s.id, lazy(s.view)])));
 
 function Place() {
   const { leg: legText, station: stationText } = useParams();
@@ -63,19 +35,21 @@ function Place() {
   }, [leg, station, dispatch]);
   if (!leg) return <Navigate to="/build" replace />;
   if (!station && leg.stations.length > 0)
-    return <Navigate to={`/${leg.id}/${last ?? leg.stations[0]!.id}`} replace />;
-  return <Frame leg={leg.id} station={station?.id ?? null} />;
+    return <Navigate to={pathOf(last ?? leg.stations[0]!.id)} replace />;
+  return <Frame leg={leg.id} station={station ?? null} />;
 }
 
-function Frame({ leg, station }: { readonly leg: LegId; readonly station: StationId | null }) {
-  const open = useApp((s) => s.craft.airframe !== null && s.settings.entries.length > 0);
+function Frame({ leg, station }: { readonly leg: LegId; readonly station: Station | null }) {
+  const open = useApp(
+    (s) => s.craft.airframe !== null && s.site.current !== null && s.settings.entries.length > 0,
+  );
   const paneOpen = useApp((s) => s.ui.paneOpen);
   const { paletteOpen, findingsOpen, editing, helpOpen } = useApp((s) => s.ui);
   const fault = useApp((s) => s.ui.storageFault);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  useShortcuts(leg, station, navigate);
-  const View = station ? stationViews[station] : null;
+  useShortcuts(leg, station?.id ?? null, navigate);
+  const View = station && views.get(station.id);
   return (
     <div className="flex h-full flex-col">
       <Header />
@@ -96,9 +70,11 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
         className="grid min-h-0 flex-1 border-line border-t"
         style={{ gridTemplateColumns: paneOpen ? '212px minmax(0,1fr) 292px' : '212px minmax(0,1fr) 34px' }}
       >
-        <Stations leg={leg} here={station} />
+        <Stations leg={leg} here={station?.id ?? null} />
         <main className="flex min-h-0 min-w-0 flex-col bg-sheet">
+          {/* Another station begins at its top. */}
           <div
+            key={station?.id ?? leg}
             className="min-h-0 flex-1 overflow-y-auto px-6 pt-[18px] pb-4"
             id="work"
             tabIndex={0}
@@ -109,7 +85,11 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
               <p className="text-soft">Opening the craft…</p>
             ) : View ? (
               <Suspense fallback={<p className="text-soft">Opening…</p>}>
-                <View />
+                <StationHere value={station}>
+                  <Needed station={station!}>
+                    <View />
+                  </Needed>
+                </StationHere>
               </Suspense>
             ) : (
               <LaterLeg leg={leg} />
@@ -123,10 +103,26 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
       <Suspense>
         {findingsOpen !== null && <FindingsPanel />}
         {editing !== null && <SettingEditor />}
-        {helpOpen && <Help />}
+        {helpOpen && <Help station={station} />}
         {paletteOpen && <Palette />}
       </Suspense>
     </div>
+  );
+}
+
+/** A station whose settings the board does not have says so, and shows nothing that would be made up. */
+function Needed({ station, children }: { readonly station: Station; readonly children: React.ReactNode }) {
+  const catalogue = useApp(selectCatalogue);
+  const lacking = (station.requires ?? []).filter((k) => !catalogue.entry(k));
+  if (lacking.length === 0) return children;
+  return (
+    <>
+      <Lead />
+      <p className="mt-3 max-w-[660px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5" role="status">
+        This board has no setting <span className="num text-[13px]">{lacking.join(', ')}</span>, so there is
+        nothing to be done here. What it has is found by name with Find anything.
+      </p>
+    </>
   );
 }
 

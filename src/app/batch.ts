@@ -1,6 +1,5 @@
 import { type Remote, wrap } from 'comlink';
-import { batchScenarios } from '#core/formats/batch.ts';
-import type { Scenario } from '#core/formats/scenario.ts';
+import { BatchQueue } from '#core/formats/batch.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { batchBegun, batchEnded, batchFlown } from './store/batchSlice.ts';
 import { proofTaken } from './store/craftSlice.ts';
@@ -18,8 +17,8 @@ export async function flyBatch(): Promise<void> {
   const what = toFly(state);
   const world = selectProofWorld(state);
   if (!what || !world || state.batch.run.kind === 'flying') return;
-  const waiting: Scenario[] = batchScenarios(state.rehearsal.scenario);
-  const total = waiting.length;
+  const queue = new BatchQueue(state.rehearsal.scenario);
+  const { total } = queue;
   const proof = makeProof({ kind: 'winds', home: 0, total }, world, new Date().toISOString());
   store.dispatch(batchBegun({ total, proof }));
   const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
@@ -38,17 +37,20 @@ export async function flyBatch(): Promise<void> {
     end('cancelled');
   };
   const work = async (shop: Remote<WorkshopApi>) => {
-    for (let next = waiting.shift(); next && !stopped; next = waiting.shift()) {
-      const outcome = await shop.flyToVerdict({ ...what, scenario: next });
+    for (let next = queue.next(); next && !stopped; next = queue.next()) {
+      const { index, scenario, endsEarly } = next;
+      const outcome = await shop.flyToVerdict({ ...what, scenario }, endsEarly);
       if (stopped) return;
       if (outcome.kind === 'refused') {
         stopped = true;
         store.dispatch(batchEnded({ kind: 'failed', why: outcome.why }));
         return;
       }
-      const { fromDeg, speedMps } = next.wind;
+      const { seed, wind } = scenario;
+      const { fromDeg, speedMps } = wind;
       const { verdict, reason, seconds } = outcome;
-      store.dispatch(batchFlown({ fromDeg, speedMps, seed: next.seed, verdict, reason, seconds }));
+      queue.ended(index, verdict);
+      store.dispatch(batchFlown({ fromDeg, speedMps, seed, verdict, reason, seconds }));
     }
   };
   try {

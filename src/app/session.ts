@@ -9,12 +9,13 @@ import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
 import { loadHistory } from './history.ts';
 import { notify } from './notify.tsx';
+import { goToSiteOf } from './sites.ts';
 import { batchDropped } from './store/batchSlice.ts';
 import { writeChanged } from './store/boardSlice.ts';
 import { benchSoldered, craftLoaded, proofTaken } from './store/craftSlice.ts';
 import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
 import { flown, othersFlown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
-import { craftFileNow, homeOnGround, selectDescription, selectProofWorld, toFly } from './store/selectors.ts';
+import { craftFileNow, selectDescription, selectProofWorld, toFly } from './store/selectors.ts';
 import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
@@ -27,7 +28,7 @@ import type { ToFly } from './workers/workshop.worker.ts';
  */
 
 /** The link's side of the session is loaded with the first plug, to keep the first page light. */
-const board = () => import('./boardSession.ts');
+const boardSession = () => import('./board/session.ts').then((m) => m.boardSession);
 
 const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
@@ -79,6 +80,8 @@ async function openCraft(
     }),
   );
   store.dispatch(catalogueKnown(known));
+  const { home, year } = await goToSiteOf(craft.site, store.getState().rehearsal.scenario.home);
+  await bench.carry({ home, year });
   store.dispatch(resultDropped());
   store.dispatch(batchDropped());
   const values = { ...defaults, ...craft.settings };
@@ -103,7 +106,7 @@ export async function openCraftText(text: string): Promise<Opened> {
       why: 'None of the settings in the file belong to the firmware this application knows. Nothing was changed.',
     };
   }
-  (await board()).disconnect();
+  (await boardSession()).disconnect();
   await openCraft(read.craft, null, true);
   store.dispatch(writeChanged({ kind: 'idle' }));
   return { ok: true, name: read.craft.name };
@@ -117,16 +120,17 @@ export async function chooseCraft(airframe: Airframe): Promise<void> {
   const state = store.getState();
   const before = craftFileNow(state);
   const board = selectDescription(state);
-  if (!before || !board) return;
+  const site = state.site.current;
+  if (!before || !board || !site) return;
   const known = await bench.knownFirmware();
   const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
   const { preparedSettings } = await import('#core/settings/preparedSettings.ts');
-  const wanted = preparedSettings(airframe, board, homeOnGround);
+  const wanted = preparedSettings(airframe, board, site);
   const base = state.settings.base;
   const edits = Object.fromEntries(
     Object.entries(wanted).filter(([k, v]) => k in defaults && !sameValue(base[k], v)),
   );
-  (await import('./boardSession.ts')).disconnect();
+  (await boardSession()).disconnect();
   // What was to be connected to the craft before is none of this one's business.
   const { wiring, ...rest } = before;
   await openCraft(
@@ -152,7 +156,9 @@ export async function chooseCraft(airframe: Airframe): Promise<void> {
 /** Bench: what a person does with their hands. Plugging USB in also begins to read the board. */
 export async function benchControl(change: Partial<BenchControls>): Promise<void> {
   await bench.control(change);
-  if (change.usb === true) await (await board()).connect();
+  if (change.usb !== true) return;
+  // A cable plugged in on the bench is one to the bench.
+  await (await import('./board/cables.ts')).connectBench();
 }
 
 /** Solders the craft on the bench anew: the cable and the battery come out for it. */
@@ -166,15 +172,15 @@ export async function solder(truth: BenchTruth): Promise<void> {
 }
 
 export async function writeToBoard(): Promise<void> {
-  await (await board()).writeToBoard();
+  await (await boardSession()).write();
 }
 
 export async function restartBoard(): Promise<void> {
-  await (await board()).restartBoard();
+  await (await boardSession()).restart();
 }
 
 export async function confirmPropellersOff(off: boolean): Promise<string | null> {
-  return (await board()).confirmPropellersOff(off);
+  return (await boardSession()).confirmPropellersOff(off);
 }
 
 /** Keeps what a person saw as a proof over everything as it is now. */

@@ -1,9 +1,9 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
-import { MOSSVIK } from '#core/formats/scenario.ts';
 import { setEuler, toBody } from '#core/math/quaternion.ts';
 import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
+import type { Site } from '#core/site/site.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
 import { Loader } from '#firmware/loader.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
@@ -80,9 +80,10 @@ export class BenchWorld {
     private readonly truth: BenchTruth,
     readonly board: BenchBoard,
     private readonly seed: number,
+    private spot: Pick<Site, 'home' | 'year'>,
   ) {
     this.plant = new Plant(airframe);
-    this.plant.position[2] = -MOSSVIK.heightM;
+    this.plant.position[2] = -spot.home.heightM;
     this.wiring = new Wiring(airframe, truth);
   }
 
@@ -152,6 +153,13 @@ export class BenchWorld {
     else if (!powered && running) this.stopBoard();
   }
 
+  /** Carries the bench elsewhere: a board that runs is started anew there. */
+  carry(spot: Pick<Site, 'home' | 'year'>): void {
+    this.spot = spot;
+    this.plant.position[2] = -spot.home.heightM;
+    if (this.pfad) this.restart('carried to another place', false);
+  }
+
   private restart(cause: string, intoLoader: boolean): void {
     this.stopBoard();
     this.startBoard(cause, intoLoader);
@@ -169,7 +177,7 @@ export class BenchWorld {
     }
     this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version);
     const running = runningValues(version, this.pfad.values);
-    this.devices = new Devices(this.plant, this.truth, running, MOSSVIK, this.seed, model);
+    this.devices = new Devices(this.plant, this.truth, running, this.spot, this.seed, model);
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }

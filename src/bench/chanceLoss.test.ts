@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { avocet, turnstone } from '#core/airframe/library.ts';
 import { groundHeight } from '#core/flight/terrain.ts';
-import { MOSSVIK, parseScenario } from '#core/formats/scenario.ts';
+import { parseScenario } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { mossvikGround } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
@@ -37,11 +37,11 @@ describe.each([
       const b = s.outbound.bearingDeg * DEG;
       for (let d = 0; d <= s.outbound.distanceM; d += 30) {
         const ground = groundHeight(
-          torvholm,
+          torvholm.terrain,
           mossvikGround.homeEastM + d * Math.sin(b),
           mossvikGround.homeNorthM + d * Math.cos(b),
         );
-        expect(MOSSVIK.heightM + s.outbound.heightM - ground).toBeGreaterThan(60);
+        expect(torvholm.home.heightM + s.outbound.heightM - ground).toBeGreaterThan(60);
       }
     }
   });

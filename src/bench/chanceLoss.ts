@@ -1,10 +1,10 @@
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
-import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
-import { MOSSVIK, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
+import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
 import { Random } from '#core/math/random.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
+import type { Site } from '#core/site/site.ts';
 
 /** Cruise speed that the starting values give a craft, m/s. */
 export function usualCruise(airframe: Airframe): number {
@@ -24,23 +24,23 @@ const GUSTY_SHARE = 0.4;
 const TRUE_GUSTS = 0.177;
 
 /**
- * A lost link somewhere around Mossvik, by chance: bearing, distance, height clear of the ground, wind up to
+ * A lost link somewhere around a site's home, by chance: bearing, distance, height clear of the ground, wind up to
  * 60 % of the cruise speed from anywhere, time of the loss.
  */
-export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, hardship: Hardship): Scenario {
+export function chanceLoss(airframe: Airframe, site: Site, seed: number, hardship: Hardship): Scenario {
   const random = new Random(seed * 7919 + 17);
   const bearingDeg = 360 * random.uniform();
   const rotors = isRotorcraft(airframe);
   const distanceM = rotors ? 300 + 900 * random.uniform() : 500 + 1900 * random.uniform();
-  const homeEast = eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon);
-  const homeNorth = northOf(TORVHOLM.lat, MOSSVIK.lat);
+  const { terrain, home } = site;
+  const { homeEastM, homeNorthM } = groundAbout(terrain, home);
   let top = 0;
   for (let d = 0; d <= distanceM + 250; d += 30) {
-    const east = homeEast + d * Math.sin(bearingDeg * DEG);
-    const north = homeNorth + d * Math.cos(bearingDeg * DEG);
+    const east = homeEastM + d * Math.sin(bearingDeg * DEG);
+    const north = homeNorthM + d * Math.cos(bearingDeg * DEG);
     top = Math.max(top, groundHeight(terrain, east, north));
   }
-  const heightM = Math.max(60, top - MOSSVIK.heightM + OUTBOUND_ROOM_M) + 60 * random.uniform();
+  const heightM = Math.max(60, top - home.heightM + OUTBOUND_ROOM_M) + 60 * random.uniform();
   const share = 0.6 * random.uniform();
   const speedMps = (hardship === 'gusts' ? GUSTY_SHARE : share) * usualCruise(airframe);
   const lostAt = 70 + 110 * random.uniform();
@@ -52,7 +52,7 @@ export function chanceLoss(airframe: Airframe, terrain: Terrain, seed: number, h
   }
   return {
     seed,
-    home: { ...MOSSVIK },
+    home,
     wind: {
       speedMps,
       fromDeg: 360 * random.uniform(),

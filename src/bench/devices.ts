@@ -24,6 +24,12 @@ const SECOND_MAKE = 1.7;
 const gyrosOf = (board: BoardModel) =>
   board.buses.flatMap((b) => b.onBoard).filter((d) => /gyro/.test(d.device)).length === 2 ? 2 : 1;
 
+/** Where a craft is, and the decimal year that the earth's field is of. */
+export interface Spot {
+  readonly home: Place;
+  readonly year: number;
+}
+
 /** Everything on a craft that the board hears: chips, sensors, receivers, each on its own wire. */
 export class Devices {
   readonly readings = new Readings();
@@ -45,14 +51,7 @@ export class Devices {
    * @param values settings the board runs on: what its ports are set for
    * @param board whose chips they are
    */
-  constructor(
-    plant: Plant,
-    truth: BenchTruth,
-    values: Values,
-    place: Place,
-    seed: number,
-    board: BoardModel,
-  ) {
+  constructor(plant: Plant, truth: BenchTruth, values: Values, spot: Spot, seed: number, board: BoardModel) {
     const r = this.readings;
     const imus = gyrosOf(board);
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
@@ -65,7 +64,7 @@ export class Devices {
     this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded);
     this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot) : null;
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;
-    this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, place, truth) : null;
+    this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, spot, truth) : null;
     this.power = new PowerSense(at(7), plant, r, truth.voltageScale);
     const gnssWire =
       values[portKey(truth.ports.gnss)] !== 'gnss' ? 'not' : truth.gnss.swapped ? 'swapped' : 'right';
@@ -75,7 +74,7 @@ export class Devices {
       ? { ...truth.gnss, hz: Number(values['gnss.rate']), view: values['gnss.view'] === true }
       : { ...truth.gnss, view: true };
     this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(values['gnss.baud']), gnssWire, at(8));
-    this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, place, gnss);
+    this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, spot.home, gnss);
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === values['rx.protocol'];
     this.radio = new Radio(truth.channels, truth.receiver, r, { joined, understood }, at(10));

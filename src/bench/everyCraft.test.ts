@@ -5,7 +5,7 @@ import { fellF7Model, massifH7A } from '#core/board/boards.ts';
 import { dayFromField, densityOn, pressureOn, STANDARD_DAY } from '#core/flight/atmosphere.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
-import { MOSSVIK, type Scenario } from '#core/formats/scenario.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -23,13 +23,13 @@ const fly = (airframe: Airframe, scenario: Scenario, change: Values = {}) => {
     values,
     truth: truthFromSettings(airframe, values),
     scenario,
-    terrain: torvholm,
+    site: torvholm,
   });
 };
 
 const short: Scenario = {
   seed: 3,
-  home: { ...MOSSVIK },
+  home: torvholm.home,
   wind: { speedMps: 5, fromDeg: 230, gustMps: 1 },
   outbound: { bearingDeg: 90, distanceM: 500, heightM: 90 },
   events: [{ atS: 60, do: 'link-lost' }],
@@ -119,7 +119,7 @@ describe('wiring mistakes come out in the air', () => {
       values,
       truth: { ...truth, pads },
       scenario: short,
-      terrain: torvholm,
+      site: torvholm,
     });
     expect(['lost-control', 'terrain']).toContain(result.verdict);
     expect(result.cause).toBe('wiring');
@@ -161,7 +161,7 @@ describe('two gyros on one board', () => {
   it('differ in bias and noise, and both are read', () => {
     const values = prepared(turnstone);
     const truth = truthFromSettings(turnstone, values);
-    const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, 4, massifH7A);
+    const devices = new Devices(new Plant(turnstone), truth, values, torvholm, 4, massifH7A);
     const mean = [0, 0];
     const squares = [0, 0];
     for (let k = 0; k < 20_000; k++) {
@@ -185,7 +185,7 @@ describe('two gyros on one board', () => {
     const truth = truthFromSettings(turnstone, values);
     let most = 0;
     for (let seed = 1; seed < 5; seed++) {
-      const devices = new Devices(new Plant(turnstone), truth, values, MOSSVIK, seed, fellF7Model);
+      const devices = new Devices(new Plant(turnstone), truth, values, torvholm, seed, fellF7Model);
       const mean = (seconds: number) => {
         let sum = 0;
         for (let k = 0; k < seconds * 1000; k++) {

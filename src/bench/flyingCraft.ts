@@ -21,7 +21,9 @@ const WIND_DIVIDER = 10;
 export interface Field {
   readonly terrain: Terrain;
   readonly home: Place;
-  /** Home in metres east and north of the terrain's centre. */
+  /** The decimal year that the earth's field is of. */
+  readonly year: number;
+  /** Home in metres east and north of the terrain's origin. */
   readonly homeEast: number;
   readonly homeNorth: number;
   readonly wind: WindSettings;
@@ -59,10 +61,11 @@ export class FlyingCraft {
     if (pressurePa !== undefined && temperatureC !== undefined)
       this.plant.day = dayFromField(field.homeHeightM, pressurePa, temperatureC + 273.15);
     this.pfad = new Pfad(board, flashWith(values), 'rehearsal', 'power on', log);
-    this.devices = new Devices(this.plant, truth, this.pfad.values, field.home, seed, board);
+    this.devices = new Devices(this.plant, truth, this.pfad.values, field, seed, board);
     this.wiring = new Wiring(airframe, truth);
     this.wind = new Wind(field.wind, seed);
     const c = this.pfad.controller;
+    if (!field.terrain.known) return;
     // The terrain on the board's memory card, about the origin that the board's first fix gave it.
     c.groundAt = (north, east) => {
       const s = this.pfad.controller.sensing;

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { turnRadius } from '#core/airframe/performance.ts';
 import { fellF7Model } from '#core/board/boards.ts';
-import { MOSSVIK } from '#core/formats/scenario.ts';
 import { pitchOf, rollOf, setEuler } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -17,7 +16,15 @@ function airborne(wind = { speedMps: 0, fromDeg: 0, gustMps: 0 }, change: Values
     fellF7Model,
     { ...demoValues('turnstone'), ...change },
     { ...craft.bench!, gnss: { start: 'hot', swapped: false, hz: 5 } },
-    { terrain: torvholm, home: MOSSVIK, homeEast: 0, homeNorth: -2449, homeHeightM: 38, wind },
+    {
+      terrain: torvholm.terrain,
+      home: torvholm.home,
+      year: torvholm.year,
+      homeEast: 0,
+      homeNorth: -2449,
+      homeHeightM: 38,
+      wind,
+    },
     5,
   );
   f.plant.position[2] = -300;

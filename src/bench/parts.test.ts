@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { fellF7Model } from '#core/board/boards.ts';
 import { Plant } from '#core/flight/plant.ts';
-import { MOSSVIK } from '#core/formats/scenario.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { ByteQueue } from '#core/sensors/byteQueue.ts';
 import { NmeaReader } from '#core/sensors/nmea.ts';
 import { CrsfReader, PulseTrainReader, SbusReader } from '#core/sensors/receiverFrames.ts';
 import { Readings } from '#firmware/readings.ts';
-import { demoCraft, demoValues } from '../testing/demoCraft.ts';
+import { demoCraft, demoValues, torvholm } from '../testing/demoCraft.ts';
 import { Uart } from './devices/uart.ts';
 import { Devices } from './devices.ts';
 import { PRESET_THROTTLE_US, Radio } from './radio.ts';
@@ -171,7 +170,7 @@ describe('the devices', () => {
       plantAt(),
       { ...truth, gnss: { ...truth.gnss, start: 'hot' } },
       values,
-      MOSSVIK,
+      torvholm,
       4,
       fellF7Model,
     );
@@ -188,8 +187,8 @@ describe('the devices', () => {
       while (r.gnss.length > 0) {
         if (!nmea.push(r.gnss.shift()) || !nmea.epoch.valid) continue;
         mean.fixes++;
-        mean.north += northOf(MOSSVIK.lat, nmea.epoch.lat);
-        mean.east += eastOf(MOSSVIK.lat, MOSSVIK.lon, nmea.epoch.lon);
+        mean.north += northOf(torvholm.home.lat, nmea.epoch.lat);
+        mean.east += eastOf(torvholm.home.lat, torvholm.home.lon, nmea.epoch.lon);
       }
     }
     expect(mean.fixes).toBeGreaterThan(280);
@@ -210,7 +209,7 @@ describe('the devices', () => {
         plantAt(),
         { ...truth, gnss: { ...truth.gnss, start } },
         values,
-        MOSSVIK,
+        torvholm,
         4,
         fellF7Model,
       );
@@ -234,7 +233,7 @@ describe('the devices', () => {
       plantAt(),
       truth,
       { ...values, 'gnss.baud': '9600' },
-      MOSSVIK,
+      torvholm,
       4,
       fellF7Model,
     );
@@ -250,14 +249,14 @@ describe('the devices', () => {
   });
 
   it('measure no battery that is not in', () => {
-    const devices = new Devices(plantAt(), truth, values, MOSSVIK, 4, fellF7Model);
+    const devices = new Devices(plantAt(), truth, values, torvholm, 4, fellF7Model);
     devices.step(false, 0.001);
     expect([devices.readings.supplyV, devices.readings.servoRailV]).toEqual([0, 0]);
   });
 
   it('fail as they are told: dead says nothing, stuck says the same, noisy scatters, slow is rare', () => {
     const watch = (fault: 'none' | 'dead' | 'stuck' | 'noisy' | 'slow' | 'intermittent') => {
-      const devices = new Devices(plantAt(), truth, values, MOSSVIK, 4, fellF7Model);
+      const devices = new Devices(plantAt(), truth, values, torvholm, 4, fellF7Model);
       for (let k = 0; k < 100; k++) devices.step(true, 0.001);
       expect(devices.fail('barometer', fault)).toBe(true);
       const seen: number[] = [];
@@ -281,7 +280,7 @@ describe('the devices', () => {
     expect(watch('noisy').spread).toBeGreaterThan(5 * fine.spread);
     expect(watch('slow').count).toBe(100);
     expect(watch('intermittent').count).toBeLessThan(990);
-    expect(new Devices(plantAt(), truth, values, MOSSVIK, 4, fellF7Model).fail('compass', 'dead')).toBe(
+    expect(new Devices(plantAt(), truth, values, torvholm, 4, fellF7Model).fail('compass', 'dead')).toBe(
       false,
     );
   });

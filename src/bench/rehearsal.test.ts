@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { fellF7Model, massifH7B } from '#core/board/boards.ts';
 import type { BoardModel } from '#core/board/model.ts';
+import type { EndsEarly } from '#core/formats/batch.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
@@ -28,7 +29,7 @@ function fly(
     values,
     truth: craft.bench!,
     scenario: parsed.scenario,
-    terrain: torvholm,
+    site: torvholm,
   });
 }
 
@@ -175,7 +176,7 @@ describe('a craft whose wiring is not known', () => {
       values,
       truth,
       scenario: parsed.scenario,
-      terrain: torvholm,
+      site: torvholm,
     });
     expect(result.verdict).toBe('home');
   });
@@ -208,8 +209,8 @@ describe('the board that the craft is for', () => {
       },
       truth,
       scenario,
-      terrain: torvholm,
-      soon: true,
+      site: torvholm,
+      endsEarly: 'circling',
     });
 
   it('flies an elevator on its tenth output where it has twelve', () => {
@@ -224,7 +225,7 @@ describe('the board that the craft is for', () => {
 });
 
 describe('a verdict of home', () => {
-  const machine = (scenario: object, values: Values = demoValues('turnstone'), soon = false) => {
+  const machine = (scenario: object, values: Values = demoValues('turnstone'), endsEarly?: EndsEarly) => {
     const parsed = parseScenario(
       {
         ...JSON.parse(readFileSync('demo/scenarios/northeast-in-wind.json', 'utf8')),
@@ -241,8 +242,8 @@ describe('a verdict of home', () => {
       values: { ...values, 'return.height': 110 },
       truth: craft.bench!,
       scenario: parsed.scenario,
-      terrain: torvholm,
-      soon,
+      site: torvholm,
+      ...(endsEarly ? { endsEarly } : {}),
     });
   };
   const end = (r: Rehearsal) => {
@@ -265,13 +266,12 @@ describe('a verdict of home', () => {
       [6, 100],
       [11, 230],
     ] as const) {
-      const [whole, soon] = [
-        end(machine(wind(speed, from))),
-        end(machine(wind(speed, from), undefined, true)),
-      ];
-      expect(soon.verdict).toBe(whole.verdict);
-      expect(soon.seconds).toBeLessThanOrEqual(whole.seconds);
-      if (speed < 8) expect(soon.seconds).toBeLessThan(whole.seconds - 20);
+      const ended = (early?: EndsEarly) => end(machine(wind(speed, from), undefined, early));
+      const [whole, circling, homeward] = [ended(), ended('circling'), ended('homeward')];
+      expect([circling.verdict, homeward.verdict]).toEqual([whole.verdict, whole.verdict]);
+      expect(circling.seconds).toBeLessThanOrEqual(whole.seconds);
+      expect(homeward.seconds).toBeLessThanOrEqual(circling.seconds);
+      if (speed < 8) expect(circling.seconds).toBeLessThan(whole.seconds - 20);
     }
   });
 

@@ -1,15 +1,17 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { type Launch, launchOf } from '#core/airframe/launch.ts';
 import type { BoardModel } from '#core/board/model.ts';
-import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
+import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
+import type { EndsEarly } from '#core/formats/batch.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { RehearsalResult, TrackPoint } from '#core/formats/rehearsalResult.ts';
-import { type Scenario, type ScenarioEvent, TORVHOLM } from '#core/formats/scenario.ts';
+import type { Scenario, ScenarioEvent } from '#core/formats/scenario.ts';
 import { pitchOf, rollOf, setEuler, yawOf } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { eastOf, latitudeAt, longitudeAt, northOf } from '#core/navigation/earth.ts';
+import { latitudeAt, longitudeAt } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import type { Site } from '#core/site/site.ts';
 import type { FlightLog } from '#firmware/flightLog.ts';
 import type { Decision } from '#firmware/journal.ts';
 import { FlyingCraft } from './flyingCraft.ts';
@@ -26,14 +28,15 @@ export interface RehearsalInput {
   readonly values: Values;
   readonly truth: BenchTruth;
   readonly scenario: Scenario;
-  readonly terrain: Terrain;
+  /** Where it flies; home is the scenario's. */
+  readonly site: Site;
   /** Store for the board's own flight log; left out, none is kept. */
   readonly log?: FlightLog;
   /**
-   * For flights by the hundred: end one that circles at home as soon as nothing can change its verdict, and keep no more
-   * of its track than its ends.
+   * For flights by the hundred: end one as soon as nothing can change its verdict, and keep no more of its track than
+   * its ends.
    */
-  readonly soon?: boolean;
+  readonly endsEarly?: EndsEarly;
 }
 
 /** On the ground before the launch: the board starts, gets its fix, is armed. */
@@ -65,20 +68,22 @@ export class Rehearsal {
   private launchedAt = 0;
 
   constructor(private readonly input: RehearsalInput) {
-    const { scenario: s, airframe, board, values, truth, terrain } = input;
-    const homeEast = eastOf(TORVHOLM.lat, TORVHOLM.lon, s.home.lon);
-    const homeNorth = northOf(TORVHOLM.lat, s.home.lat);
+    const { scenario: s, airframe, board, values, truth, site } = input;
+    const { terrain } = site;
+    const { homeEastM: homeEast, homeNorthM: homeNorth } = groundAbout(terrain, s.home);
     const ground = groundHeight(terrain, homeEast, homeNorth);
+    const air = s.air ?? site.air;
     this.homeHeight = Math.max(s.home.heightM, ground);
     const field = {
       terrain,
       home: s.home,
+      year: site.year,
       homeEast,
       homeNorth,
       wind: s.wind,
       homeHeightM: this.homeHeight,
-      pressurePa: s.air && 100 * s.air.pressureHpa,
-      temperatureC: s.air?.temperatureC,
+      pressurePa: air && 100 * air.pressureHpa,
+      temperatureC: air?.temperatureC,
     };
     // Under a hot start the receiver is ready within the time on the ground.
     const awake = { ...truth, gnss: { ...truth.gnss, start: 'hot' as const } };
@@ -99,7 +104,7 @@ export class Rehearsal {
       launch: this.launch,
       limitS: s.limitS,
       lastEventS: Math.max(0, ...within.map((e) => e.atS)),
-      soon: input.soon ?? false,
+      endsEarly: input.endsEarly ?? null,
     });
     this.judge.windAt10 = s.wind.speedMps;
     this.prepare();
@@ -189,7 +194,7 @@ export class Rehearsal {
       const judgement = this.judge.watch(this.seconds);
       if (judgement) this.finish(judgement);
     }
-    if (this.tick % 500 === 0 && !this.input.soon) this.sample();
+    if (this.tick % 500 === 0 && !this.input.endsEarly) this.sample();
     if (this.result === null && this.seconds >= this.input.scenario.limitS) this.finish(this.judge.timeOut());
   }
 

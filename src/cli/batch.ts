@@ -1,17 +1,17 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { Later, RehearsalInput } from '#bench/rehearsal.ts';
-import type { Terrain } from '#core/flight/terrain.ts';
-import { batchScenarios } from '#core/formats/batch.ts';
+import { BatchQueue } from '#core/formats/batch.ts';
 import {
   OTHER_SEEDS,
   type OtherSeed,
   type RehearsalResult,
   type Verdict,
 } from '#core/formats/rehearsalResult.ts';
+import type { Site } from '#core/site/site.ts';
 
-/** A flight to be flown: all but the ground, which all have alike. */
-export interface FlightJob extends Omit<RehearsalInput, 'terrain' | 'log'> {
+/** A flight to be flown: all but the site, which all have alike. */
+export interface FlightJob extends Omit<RehearsalInput, 'site' | 'log'> {
   /** Fly on for so long after a verdict of home, s. */
   readonly flyOnS?: number;
 }
@@ -33,8 +33,8 @@ export interface BatchOutcome {
   readonly seed: number;
   readonly verdict: Verdict;
   readonly reason: string;
+  /** Until nothing could change its verdict any more. */
   readonly seconds: number;
-  readonly closestM: number;
   readonly usedWh: number;
 }
 
@@ -55,15 +55,29 @@ export async function rehearseBatch(
   workers = availableParallelism(),
   onFlown: (done: number, total: number) => void = () => {},
 ): Promise<BatchOutcome[]> {
-  const { scenario, terrain, airframe, board, values, truth } = input;
+  const { scenario, site, airframe, board, values, truth } = input;
   const craft = { airframe, board, values, truth };
-  const jobs = batchScenarios(scenario).map((s) => ({ ...craft, scenario: s, soon: true }));
-  const ends = await flyAll(terrain, jobs, workers, onFlown);
-  return ends.map(({ verdict, reason, seconds, closestM, usedWh }, i) => {
-    const { wind, seed } = jobs[i]!.scenario;
-    const { fromDeg, speedMps } = wind;
-    return { fromDeg, speedMps, seed, verdict, reason, seconds, closestM, usedWh };
-  });
+  const queue = new BatchQueue(scenario);
+  const outcomes = new Array<BatchOutcome>(queue.total);
+  let done = 0;
+  await flyFrom(
+    site,
+    () => {
+      const flight = queue.next();
+      if (!flight) return null;
+      const { index, ...how } = flight;
+      return { index, job: { ...craft, ...how } };
+    },
+    (index, { verdict, reason, seconds, usedWh }) => {
+      queue.ended(index, verdict);
+      const { wind, seed } = queue.scenarios[index]!;
+      const { fromDeg, speedMps } = wind;
+      outcomes[index] = { fromDeg, speedMps, seed, verdict, reason, seconds, usedWh };
+      onFlown(++done, queue.total);
+    },
+    Math.min(workers, queue.total),
+  );
+  return outcomes;
 }
 
 /** The same flight with the seeds that follow its own, to tell luck from a craft that can. */
@@ -71,7 +85,7 @@ export async function otherSeeds(
   input: RehearsalInput,
   workers = availableParallelism(),
 ): Promise<OtherSeed[]> {
-  const { scenario, terrain, airframe, board, values, truth } = input;
+  const { scenario, site, airframe, board, values, truth } = input;
   const seeds = Array.from({ length: OTHER_SEEDS }, (_, i) => (scenario.seed + i + 1) >>> 0);
   const jobs = seeds.map((seed) => ({
     airframe,
@@ -79,15 +93,15 @@ export async function otherSeeds(
     values,
     truth,
     scenario: { ...scenario, seed },
-    soon: true,
+    endsEarly: 'circling' as const,
   }));
-  const ends = await flyAll(terrain, jobs, workers);
+  const ends = await flyAll(site, jobs, workers);
   return ends.map(({ verdict, reason }, i) => ({ seed: seeds[i]!, verdict, reason }));
 }
 
 /** Flies many flights on worker threads; results in the order of the jobs. */
 export async function flyAll(
-  terrain: Terrain,
+  site: Site,
   jobs: readonly FlightJob[],
   workers = availableParallelism(),
   onFlown: (done: number, total: number) => void = () => {},
@@ -95,29 +109,43 @@ export async function flyAll(
   const results = new Array<FlightEnd>(jobs.length);
   let next = 0;
   let done = 0;
+  await flyFrom(
+    site,
+    () => (next < jobs.length ? { index: next, job: jobs[next++]! } : null),
+    (index, end) => {
+      results[index] = end;
+      onFlown(++done, jobs.length);
+    },
+    Math.min(workers, jobs.length),
+  );
+  return results;
+}
+
+/** Flies what it is given, one flight after the other on each thread, until there is no more. */
+async function flyFrom(
+  site: Site,
+  next: () => { readonly index: number; readonly job: FlightJob } | null,
+  ended: (index: number, end: FlightEnd) => void,
+  workers: number,
+): Promise<void> {
   const work = () =>
     new Promise<void>((resolve, reject) => {
       const worker = new Worker(BOOT, {
         eval: true,
-        workerData: { loader: LOADER, module: WORKER, terrain },
+        workerData: { loader: LOADER, module: WORKER, site },
       });
       const send = () => {
-        if (next >= jobs.length) {
-          void worker.terminate().then(() => resolve());
-          return;
-        }
-        const index = next++;
-        worker.postMessage({ index, job: jobs[index] });
+        const flight = next();
+        if (flight) worker.postMessage(flight);
+        else void worker.terminate().then(() => resolve());
       };
       worker.on('message', ({ index, end }: { index: number; end: FlightEnd }) => {
-        results[index] = end;
-        onFlown(++done, jobs.length);
+        ended(index, end);
         send();
       });
       worker.on('error', reject);
       send();
     });
-  const count = Math.max(1, Math.min(workers, MOST_WORKERS, jobs.length));
+  const count = Math.max(1, Math.min(workers, MOST_WORKERS));
   await Promise.all(Array.from({ length: count }, work));
-  return results;
 }

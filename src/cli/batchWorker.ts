@@ -1,15 +1,15 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { Rehearsal } from '#bench/rehearsal.ts';
 import { interned } from '#core/airframe/interned.ts';
-import type { Terrain } from '#core/flight/terrain.ts';
+import type { Site } from '#core/site/site.ts';
 import type { FlightEnd, FlightJob } from './batch.ts';
 
 /** Flies the flights it is sent, one after the other. */
-const { terrain } = workerData as { terrain: Terrain };
+const { site } = workerData as { site: Site };
 
 parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) => {
   const { flyOnS = 0, ...input } = job;
-  const rehearsal = new Rehearsal({ ...input, airframe: interned(input.airframe), terrain });
+  const rehearsal = new Rehearsal({ ...input, airframe: interned(input.airframe), site });
   while (!rehearsal.advance(10_000));
   const { verdict, reason, cause, settings, seconds, endDistanceM, closestM, usedWh, near } =
     rehearsal.result!;

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -6,17 +6,26 @@ import { type RehearsalInput, rehearse } from '#bench/rehearsal.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
 import { boardOf, boards } from '#core/board/boards.ts';
 import { findAll } from '#core/findings/findings.ts';
-import type { Terrain } from '#core/flight/terrain.ts';
-import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/craftFile.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
-import { parseHgt } from '#core/formats/hgt.ts';
 import { luckOf, verdictWords } from '#core/formats/rehearsalResult.ts';
-import { MOSSVIK, parseScenario, TORVHOLM } from '#core/formats/scenario.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { parseScenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { parseAsciiGrid } from '#core/site/asciiGrid.ts';
+import { parseHgt } from '#core/site/hgt.ts';
+import {
+  bareSite,
+  fieldYear,
+  GROUND_UNKNOWN,
+  groundOf,
+  type Home,
+  homeSchema,
+  makeSite,
+  type Site,
+} from '#core/site/site.ts';
+import { MAX_SITE_BYTES, readSiteFile } from '#core/site/siteFile.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
@@ -28,34 +37,82 @@ import { solveFile } from './solve.ts';
 const MAX_GRID_BYTES = 50_000_000;
 const MAX_LOG_BYTES = 16_000_000;
 
-const USAGE = `wanderweg check CRAFT.wanderweg.json [--json]
-wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [--terrain FILE.asc|FILE.hgt]
-wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [--terrain FILE.asc|FILE.hgt]
+const USAGE = `wanderweg check CRAFT.wanderweg.json [--json] [WHERE]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [WHERE]
+wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [WHERE]
 wanderweg log FILE [--json]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
 wanderweg diff A B [--json]        (craft files or settings as TOML)
 wanderweg firmware inspect FILE.hex [--board TARGET] [--json]
 wanderweg solve --board TARGET WISHES.json [--json]
-wanderweg serve [--port N]
+wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
+wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
+
+WHERE: [--site FILE.wanderweg-site.json] [--terrain FILE.asc|FILE.hgt]; left out, the craft's own site where it is shipped
 `;
 
-/** Ground to fly over: Torvholm as shipped, or a grid or tile of the same place. */
-function terrain(file?: string): Terrain {
-  if (file !== undefined) {
-    try {
-      return file.toLowerCase().endsWith('.hgt')
-        ? parseHgt(basename(file), readBytes(file, MAX_GRID_BYTES), TORVHOLM, 60, 6000)
-        : parseAsciiGrid(readText(file, MAX_GRID_BYTES));
-    } catch (error) {
-      if (error instanceof BadInput) throw error;
-      throw new BadInput(
-        `${file} cannot be used as terrain: ${(error as Error).message}. Nothing was flown.`,
-      );
-    }
+/** Where it flies: the site's file, and ground to be taken instead of its own. */
+interface Where {
+  readonly site: string | undefined;
+  readonly terrain: string | undefined;
+}
+
+/** Stands in for a home that the scenario does not tell, until the scenario is refused for it. */
+const NOWHERE: Home = { lat: 0, lon: 0, heightM: 0 };
+const DEMO_CRAFT = fileURLToPath(new URL('../../demo/turnstone-as-found.wanderweg.json', import.meta.url));
+const SITES = fileURLToPath(new URL('../../demo/sites/', import.meta.url));
+
+function siteIn(file: string): Site {
+  const read = readSiteFile(readText(file, MAX_SITE_BYTES));
+  if (!read.ok) throw new BadInput(`${file}: ${read.why}`);
+  return read.site;
+}
+
+/** The site of a craft among those that are shipped; null when it names none, or one that is not known here. */
+function shippedSite(name: string | undefined): Site | null {
+  if (name === undefined) return null;
+  for (const file of readdirSync(SITES)) {
+    const site = siteIn(`${SITES}${file}`);
+    if (site.name === name) return site;
   }
-  return parseAsciiGrid(
-    readFileSync(fileURLToPath(new URL('../../demo/terrain/torvholm.asc', import.meta.url)), 'utf8'),
-  );
+  return null;
+}
+
+/** The site of a file, or that of the craft, with the ground of a grid or tile where one is given; null for none. */
+function siteOf(craft: CraftFile, where: Where, home: Home | null): Site | null {
+  let site = where.site === undefined ? shippedSite(craft.site) : siteIn(where.site);
+  if (!site && home) site = bareSite(home, fieldYear(Date.now()));
+  const ground = where.terrain;
+  if (!site || ground === undefined) return site;
+  const { bare, terrain, ...fields } = site;
+  // Grids in metres are counted from where the site's own ground is.
+  const about = bare.known ? bare.origin : site.home;
+  try {
+    const bytes = () => readBytes(ground, MAX_GRID_BYTES);
+    return makeSite(
+      fields,
+      ground.toLowerCase().endsWith('.hgt')
+        ? parseHgt([{ name: basename(ground), bytes: bytes() }], about)
+        : parseAsciiGrid(readText(ground, MAX_GRID_BYTES), about),
+    );
+  } catch (error) {
+    if (error instanceof BadInput) throw error;
+    throw new BadInput(
+      `${ground} cannot be used as terrain: ${(error as Error).message}. Nothing was flown.`,
+    );
+  }
+}
+
+/** What is to be said of the ground where it is not known. */
+function groundNotes(craft: CraftFile, site: Site | null): string[] {
+  if (site?.terrain.known) return [];
+  const named =
+    craft.site !== undefined && site?.name !== craft.site
+      ? [
+          `The craft is set up for the site ${craft.site}, which is not known here; give its file with --site.`,
+        ]
+      : [];
+  return [...named, GROUND_UNKNOWN];
 }
 
 /** The craft with its settings complete: drafted edits over what the board held over defaults. */
@@ -72,19 +129,17 @@ function readCraft(file: string): { craft: CraftFile; values: Values; unknown: s
   return { craft: read.craft, values: { ...pfadCatalogue.defaults(), ...known }, unknown };
 }
 
-function check(file: string, json: boolean): number {
+function check(file: string, json: boolean, where: Where): number {
   const { craft, values, unknown } = readCraft(file);
-  const ground = {
-    terrain: terrain(),
-    homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
-    homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
-  };
+  const site = siteOf(craft, where, null);
+  const ground = site ? groundOf(site) : undefined;
   const findings = findAll({
     airframe: craft.airframe,
     values,
     catalogue: pfadCatalogue,
     description: knownDescription(craft.board) ?? undefined,
     ground,
+    site: site ?? undefined,
     wiring: craft.wiring,
   });
   const blocked = findings.some((f) => f.severity === 'blocks');
@@ -97,6 +152,7 @@ function check(file: string, json: boolean): number {
       process.stdout.write(`${f.severity === 'blocks' ? 'blocks ' : 'caution'}  ${f.title}. ${f.why}\n`);
       if (f.fix) process.stdout.write(`         To put right: ${f.fix.label}.\n`);
     }
+    for (const text of groundNotes(craft, site)) process.stdout.write(`note     ${text}\n`);
     for (const key of unknown)
       process.stdout.write(
         `note     ${key} is no setting of this firmware; it is kept in the file and not used.\n`,
@@ -112,7 +168,7 @@ function check(file: string, json: boolean): number {
 function readRehearsal(
   craftFile: string,
   scenarioFile: string,
-  terrainFile: string | undefined,
+  where: Where,
 ): { craft: CraftFile; input: RehearsalInput } {
   const { craft, values } = readCraft(craftFile);
   let raw: unknown;
@@ -122,8 +178,9 @@ function readRehearsal(
     if (error instanceof BadInput) throw error;
     throw new BadInput(`${scenarioFile} is not JSON. Nothing was flown.`);
   }
-  const ground = terrain(terrainFile);
-  const parsed = parseScenario(raw, ground);
+  const home = homeSchema.safeParse((raw as { home?: unknown } | null)?.home);
+  const site = siteOf(craft, where, home.success ? home.data : NOWHERE);
+  const parsed = parseScenario(raw, site!);
   if (!parsed.ok) throw new BadInput(`${scenarioFile}: ${parsed.why}`);
   const refusals = pfadCatalogue.check(values);
   if (refusals.length > 0)
@@ -138,7 +195,7 @@ function readRehearsal(
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
   return {
     craft,
-    input: { airframe: craft.airframe, board, values, truth, scenario: parsed.scenario, terrain: ground },
+    input: { airframe: craft.airframe, board, values, truth, scenario: parsed.scenario, site: site! },
   };
 }
 
@@ -147,9 +204,9 @@ async function flyBatch(
   craftFile: string,
   scenarioFile: string,
   json: boolean,
-  terrainFile: string | undefined,
+  where: Where,
 ): Promise<number> {
-  const { input } = readRehearsal(craftFile, scenarioFile, terrainFile);
+  const { input } = readRehearsal(craftFile, scenarioFile, where);
   const { rehearseBatch } = await import('./batch.ts');
   const tell = process.stderr.isTTY;
   const flights = await rehearseBatch(input, undefined, (done, total) => {
@@ -198,9 +255,9 @@ async function fly(
   scenarioFile: string,
   json: boolean,
   out: { readonly gpx: string | undefined; readonly log: string | undefined; readonly once: boolean },
-  terrainFile: string | undefined,
+  where: Where,
 ): Promise<number> {
-  const { craft, input } = readRehearsal(craftFile, scenarioFile, terrainFile);
+  const { craft, input } = readRehearsal(craftFile, scenarioFile, where);
   const log = out.log === undefined ? null : new FlightLog();
   // The other seeds fly on threads of their own while this one flies here.
   const beside = out.once ? null : import('./batch.ts').then((m) => m.otherSeeds(input));
@@ -218,6 +275,7 @@ async function fly(
   else {
     process.stdout.write(`${verdictWords[result.verdict]}. ${result.reason}\n`);
     if (luck) process.stdout.write(`${luck}\n`);
+    for (const text of groundNotes(craft, input.site)) process.stdout.write(`  ${text}\n`);
     for (const edge of result.verdict === 'home' ? result.near : [])
       process.stdout.write(`  near an edge: ${edge}\n`);
     if (result.settings.length > 0)
@@ -236,6 +294,15 @@ async function fly(
   return result.verdict === 'home' ? 0 : 1;
 }
 
+/** A bench with a craft on it, for every page that is served. */
+async function sharedBench(craftFile: string | undefined, hands: string | undefined) {
+  const { onBench, parseHands } = await import('./board.ts');
+  const { BoardHost } = await import('#server/boardHost.ts');
+  const { craft, values } = readCraft(craftFile ?? DEMO_CRAFT);
+  const site = siteOf(craft, { site: undefined, terrain: undefined }, NOWHERE)!;
+  return new BoardHost(onBench(craft, values, site), hands === undefined ? {} : parseHands(hands));
+}
+
 /** Runs the command line. @returns the exit code */
 export async function main(argv: readonly string[]): Promise<number> {
   try {
@@ -248,7 +315,14 @@ export async function main(argv: readonly string[]): Promise<number> {
         log: { type: 'string' },
         batch: { type: 'boolean' },
         once: { type: 'boolean' },
+        bench: { type: 'boolean' },
+        craft: { type: 'string' },
+        hands: { type: 'string' },
+        socket: { type: 'string' },
+        loss: { type: 'string' },
+        delay: { type: 'string' },
         terrain: { type: 'string' },
+        site: { type: 'string' },
         port: { type: 'string' },
         from: { type: 'string' },
         to: { type: 'string' },
@@ -258,20 +332,21 @@ export async function main(argv: readonly string[]): Promise<number> {
       },
     });
     const [command, ...files] = positionals;
+    const where: Where = { site: values.site, terrain: values.terrain };
     if (values.help || command === undefined || command === 'help') {
       process.stdout.write(USAGE);
       return command === undefined && !values.help ? 2 : 0;
     }
-    if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false);
+    if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false, where);
     if (command === 'rehearse' && files.length === 2 && values.batch)
-      return await flyBatch(files[0]!, files[1]!, values.json ?? false, values.terrain);
+      return await flyBatch(files[0]!, files[1]!, values.json ?? false, where);
     if (command === 'rehearse' && files.length === 2)
       return await fly(
         files[0]!,
         files[1]!,
         values.json ?? false,
         { gpx: values.gpx, log: values.log, once: values.once ?? false },
-        values.terrain,
+        where,
       );
     if (command === 'log' && files.length === 1) return showLog(files[0]!, values.json ?? false);
     if (command === 'migrate' && files.length === 1 && values.from !== undefined && values.to !== undefined)
@@ -283,7 +358,14 @@ export async function main(argv: readonly string[]): Promise<number> {
       return solveFile(files[0]!, values.board, values.json ?? false);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
-      return await serve(values.port ?? process.env.PORT);
+      const bench = values.bench ? await sharedBench(values.craft, values.hands) : null;
+      return await serve(values.port ?? process.env.PORT, bench);
+    }
+    if (command === 'board' && files.length <= 1) {
+      const { onBench, runBoard } = await import('./board.ts');
+      const { craft, values: settings } = readCraft(files[0] ?? DEMO_CRAFT);
+      const site = siteOf(craft, where, NOWHERE)!;
+      return await runBoard(onBench(craft, settings, site), values);
     }
     process.stderr.write(USAGE);
     return 2;

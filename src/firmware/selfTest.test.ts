@@ -4,7 +4,7 @@ import { type BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
 import { selfTestSchema } from '#core/wire/messages.ts';
-import { demoCraft, demoValues } from '../testing/demoCraft.ts';
+import { demoCraft, demoValues, torvholm } from '../testing/demoCraft.ts';
 import { SelfTester } from './selfTest.ts';
 
 const craft = demoCraft('turnstone');
@@ -30,6 +30,7 @@ function told({ board = 'Fell', truth, controls, settings, seconds = 3 }: Option
     { ...craft.bench!, ...truth },
     BenchBoard.fresh(from, { ...demoValues('turnstone'), ...settings }),
     5,
+    torvholm,
   );
   Object.assign(world.controls, { usb: true, ...controls });
   world.step();
@@ -122,7 +123,7 @@ describe('what a board hears', () => {
   ] as const)('keeps its word about the card: with it %s, a flight is logged: %s', (card, logged) => {
     const from = shelfFor('massif-h7-b')[0]!;
     const board = BenchBoard.fresh(from, demoValues('turnstone'));
-    const world = new BenchWorld(craft.airframe, craft.bench!, board, 5);
+    const world = new BenchWorld(craft.airframe, craft.bench!, board, 5, torvholm);
     Object.assign(world.controls, { usb: true, battery: true, outdoors: true, card });
     // Until it has a fix, and then armed.
     for (let k = 0; k < 40_000; k++) world.step();
@@ -145,7 +146,7 @@ describe('outputs of a board', () => {
     const pulses = (target: string, output: number) => {
       const from = shelfFor(target)[0]!;
       const values = { ...demoValues('turnstone'), [`out.${output}.drives`]: 'elevator' };
-      const world = new BenchWorld(craft.airframe, craft.bench!, BenchBoard.fresh(from, values), 5);
+      const world = new BenchWorld(craft.airframe, craft.bench!, BenchBoard.fresh(from, values), 5, torvholm);
       world.controls.usb = true;
       for (let k = 0; k < 300; k++) world.step();
       return world.pfad!.controller.pulses[output - 1]!;
@@ -165,6 +166,7 @@ describe('frames instead of pulses', () => {
         craft.bench!,
         BenchBoard.fresh(shelfFor('fell-f7')[0]!, values),
         5,
+        torvholm,
       );
       Object.assign(world.controls, { usb: true, battery: true, stickPitch: 1 });
       for (let k = 0; k < 1500; k++) world.step();
@@ -179,7 +181,7 @@ describe('frames instead of pulses', () => {
 describe('the port that carries the link', () => {
   it('is not given away, whatever else is written with it', () => {
     const board = BenchBoard.fresh(shelfFor('fell-f7')[0]!, demoValues('turnstone'));
-    const world = new BenchWorld(craft.airframe, craft.bench!, board, 5);
+    const world = new BenchWorld(craft.airframe, craft.bench!, board, 5, torvholm);
     world.controls.usb = true;
     world.step();
     const result = world.pfad!.commit({ 'port.1.use': 'free', 'return.height': 300 });

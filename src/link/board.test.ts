@@ -6,7 +6,7 @@ import { type SettingValue, sameValue } from '#core/settings/catalogue.ts';
 import { encodeFrame, MAX_FRAME_BYTES } from '#core/wire/frames.ts';
 import { DEAD_MAN_MS } from '#core/wire/messages.ts';
 import { benchRig, meet, type Rig } from '../testing/benchRig.ts';
-import { demoCraft, demoValues } from '../testing/demoCraft.ts';
+import { demoCraft, demoValues, torvholm } from '../testing/demoCraft.ts';
 import { writeEdits } from './board.ts';
 import { LinkError } from './client.ts';
 import { OutputHold } from './hold.ts';
@@ -107,7 +107,7 @@ describe('writing settings', () => {
     const seen = new Set<string>();
     for (let steps = 0; steps < 260; steps += 3) {
       const board = BenchBoard.fresh(shelfFor('fell-f7')[0]!, before);
-      const bench = new BenchWorld(craft.airframe, craft.bench!, board, 1);
+      const bench = new BenchWorld(craft.airframe, craft.bench!, board, 1, torvholm);
       bench.controls.usb = true;
       for (let k = 0; k < 5; k++) bench.step();
       expect(bench.pfad!.commit(edits).state).toBe('storing');

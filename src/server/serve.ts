@@ -2,25 +2,20 @@ import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
+import type { BoardHost } from './boardHost.ts';
+import { serveBoard } from './boardSocket.ts';
+import { isOwnHost, isOwnOrigin } from './ownHosts.ts';
 
 const DEFAULT_PORT = 4310;
 const APP = fileURLToPath(new URL('../../dist/app', import.meta.url));
 const FIRMWARE = fileURLToPath(new URL('../../dist/firmware', import.meta.url));
-
-/** Names under which this machine may be asked; anything else could be a page from elsewhere that rebinds its name. */
-const OWN_HOSTS = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 
 /** The built application and the releases of firmware behind a strict Content-Security-Policy. */
 export function createServer(root = APP, firmware = FIRMWARE): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((request, response, next) => {
-    const origin = request.headers.origin;
-    const originHost = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
-    if (
-      !OWN_HOSTS.test(request.headers.host ?? '') ||
-      (originHost !== undefined && !OWN_HOSTS.test(originHost))
-    ) {
+    if (!isOwnHost(request.headers.host) || !isOwnOrigin(request.headers.origin)) {
       response
         .status(403)
         .type('text')
@@ -41,7 +36,8 @@ export function createServer(root = APP, firmware = FIRMWARE): Express {
           styleSrc: ["'self'", "'unsafe-inline'"],
           fontSrc: ["'self'"],
           imgSrc: ["'self'", 'data:'],
-          connectSrc: ["'self'"],
+          // A board process of this machine.
+          connectSrc: ["'self'", 'ws://127.0.0.1:*', 'ws://localhost:*'],
           manifestSrc: ["'self'"],
           baseUri: ["'none'"],
           formAction: ["'none'"],
@@ -68,8 +64,8 @@ export function createServer(root = APP, firmware = FIRMWARE): Express {
   return app;
 }
 
-/** Serves until stopped. @returns an exit code when it cannot */
-export async function serve(portText: string | undefined): Promise<number> {
+/** Serves until stopped. @param bench shared with every page, at /board. @returns an exit code when it cannot */
+export async function serve(portText: string | undefined, bench: BoardHost | null = null): Promise<number> {
   const port = portText === undefined || portText === '' ? DEFAULT_PORT : Number(portText);
   if (!Number.isInteger(port) || port < 1 || port > 65535) {
     process.stderr.write(`"${portText}" is no port; it is a whole number from 1 to 65535.\n`);
@@ -81,7 +77,11 @@ export async function serve(portText: string | undefined): Promise<number> {
   }
   return await new Promise((resolve) => {
     const server = createServer().listen(port, '127.0.0.1');
-    server.on('listening', () => process.stdout.write(`Wanderweg is on http://127.0.0.1:${port}\n`));
+    if (bench) serveBoard(server, bench, '/board');
+    server.on('listening', () => {
+      process.stdout.write(`Wanderweg is on http://127.0.0.1:${port}\n`);
+      if (bench) process.stdout.write(`${bench.name} is on ws://127.0.0.1:${port}/board\n`);
+    });
     server.on('error', (error: NodeJS.ErrnoException) => {
       const why =
         error.code === 'EADDRINUSE'
@@ -92,6 +92,7 @@ export async function serve(portText: string | undefined): Promise<number> {
     });
     for (const signal of ['SIGINT', 'SIGTERM'] as const) {
       process.once(signal, () => {
+        bench?.stop();
         server.close(() => resolve(0));
         server.closeAllConnections();
       });

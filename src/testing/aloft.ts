@@ -5,24 +5,19 @@ import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import type { WindSettings } from '#core/flight/wind.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
-import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';
 import { setEuler } from '#core/math/quaternion.ts';
 import type { ModeId } from '#core/modes/modes.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { preparedSettings } from '#core/settings/preparedSettings.ts';
+import { groundOf } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { torvholm } from './demoCraft.ts';
 
-export const mossvikGround = {
-  terrain: torvholm,
-  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
-  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
-};
+export const mossvikGround = groundOf(torvholm)!;
 
 /** Complete settings of a craft as a careful builder would have them. */
 export function prepared(airframe: Airframe, change: Values = {}): Values {
-  return { ...pfadCatalogue.defaults(), ...preparedSettings(airframe, fellF7, mossvikGround), ...change };
+  return { ...pfadCatalogue.defaults(), ...preparedSettings(airframe, fellF7, torvholm), ...change };
 }
 
 /** The far position of the attitude switch asks for this mode, instead of Rate. */
@@ -53,7 +48,7 @@ export function aloft(airframe: Airframe, options: Options = {}): FlyingCraft {
     throw new Error(JSON.stringify(f.pfad.controller.blockers().map((b) => b.why)));
   const p = f.plant;
   f.held = false;
-  p.position[2] = -(MOSSVIK.heightM + heightM);
+  p.position[2] = -(torvholm.home.heightM + heightM);
   const c = f.pfad.controller;
   // Lifted by a crane: the board is told where it is, as if it had flown there.
   c.position.height = p.height;
@@ -87,16 +82,17 @@ export function onGround(
     values,
     { ...truthFromSettings(airframe, values), gnss: { start: 'hot', swapped: false, hz: 5 }, ...truth },
     {
-      terrain: torvholm,
-      home: MOSSVIK,
+      terrain: torvholm.terrain,
+      home: torvholm.home,
+      year: torvholm.year,
       homeEast: mossvikGround.homeEastM,
       homeNorth: mossvikGround.homeNorthM,
-      homeHeightM: MOSSVIK.heightM,
+      homeHeightM: torvholm.home.heightM,
       wind,
     },
     seed,
   );
-  f.plant.position[2] = -(MOSSVIK.heightM + f.plant.contact.depth);
+  f.plant.position[2] = -(torvholm.home.heightM + f.plant.contact.depth);
   setEuler(f.plant.attitude, 0, 0, 0);
   f.radio.attitude = 1;
   run(f, 12);

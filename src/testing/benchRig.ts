@@ -1,11 +1,12 @@
 import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
 import type { MemoryFlash } from '#bench/memoryFlash.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import { type BoardCopy, greet, readBoard } from '#link/board.ts';
 import { LinkClient } from '#link/client.ts';
 import { type Losses, lossyPair, noLosses } from '#link/lossyPair.ts';
 import type { Transport } from '#link/transport.ts';
-import { demoCraft, demoValues } from './demoCraft.ts';
+import { demoCraft, demoValues, torvholm } from './demoCraft.ts';
 
 /** For tests: greets whoever is there and reads all of it. */
 export async function meet(
@@ -26,15 +27,17 @@ export interface Rig {
   stop(): void;
 }
 
-/** For tests: the demo bench with USB in, a client on the other end of a cable with the given losses. */
+/** For tests: the demo bench, on a board of another make where one is given, with USB in, a client on the other end of a cable with the given losses. */
 export function benchRig(
   losses: Losses = noLosses,
   seed = 1,
   name: 'turnstone' | 'turnstone-as-found' = 'turnstone',
+  model?: BoardModel,
 ): Rig {
   const craft = demoCraft(name);
-  const board = BenchBoard.fresh(shelfFor(craft.board.target)[0]!, demoValues(name));
-  const bench = new BenchWorld(craft.airframe, craft.bench!, board, seed);
+  const own = BenchBoard.fresh(shelfFor(craft.board.target)[0]!, demoValues(name));
+  const board = model ? new BenchBoard(model, 'GX1-0001-01', own.flash, own.image) : own;
+  const bench = new BenchWorld(craft.airframe, craft.bench!, board, seed, torvholm);
   const [appEnd, boardEnd] = lossyPair(losses, seed);
   const client = new LinkClient(appEnd);
   bench.toCable = (bytes) => boardEnd.send(bytes);

@@ -1,12 +1,11 @@
 import { knownDescription } from '#core/board/boardRef.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
-import { MOSSVIK } from '#core/formats/scenario.ts';
 import type { ProofWorld } from '#core/proofs/proofs.ts';
-import { demoCraft, demoValues } from './demoCraft.ts';
+import { demoCraft, demoValues, torvholm } from './demoCraft.ts';
 
 const scenario: Scenario = {
   seed: 7,
-  home: { ...MOSSVIK },
+  home: torvholm.home,
   wind: { speedMps: 8, fromDeg: 230, gustMps: 2 },
   outbound: { bearingDeg: 50, distanceM: 2500, heightM: 120 },
   events: [{ atS: 180, do: 'link-lost' }],
@@ -26,6 +25,7 @@ export function proofWorld(
     description: knownDescription(board),
     built: bench,
     scenario,
+    site: torvholm,
     ...change,
   };
 }

@@ -103,3 +103,33 @@ export async function find(page: Page, words: string): Promise<void> {
   await page.waitForTimeout(200);
   await page.keyboard.press('Enter');
 }
+
+/** Goes somewhere within the application, so that the board stays plugged in. */
+export async function goTo(page: Page, path: string): Promise<void> {
+  await page.evaluate((to) => {
+    history.pushState({}, '', to);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, path);
+}
+
+/** Every station that the trail leads to, and every leg without stations: where it is and what it is called. */
+export async function everyView(page: Page): Promise<{ path: string; name: string }[]> {
+  const views: { path: string; name: string }[] = [];
+  const legs = await page.getByRole('navigation', { name: 'Trail' }).getByRole('link').all();
+  for (const leg of legs) {
+    const path = (await leg.getAttribute('href'))!;
+    const name = (await leg.getAttribute('aria-label'))!.split(',')[0]!;
+    await goTo(page, path);
+    const list = page.getByRole('navigation', { name: `Stations of ${name}` });
+    await expect(list).toBeVisible();
+    const stations = await list.getByRole('link').all();
+    if (stations.length === 0) views.push({ path, name });
+    for (const s of stations)
+      views.push({
+        path: (await s.getAttribute('href'))!,
+        name: await s.evaluate((e) => e.lastElementChild!.firstChild!.textContent!),
+      });
+  }
+  expect(views.length).toBeGreaterThan(15);
+  return views;
+}

@@ -1,26 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { closeBench, find, open, openBench, plugIn } from './helpers.ts';
-
-const views = [
-  '/build/board',
-  '/build/keep',
-  '/build/airframe',
-  '/build/wiring',
-  '/build/starting-values',
-  '/sense',
-  '/steer/which-moved',
-  '/steer/sticks',
-  '/steer/switches',
-  '/steer/opposes',
-  '/return/lost-link',
-  '/return/way-home',
-  '/refine',
-  '/rehearse/one-flight',
-  '/rehearse/many-winds',
-  '/rehearse/trust',
-  '/field',
-]; // prettier-ignore
+import { closeBench, everyView, find, goTo, open, openBench, plugIn } from './helpers.ts';
 
 for (const theme of ['day', 'dusk'] as const) {
   test(`no view has a serious or critical accessibility fault, by ${theme}`, async ({ page }) => {
@@ -38,15 +18,11 @@ for (const theme of ['day', 'dusk'] as const) {
         bad.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`),
       ).toEqual([]);
     };
-    for (const view of views) {
-      // Within the application, so that the board stays plugged in.
-      await page.evaluate((v) => {
-        history.pushState({}, '', v);
-        dispatchEvent(new PopStateEvent('popstate'));
-      }, view);
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    for (const view of await everyView(page)) {
+      await goTo(page, view.path);
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText(view.name);
       await page.waitForTimeout(250);
-      await check(view);
+      await check(view.path);
     }
     await closeBench(page);
     await page.keyboard.press('f');
@@ -79,6 +55,9 @@ test('every leg, station and drawer is reached by keys alone', async ({ page }) 
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('What was kept');
   await page.keyboard.press('k');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Who is there');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Who is there' })).toContainText('nothing but the craft');
+  await page.keyboard.press('Escape');
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: /^Bench/ })).toHaveAttribute('aria-expanded', 'true');
   await find(page, 'return height');
@@ -90,6 +69,23 @@ test('every leg, station and drawer is reached by keys alone', async ({ page }) 
   await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
   // One step of 5 m and one of ten steps, from 120 m.
   await expect(page.getByText('175 m')).toBeVisible();
+});
+
+test('a setting found by name leads to the station where it is made, and help there lists it', async ({
+  page,
+}) => {
+  await open(page);
+  await find(page, 'return height');
+  await page.getByRole('button', { name: 'Go to The way home' }).click();
+  await expect(page).toHaveURL(/\/return\/way-home$/);
+  await page.keyboard.press('?');
+  await page.getByText(/\d+ settings are made here/).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Return height', exact: true }).click();
+  await expect(page.getByRole('dialog', { name: 'Return height' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('3');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('the battery, with the propellers off');
 });
 
 test('a long name and a narrow window cut nothing off', async ({ page }) => {
@@ -106,11 +102,8 @@ test('a long name and a narrow window cut nothing off', async ({ page }) => {
   });
   await expect(page.getByText(`${long} is open.`)).toBeVisible();
   await openBench(page);
-  for (const view of views) {
-    await page.evaluate((v) => {
-      history.pushState({}, '', v);
-      dispatchEvent(new PopStateEvent('popstate'));
-    }, view);
+  for (const { path: view } of await everyView(page)) {
+    await goTo(page, view);
     await page.waitForTimeout(150);
     const wide = await page.evaluate(() => document.documentElement.scrollWidth > innerWidth);
     expect(wide, view).toBe(false);

@@ -16,15 +16,13 @@ import type { Cause, Verdict } from '../../src/core/formats/rehearsalResult.ts';
 import {
   type FaultDevice,
   type FaultKind,
-  MOSSVIK,
   parseScenario,
   type Scenario,
-  TORVHOLM,
 } from '../../src/core/formats/scenario.ts';
 import { Random } from '../../src/core/math/random.ts';
 import { DEG, GRAVITY } from '../../src/core/math/scalar.ts';
-import { eastOf, northOf } from '../../src/core/navigation/earth.ts';
 import type { Values } from '../../src/core/settings/catalogue.ts';
+import { groundOf } from '../../src/core/site/site.ts';
 import { prepared } from '../../src/testing/aloft.ts';
 import { anyCraft } from '../../src/testing/anyCraft.ts';
 import { torvholm } from '../../src/testing/demoCraft.ts';
@@ -45,8 +43,7 @@ export interface AuditFlight {
 }
 
 const HOME: readonly Verdict[] = ['home'];
-const HOME_EAST = eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon);
-const HOME_NORTH = northOf(TORVHOLM.lat, MOSSVIK.lat);
+const { homeEastM: HOME_EAST, homeNorthM: HOME_NORTH } = groundOf(torvholm)!;
 
 const short = (airframe: Airframe) => airframe.name.split(' ')[0]!.toLowerCase();
 
@@ -88,7 +85,7 @@ function scenarioOf(change: Partial<Scenario>): Scenario {
   const parsed = parseScenario(
     {
       seed: 11,
-      home: { ...MOSSVIK },
+      home: torvholm.home,
       wind: { speedMps: 3, fromDeg: 230, gustMps: 0.6 },
       outbound: { bearingDeg: 60, distanceM: 900, heightM: 120 },
       events: [{ atS: 130, do: 'link-lost' }],
@@ -111,9 +108,9 @@ function groundOnWay(bearingDeg: number, distanceM: number, aside = 0): number {
     for (const off of [-aside, 0, aside]) {
       const east = HOME_EAST + d * Math.sin(bearingDeg * DEG) + off * Math.cos(bearingDeg * DEG);
       const north = HOME_NORTH + d * Math.cos(bearingDeg * DEG) - off * Math.sin(bearingDeg * DEG);
-      most = Math.max(most, groundHeight(torvholm, east, north));
+      most = Math.max(most, groundHeight(torvholm.terrain, east, north));
     }
-  return most - MOSSVIK.heightM;
+  return most - torvholm.home.heightM;
 }
 
 /** Whether the way out at a height clears the ground by some metres, so that nothing but the return is in question. */

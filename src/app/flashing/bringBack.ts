@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { sameValue } from '#core/settings/catalogue.ts';
-import { boardHolds, writeOwn } from '../boardSession.ts';
+import { boardSession } from '../board/session.ts';
 import { contentOf } from '../history.ts';
 import type { Returning } from '../store/firmwareSlice.ts';
 import { store } from '../store/store.ts';
@@ -45,7 +45,7 @@ export async function prepareReturn(chosen: Readonly<Record<string, number>> = {
     return;
   }
   change({ report });
-  const holds = boardHolds();
+  const holds = boardSession.holds();
   // The same version with its settings kept has nothing to bring back.
   if (Object.entries(report.values).every(([k, v]) => sameValue(holds[k], v))) {
     await waitToReturn(null);
@@ -59,11 +59,11 @@ export async function bringBack(): Promise<void> {
   if (!report || now().back.kind === 'writing') return;
   change({ back: { kind: 'writing' } });
   try {
-    const holds = boardHolds();
+    const holds = boardSession.holds();
     const edits = Object.fromEntries(
       Object.entries(report.values).filter(([k, v]) => !sameValue(holds[k], v)),
     );
-    await writeOwn(edits);
+    await boardSession.writeOwn(edits);
     await waitToReturn(null);
     change({ report: null, back: { kind: 'done', count: Object.keys(edits).length } });
   } catch (error) {

@@ -1,7 +1,7 @@
 import type { ImageInfo } from '#core/formats/firmwareImage.ts';
 import { LinkError } from '#link/client.ts';
 import { flashImage } from '#link/flash.ts';
-import { boardHolds, openLink } from '../boardSession.ts';
+import { boardSession } from '../board/session.ts';
 import { exportHistory, keep, loadHistory } from '../history.ts';
 import { waitingFor } from '../store/boardSlice.ts';
 import { store } from '../store/store.ts';
@@ -75,7 +75,7 @@ function underWay(): boolean {
 
 async function backUp(): Promise<void> {
   const { board } = store.getState();
-  const { snapshot, lasts } = await keep('before-flashing', board.identity!, boardHolds());
+  const { snapshot, lasts } = await keep('before-flashing', board.identity!, boardSession.holds());
   if (!lasts) await exportHistory([snapshot]);
   // A board on its defaults, whose settings still wait to come back, has none worth coming back instead.
   if (board.identity!.note === undefined || now().returning?.serial !== snapshot.serial)
@@ -103,7 +103,7 @@ async function writeImageInHand(): Promise<void> {
   let began: { atMs: number; done: number } | null = null;
   let shown = 0;
   change({ run: { kind: 'flashing', doing: 'erasing', done: 0, of: 1, rate: null } });
-  await flashImage(openLink(), image, inHand.info, wipe, (p) => {
+  await flashImage(boardSession.openLink(), image, inHand.info, wipe, (p) => {
     const at = performance.now();
     if (p.doing === 'writing') began ??= { atMs: at, done: p.done };
     if (at - shown < SHOWN_EVERY_MS && p.doing === (now().run as { doing?: string }).doing) return;
@@ -152,7 +152,7 @@ async function leaveFor(
   kind: 'enter-loader' | 'loader-start',
 ): Promise<void> {
   store.dispatch(waitingFor(words));
-  const before = openLink();
+  const before = boardSession.openLink();
   try {
     await before.request(kind, {});
   } catch (error) {
@@ -174,7 +174,7 @@ async function leaveFor(
 
 function openLinkOrNull() {
   try {
-    return openLink();
+    return boardSession.openLink();
   } catch {
     return null;
   }

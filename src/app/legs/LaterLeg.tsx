@@ -1,4 +1,4 @@
-import { type LegId, legs } from '#core/findings/stations.ts';
+import { type LegId, legs } from './legs.ts';
 
 /** A leg that has no stations yet says so in one sentence. */
 export function LaterLeg({ leg }: { readonly leg: LegId }) {

@@ -1,6 +1,7 @@
 import { useNavigate } from 'react-router';
-import { legs } from '#core/findings/stations.ts';
-import { selectFindings } from '../store/selectors.ts';
+import { GROUND_UNKNOWN } from '#core/site/site.ts';
+import { findingsOf, legs, pathOf } from '../legs/legs.ts';
+import { selectChecked } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
@@ -10,11 +11,12 @@ import { Panel } from '../ui/Panel.tsx';
 /** Findings of a leg, or all: what, why, where, and a fix that goes to the tray. */
 export default function FindingsPanel() {
   const open = useApp((s) => s.ui.findingsOpen);
-  const findings = useApp(selectFindings);
+  const { found: findings, lacking } = useApp(selectChecked);
+  const known = useApp((s) => s.site.current?.terrain.known ?? true);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const close = () => dispatch(uiChanged({ findingsOpen: null }));
-  const shown = findings.filter((f) => open === 'all' || f.leg === open);
+  const shown = open === null ? [] : findingsOf(findings, open);
   const leg = legs.find((l) => l.id === open);
   return (
     <Panel
@@ -25,6 +27,13 @@ export default function FindingsPanel() {
       lead="Checked all the time over the craft and the edits that wait."
     >
       {shown.length === 0 && <p className="text-forest">Nothing is found here.</p>}
+      {!known && <p className="mb-3 text-amber">{GROUND_UNKNOWN}</p>}
+      {lacking.length > 0 && (
+        <p className="mb-3 text-soft">
+          Not everything could be looked at: the board has no setting{' '}
+          <span className="num text-[13px]">{lacking.join(', ')}</span>.
+        </p>
+      )}
       <ul className="space-y-3">
         {shown.map((f) => (
           <li
@@ -42,7 +51,7 @@ export default function FindingsPanel() {
                 kind="flat"
                 onClick={() => {
                   close();
-                  navigate(`/${f.leg}/${f.station}`);
+                  navigate(pathOf(f.station));
                 }}
               >
                 Go there

@@ -1,6 +1,6 @@
 import { Command } from 'cmdk';
 import { useNavigate } from 'react-router';
-import { legs } from '#core/findings/stations.ts';
+import { legs, pathOf, stationLeg } from '../legs/legs.ts';
 import { rehearse, writeToBoard } from '../session.ts';
 import { selectCatalogue, selectFindings, selectValues } from '../store/selectors.ts';
 import { redone, undone } from '../store/settingsSlice.ts';
@@ -74,7 +74,7 @@ export default function Palette() {
                 theme === 'day' ? 'Dusk' : 'Day',
                 () => dispatch(uiChanged({ theme: theme === 'day' ? 'dusk' : 'day' })),
               ],
-              ['Show the keys', () => dispatch(uiChanged({ helpOpen: true }))],
+              ['Help here, and the keys', () => dispatch(uiChanged({ helpOpen: true }))],
             ] as const
           ).map(([name, action]) => (
             <Command.Item key={name} className={row} value={name} onSelect={go(action)}>
@@ -88,8 +88,8 @@ export default function Palette() {
               <Command.Item
                 key={s.id}
                 className={row}
-                value={`${s.name} ${l.name}`}
-                onSelect={go(() => navigate(`/${l.id}/${s.id}`))}
+                value={`${s.name} ${l.name} ${s.about}`}
+                onSelect={go(() => navigate(pathOf(s.id)))}
               >
                 {s.name} <span className="ml-auto text-soft">{l.name}</span>
               </Command.Item>
@@ -116,7 +116,7 @@ export default function Palette() {
                 key={f.id}
                 className={row}
                 value={`${f.title} ${f.id}`}
-                onSelect={go(() => dispatch(uiChanged({ findingsOpen: f.leg })))}
+                onSelect={go(() => dispatch(uiChanged({ findingsOpen: stationLeg(f.station) })))}
               >
                 {f.title}
               </Command.Item>

@@ -1,6 +1,9 @@
+import { useNavigate } from 'react-router';
+import { madeAt, pathOf } from '../legs/legs.ts';
 import { selectCatalogue } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { SettingField } from '../ui/SettingField.tsx';
 import { valueText } from '../ui/valueText.ts';
@@ -11,12 +14,11 @@ export default function SettingEditor() {
   const entry = useApp(selectCatalogue).entry(key ?? '');
   const units = useApp((s) => s.ui.units);
   const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const close = () => dispatch(uiChanged({ editing: null }));
+  const station = entry ? madeAt(entry.key) : null;
   return (
-    <Panel
-      open={key !== null}
-      onClose={() => dispatch(uiChanged({ editing: null }))}
-      title={entry?.label ?? 'Setting'}
-    >
+    <Panel open={key !== null} onClose={close} title={entry?.label ?? 'Setting'}>
       {entry && (
         <>
           <p>{entry.meaning}</p>
@@ -28,6 +30,19 @@ export default function SettingEditor() {
             {entry.effect === 'now' ? 'at once' : 'after a restart'}.{' '}
             <span className="num text-[13px]">{entry.key}</span>
           </p>
+          {station && (
+            <p className="mt-4">
+              <Button
+                kind="flat"
+                onClick={() => {
+                  close();
+                  navigate(pathOf(station.id));
+                }}
+              >
+                Go to {station.name}
+              </Button>
+            </p>
+          )}
         </>
       )}
     </Panel>

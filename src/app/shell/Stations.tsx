@@ -1,9 +1,10 @@
 import { Link } from 'react-router';
-import { stationProgress } from '#core/findings/progress.ts';
-import { type LegId, legs, type StationId } from '#core/findings/stations.ts';
+import type { StationId } from '#core/findings/rule.ts';
+import { type LegId, legs, stationProgress } from '../legs/legs.ts';
+import { progressWords } from '../legs/station.ts';
 import { selectFindings, selectProgress } from '../store/selectors.ts';
 import { useApp } from '../store/store.ts';
-import { progressWords, Waymark } from '../ui/Waymark.tsx';
+import { Waymark } from '../ui/Waymark.tsx';
 
 /** The stations of the leg, in the order people do them. */
 export function Stations({ leg: legId, here }: { readonly leg: LegId; readonly here: StationId | null }) {
@@ -16,7 +17,7 @@ export function Stations({ leg: legId, here }: { readonly leg: LegId; readonly h
       {leg.stations.length === 0 && <p className="mt-2 pr-3 text-faint text-sm">None yet.</p>}
       <ol className="relative mt-2 before:absolute before:top-4 before:bottom-5 before:left-[7px] before:border-contour before:border-l-2 before:border-dotted">
         {leg.stations.map((s) => {
-          const state = progress ? stationProgress(s.id, progress) : 'open';
+          const state = progress ? stationProgress(s, progress) : 'open';
           const count = findings.filter((f) => f.station === s.id).length;
           const current = s.id === here;
           const small = count > 0 ? `${count} ${count === 1 ? 'finding' : 'findings'}` : progressWords[state];

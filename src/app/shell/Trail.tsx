@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { legProgress } from '#core/findings/progress.ts';
-import { type LegId, legs } from '#core/findings/stations.ts';
+import { findingsOf, type LegId, legProgress, legs } from '../legs/legs.ts';
+import { progressWords } from '../legs/station.ts';
 import { selectFindings, selectProgress } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
-import { progressWords, Waymark } from '../ui/Waymark.tsx';
+import { Waymark } from '../ui/Waymark.tsx';
 
 const HEIGHT = 84;
 
@@ -64,7 +64,8 @@ export function Trail({ here }: { readonly here: LegId }) {
       </svg>
       {legs.map((leg, i) => {
         const state = progress && leg.stations.length > 0 ? legProgress(leg.id, progress) : 'open';
-        const count = findings.filter((f) => f.leg === leg.id).length;
+        const found = findingsOf(findings, leg.id);
+        const count = found.length;
         const t = placeOf(i);
         const current = leg.id === here;
         return (
@@ -93,9 +94,7 @@ export function Trail({ here }: { readonly here: LegId }) {
               <button
                 type="button"
                 className={`ml-[26px] block font-label text-[13px] leading-4 underline decoration-dotted underline-offset-2 ${
-                  findings.some((f) => f.leg === leg.id && f.severity === 'blocks')
-                    ? 'text-red'
-                    : 'text-amber'
+                  found.some((f) => f.severity === 'blocks') ? 'text-red' : 'text-amber'
                 }`}
                 onClick={() => dispatch(uiChanged({ findingsOpen: leg.id }))}
               >

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
-import { type LegId, legs, type StationId } from '#core/findings/stations.ts';
+import type { StationId } from '#core/findings/rule.ts';
+import { type LegId, legs } from '../legs/legs.ts';
 import { writeToBoard } from '../session.ts';
 import { redone, undone } from '../store/settingsSlice.ts';
 import { store } from '../store/store.ts';

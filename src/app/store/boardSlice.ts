@@ -27,6 +27,8 @@ interface BoardState {
   readonly loader: LoaderState | null;
   /** What answers on its buses and ports; null before it was asked. */
   readonly selfTest: SelfTest | null;
+  /** Which cable it is met over, for a person. */
+  readonly through: string;
   /** What is being waited for while the link is away. */
   readonly waiting: string | null;
   /** Why the link is not there, when that was not asked for. */
@@ -48,6 +50,9 @@ export interface MetBefore {
   readonly version: string | null;
 }
 
+/** What the cable to the bench is called. */
+export const BENCH_CABLE = 'the bench';
+
 const slice = createSlice({
   name: 'board',
   initialState: {
@@ -63,6 +68,7 @@ const slice = createSlice({
     write: { kind: 'idle' },
     differing: 0,
     before: null,
+    through: BENCH_CABLE,
   } as BoardState,
   reducers: {
     linkReading: (state, { payload }: PayloadAction<number>): BoardState => ({
@@ -76,7 +82,9 @@ const slice = createSlice({
       state,
       {
         payload,
-      }: PayloadAction<Pick<BoardState, 'identity' | 'description' | 'differing' | 'before' | 'native'>>,
+      }: PayloadAction<
+        Pick<BoardState, 'identity' | 'description' | 'differing' | 'before' | 'native' | 'through'>
+      >,
     ): BoardState => ({
       ...state,
       ...payload,

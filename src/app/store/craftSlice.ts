@@ -38,6 +38,12 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, board: payload },
     }),
+    /** The site that the craft is set up for; undefined for none. */
+    siteNamed: (state, { payload }: PayloadAction<string | undefined>): CraftState => {
+      if (!state.file) return state;
+      const { site, ...file } = state.file;
+      return { ...state, file: payload === undefined ? file : { ...file, site: payload } };
+    },
     /** The craft on the bench was soldered anew. */
     benchSoldered: (state, { payload }: PayloadAction<NonNullable<CraftFile['bench']>>): CraftState => ({
       ...state,
@@ -60,6 +66,7 @@ export const {
   renamed,
   setupChosen,
   boardChosen,
+  siteNamed,
   wiringChanged,
   benchSoldered,
   proofTaken,

@@ -42,7 +42,7 @@ describe('what the browser keeps', () => {
   });
 
   it('is refused when damaged, with a sentence', async () => {
-    const db = await openDB('wanderweg', 3);
+    const db = await openDB('wanderweg', 4);
     await db.put('craft', { craft: 7 }, 'current');
     await expect(loadKept()).rejects.toThrow('damaged');
     db.close();

@@ -1,6 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { OtherSeed, RehearsalResult } from '#core/formats/rehearsalResult.ts';
-import { MOSSVIK, type Scenario } from '#core/formats/scenario.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
+import { siteTaken } from './siteSlice.ts';
 
 /** A flight put aside to be looked at beside others. */
 export interface KeptFlight {
@@ -27,7 +28,8 @@ interface RehearsalState {
 
 const demoScenario: Scenario = {
   seed: 7,
-  home: { ...MOSSVIK },
+  // That of the site, once a craft is open.
+  home: { lat: 0, lon: 0, heightM: 0 },
   wind: { speedMps: 8, fromDeg: 230, gustMps: 2 },
   outbound: { bearingDeg: 50, distanceM: 2500, heightM: 120 },
   events: [{ atS: 180, do: 'link-lost' }],
@@ -91,6 +93,13 @@ const slice = createSlice({
       ...state,
       kept: state.kept.filter((k) => k.id !== payload),
     }),
+  },
+  extraReducers: (builder) => {
+    // Flights of another place say nothing of this one.
+    builder.addCase(siteTaken, (state, { payload }): RehearsalState => {
+      const { home } = payload.site;
+      return { ...state, scenario: { ...state.scenario, home }, result: null, kept: [], othersFlying: false };
+    });
   },
 });
 

@@ -1,28 +1,20 @@
 import { createSelector } from '@reduxjs/toolkit';
-import { knownDescription } from '#core/board/boardRef.ts';
+import { knownDescription, layoutOf } from '#core/board/boardRef.ts';
 import type { BoardDescription } from '#core/board/description.ts';
-import { findAll } from '#core/findings/findings.ts';
-import type { ProgressInput } from '#core/findings/progress.ts';
+import { type Checked, checkAll } from '#core/findings/findings.ts';
 import type { Finding } from '#core/findings/rule.ts';
-import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { contentName, type Snapshot } from '#core/formats/history.ts';
-import { MOSSVIK, TORVHOLM } from '#core/formats/scenario.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { ProofWorld } from '#core/proofs/proofs.ts';
 import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
-import torvholmText from '#demo/terrain/torvholm-map.asc?raw';
+import { groundOf } from '#core/site/site.ts';
+import type { ProgressInput } from '../legs/station.ts';
 import type { ToFly } from '../workers/workshop.worker.ts';
 import type { AppState } from './store.ts';
 
-/** Ground of Torvholm by its highest point in each 90 m, and home at Mossvik on it, m from the grid's centre. */
-export const torvholm = parseAsciiGrid(torvholmText);
-export const homeOnGround = {
-  terrain: torvholm,
-  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
-  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
-};
+/** The ground about home; undefined where it is not known. */
+const selectGround = (s: AppState) => (s.site.current ? groundOf(s.site.current) : undefined);
 
 const settings = (s: AppState) => s.settings;
 export const selectCatalogue = createSelector(
@@ -49,40 +41,54 @@ export const selectDescription = createSelector(
   },
 );
 
+/** What the board that the craft is for is made of; null for a make that neither it nor anything here tells of. */
+export const selectLayout = createSelector([selectDescription], (d) => layoutOf(d));
+
 /** Whether the board on the cable is of the make that the craft is for. */
 export const selectOnCable = (s: AppState): boolean =>
   s.board.link === 'ready' && s.board.identity?.target === s.craft.file?.board.target;
 
-const NO_FINDINGS: readonly Finding[] = [];
+const NOTHING_CHECKED: Checked = { found: [], lacking: [] };
 
-export const selectFindings = createSelector(
+/** What the rules found, and what the board has no settings for. */
+export const selectChecked = createSelector(
   [
     selectCatalogue,
     selectValues,
     (s: AppState) => s.craft.airframe,
     (s: AppState) => selectDescription(s),
     (s: AppState) => s.craft.file?.wiring,
+    selectGround,
+    (s: AppState) => s.ui.units,
+    (s: AppState) => s.site.current,
   ],
-  (catalogue, values, airframe, description, wiring): readonly Finding[] => {
-    if (!airframe || catalogue.entries.length === 0) return NO_FINDINGS;
-    return findAll({
+  (catalogue, values, airframe, description, wiring, ground, units, site): Checked => {
+    if (!airframe || catalogue.entries.length === 0) return NOTHING_CHECKED;
+    return checkAll({
       airframe,
       values,
       catalogue,
       description: description ?? undefined,
-      ground: homeOnGround,
+      ground,
+      units,
+      site: site ?? undefined,
       wiring,
     });
   },
 );
 
+export const selectFindings = (s: AppState): readonly Finding[] => selectChecked(s).found;
+
 /** What a rehearsal flies now; null before a craft is open. */
 export function toFly(state: AppState): ToFly | null {
   const { airframe, file } = state.craft;
-  if (!airframe || !file) return null;
+  const site = state.site.current;
+  if (!airframe || !file || !site) return null;
   return {
     airframe,
+    site,
     target: file.board.target,
+    board: selectLayout(state),
     values: selectValues(state),
     truth: file.bench ?? null,
     scenario: state.rehearsal.scenario,
@@ -98,9 +104,10 @@ export const selectProofWorld = createSelector(
     (s: AppState) => selectDescription(s),
     (s: AppState) => s.craft.file?.bench,
     (s: AppState) => s.rehearsal.scenario,
+    (s: AppState) => s.site.current,
   ],
-  (values, airframe, board, description, built, scenario): ProofWorld | null =>
-    airframe && board ? { values, airframe, board, description, built, scenario } : null,
+  (values, airframe, board, description, built, scenario, site): ProofWorld | null =>
+    airframe && board && site ? { values, airframe, board, description, built, scenario, site } : null,
 );
 
 export const selectProgress = createSelector(

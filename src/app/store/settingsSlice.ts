@@ -23,7 +23,7 @@ export const initialSettings: SettingsState = {
   draft: drafts.emptyDraft,
 };
 
-interface CatalogueData {
+export interface KnownFirmware {
   readonly entries: readonly SettingEntry[];
   readonly rules: readonly CrossRule[];
   readonly version: string;
@@ -34,7 +34,7 @@ const slice = createSlice({
   initialState: initialSettings as SettingsState,
   reducers: {
     /** A catalogue is known; settings the base lacks get its defaults. */
-    catalogueKnown: (state, { payload }: PayloadAction<CatalogueData>): SettingsState => ({
+    catalogueKnown: (state, { payload }: PayloadAction<KnownFirmware>): SettingsState => ({
       ...state,
       ...payload,
       base: { ...Object.fromEntries(payload.entries.map((e) => [e.key, e.default])), ...state.base },

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { refTo } from '#core/board/boardRef.ts';
 import { massifH7B } from '#core/board/boards.ts';
-import { stationProgress } from '#core/findings/progress.ts';
 import { readCraftFile } from '#core/formats/craftFile.ts';
 import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
-import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
+import { demoCraft, demoValues, torvholm } from '../../testing/demoCraft.ts';
 import { proofWorld } from '../../testing/proofWorld.ts';
+import { stationOf, stationProgress } from '../legs/legs.ts';
 import {
   airframeChanged,
   boardChosen,
@@ -38,6 +38,7 @@ import {
   staged,
   undone,
 } from './settingsSlice.ts';
+import { siteTaken } from './siteSlice.ts';
 import { store } from './store.ts';
 
 const known = {
@@ -103,6 +104,7 @@ describe('what follows from the store', () => {
   it('is findings, changes and a file to save', () => {
     const craft = { ...demoCraft('turnstone-as-found'), extra: { kept: true } };
     store.dispatch(craftLoaded(craft));
+    store.dispatch(siteTaken({ site: torvholm, named: true }));
     store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone-as-found') }));
     expect(selectFindings(store.getState()).map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge']);
     store.dispatch(staged({ 'lost.action': 'return', 'return.height': 405 }));
@@ -126,7 +128,7 @@ describe('what follows from the store', () => {
   });
 
   it('knows whether the last flight still holds, over a reload as well', () => {
-    const state = () => stationProgress('one-flight', selectProgress(store.getState())!);
+    const state = () => stationProgress(stationOf('one-flight'), selectProgress(store.getState())!);
     const flight = (luck: boolean) =>
       makeProof(
         { kind: 'flight', verdict: 'home', seconds: 400, luck },

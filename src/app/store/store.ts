@@ -7,22 +7,28 @@ import { firmwareReducer } from './firmwareSlice.ts';
 import { historyReducer } from './historySlice.ts';
 import { rehearsalReducer } from './rehearsalSlice.ts';
 import { settingsReducer } from './settingsSlice.ts';
+import { siteReducer } from './siteSlice.ts';
 import { uiReducer } from './uiSlice.ts';
 
-export const store = configureStore({
-  reducer: {
-    craft: craftReducer,
-    settings: settingsReducer,
-    board: boardReducer,
-    rehearsal: rehearsalReducer,
-    batch: batchReducer,
-    history: historyReducer,
-    firmware: firmwareReducer,
-    ui: uiReducer,
-  },
-  // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.
-  middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
-});
+/** A store of its own, as tests make them. */
+export const makeStore = () =>
+  configureStore({
+    reducer: {
+      craft: craftReducer,
+      settings: settingsReducer,
+      board: boardReducer,
+      rehearsal: rehearsalReducer,
+      batch: batchReducer,
+      history: historyReducer,
+      firmware: firmwareReducer,
+      site: siteReducer,
+      ui: uiReducer,
+    },
+    // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.
+    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
+  });
+
+export const store = makeStore();
 
 export type AppState = ReturnType<typeof store.getState>;
 export type AppDispatch = typeof store.dispatch;

@@ -1,6 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { LegId, StationId } from '#core/findings/stations.ts';
+import type { StationId } from '#core/findings/rule.ts';
 import type { UnitSystem } from '#core/units/units.ts';
+import type { LegId } from '../legs/legs.ts';
 
 interface UiState {
   readonly theme: 'day' | 'dusk';

@@ -23,7 +23,7 @@ export function NumberField({ label, value, symbol, min, max, step, hint, size =
   const [text, setText] = useState<string | null>(null);
   const cancelled = useRef(false);
   const id = useId();
-  const digits = step >= 1 ? 0 : Math.min(4, Math.ceil(-Math.log10(step)));
+  const digits = step >= 1 ? 0 : Math.min(6, Math.ceil(-Math.log10(step) - 1e-9));
   const shown = text ?? formatNumber(value, Math.max(digits, 0));
   const parsed = text === null ? value : Number(text.replace(',', '.').trim());
   const fault =

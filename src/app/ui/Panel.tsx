@@ -5,7 +5,7 @@ interface Props {
   readonly open: boolean;
   readonly onClose: () => void;
   readonly title: string;
-  readonly lead?: string;
+  readonly lead?: string | undefined;
   readonly side?: 'middle' | 'right';
   readonly children: ReactNode;
 }
@@ -22,6 +22,7 @@ export function Panel({ open, onClose, title, lead, side = 'middle', children }:
         <Dialog.Overlay className="fixed inset-0 z-40 bg-sunk opacity-60" />
         <Dialog.Content
           aria-describedby={undefined}
+          onOpenAutoFocus={focusField}
           className={`fixed z-50 flex flex-col border-line bg-sheet text-ink shadow-xl ${place}`}
         >
           <div className="flex items-baseline gap-3 px-5 pt-4">
@@ -36,4 +37,12 @@ export function Panel({ open, onClose, title, lead, side = 'middle', children }:
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** What is to be filled in has the focus, not the way out. */
+function focusField(e: Event): void {
+  const field = (e.currentTarget as HTMLElement).querySelector<HTMLElement>('input, select, textarea');
+  if (!field) return;
+  e.preventDefault();
+  field.focus();
 }

@@ -14,7 +14,7 @@ interface Props {
 /** One setting as a person edits it, and why it has the value it has where that was computed. */
 export function SettingField(props: Props) {
   return (
-    <span className="inline-flex max-w-full items-baseline gap-1.5">
+    <span className="inline-flex max-w-full flex-wrap items-baseline gap-x-1.5">
       <Field {...props} />
       <WhyValue name={props.name} />
     </span>
@@ -48,7 +48,7 @@ function Field({ name, size = 'small' }: Props) {
         aria-label={entry.label}
         value={String(value)}
         onChange={(e) => put(e.target.value)}
-        className="w-full max-w-60 rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
+        className="w-full min-w-32 max-w-60 rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
       >
         {entry.choices?.map((c) => (
           <option key={c.value} value={c.value}>

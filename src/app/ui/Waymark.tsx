@@ -1,4 +1,4 @@
-import type { Progress } from '#core/findings/progress.ts';
+import type { Progress } from '../legs/station.ts';
 
 interface Props {
   readonly progress: Progress;
@@ -33,11 +33,3 @@ export function Waymark({ progress, here, size = 16 }: Props) {
     </svg>
   );
 }
-
-export const progressWords: Readonly<Record<Progress, string>> = {
-  open: 'open',
-  set: 'set',
-  proven: 'proven',
-  stale: 'changed since',
-  blocked: 'blocked',
-};

@@ -6,6 +6,7 @@ import { boardOf } from '#core/board/boards.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
+import type { Site } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { WRITTEN_VERSION } from '#firmware/releases.ts';
 import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
@@ -41,6 +42,8 @@ let board: BenchBoard | null = null;
 let keptChanges = 0;
 /** The craft on the bench, to be joined to another board. */
 let craft: { airframe: Airframe; truth: BenchTruth; target: string; settings: Values } | null = null;
+/** Where the bench stands. */
+let spot: Pick<Site, 'home' | 'year'> = { home: { lat: 0, lon: 0, heightM: 0 }, year: 2025 };
 let cable: MessagePort | null = null;
 /** Settled once the first craft is on the bench: hands that reach for it sooner wait. */
 let begun = () => {};
@@ -90,7 +93,7 @@ async function join(next: BenchBoard): Promise<void> {
   const controls = world?.controls;
   board = next;
   keptChanges = -1;
-  world = new BenchWorld(craft.airframe, craft.truth, next, 11);
+  world = new BenchWorld(craft.airframe, craft.truth, next, 11, spot);
   if (controls) Object.assign(world.controls, { ...controls, usb: false });
   world.toCable = (bytes) => cable?.postMessage(bytes);
   world.onPower = (running) => {
@@ -146,6 +149,14 @@ const api = {
       const last = await onBench();
       const from = shelf.find((b) => b.serial === last) ?? own;
       await join(await boardOfShelf(from, settings));
+    });
+  },
+
+  /** Carries the bench to another place; a board that runs is started anew there. */
+  carry(to: Pick<Site, 'home' | 'year'>): Promise<void> {
+    return inTurn(async () => {
+      spot = to;
+      world?.carry(to);
     });
   },
 

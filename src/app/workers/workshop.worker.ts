@@ -2,10 +2,11 @@ import { expose, transfer } from 'comlink';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
-import { boardOf } from '#core/board/boards.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import type { Wishes } from '#core/board/wishes.ts';
-import { parseAsciiGrid } from '#core/formats/asciiGrid.ts';
+import type { Terrain } from '#core/flight/terrain.ts';
+import type { EndsEarly } from '#core/formats/batch.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type Inspected, inspectImage } from '#core/formats/firmwareImage.ts';
 import { type ReadHistory, readHistory } from '#core/formats/history.ts';
@@ -15,23 +16,18 @@ import {
   type RehearsalResult,
   type Verdict,
 } from '#core/formats/rehearsalResult.ts';
-import { MOSSVIK, parseScenario, type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type MigrationReport, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
-import torvholmText from '#demo/terrain/torvholm.asc?raw';
+import { parseAsciiGrid } from '#core/site/asciiGrid.ts';
+import { parseHgt, type Tile } from '#core/site/hgt.ts';
+import { groundOf, type Home, type Site } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
 
-const terrain = parseAsciiGrid(torvholmText);
-const ground = {
-  terrain,
-  homeEastM: eastOf(TORVHOLM.lat, TORVHOLM.lon, MOSSVIK.lon),
-  homeNorthM: northOf(TORVHOLM.lat, MOSSVIK.lat),
-};
 const SLICE_STEPS = 20_000;
 
 export type FlightOutcome =
@@ -47,11 +43,18 @@ let cancelled = false;
 /** Counts the flights, so that the other seeds of one stop when the next begins. */
 let flight = 0;
 
+export type ReadGround =
+  | { readonly ok: true; readonly terrain: Terrain }
+  | { readonly ok: false; readonly why: string };
+
 /** What is to be flown, as the store has it. */
 export interface ToFly {
   readonly airframe: Airframe;
+  readonly site: Site;
   /** Target of the board that the craft is for. */
   readonly target: string;
+  /** What it is made of; null where nobody knows. */
+  readonly board: BoardModel | null;
   readonly values: Values;
   /** How the craft is built; null to take it as its settings say. */
   readonly truth: BenchTruth | null;
@@ -59,11 +62,10 @@ export interface ToFly {
 }
 
 /** Everything a rehearsal needs, or the sentence that says why it cannot be flown. */
-function prepare({ airframe, target, values, truth, scenario }: ToFly) {
-  const board = boardOf(target);
+function prepare({ airframe, site, target, board, values, truth, scenario }: ToFly) {
   if (!board)
     return `The craft is for a board "${target}", which is not known here, so it cannot be flown in the bench. Choose another board at Wiring.`;
-  const checked = parseScenario(scenario, terrain);
+  const checked = parseScenario(scenario, site);
   if (!checked.ok) return checked.why;
   const complete = { ...pfadCatalogue.defaults(), ...values };
   const refusal = pfadCatalogue.check(complete)[0];
@@ -74,13 +76,15 @@ function prepare({ airframe, target, values, truth, scenario }: ToFly) {
     values: complete,
     truth: truth ?? truthFromSettings(airframe, complete),
     scenario: checked.scenario,
-    terrain,
+    site,
   };
 }
 
 const api = {
-  startingValues(airframe: Airframe): StartingValue[] {
-    return startingValues(airframe, ground).filter((s) => pfadCatalogue.checkValue(s.key, s.value) === null);
+  startingValues(airframe: Airframe, site: Site): StartingValue[] {
+    return startingValues(airframe, groundOf(site)).filter(
+      (s) => pfadCatalogue.checkValue(s.key, s.value) === null,
+    );
   },
 
   /** Settings of one firmware version as another has them; null when one of the two is not known. */
@@ -96,9 +100,8 @@ const api = {
   },
 
   /** Where everything goes on a board, or what collides. */
-  arrange(target: string, wishes: Wishes): Answer | null {
-    const board = boardOf(target);
-    return board ? arrange(board, wishes) : null;
+  arrange(board: BoardModel, wishes: Wishes): Answer {
+    return arrange(board, wishes);
   },
 
   /** Looks at a firmware image, which may have some MB. */
@@ -110,6 +113,23 @@ const api = {
   /** An exported history may have many MB. */
   readHistory(text: string): ReadHistory {
     return readHistory(text);
+  },
+
+  /** Ground from files: `.hgt` tiles, or one ASCII grid, about a home. */
+  readGround(files: readonly Tile[], home: Home): ReadGround {
+    const told = files.map((f) => f.name).join(', ');
+    try {
+      const grid = files.find((f) => !/\.hgt$/i.test(f.name));
+      if (grid && files.length > 1)
+        return { ok: false, why: 'Open either tiles or one grid. Nothing was changed.' };
+      const terrain = grid
+        ? parseAsciiGrid(new TextDecoder().decode(grid.bytes), home)
+        : parseHgt(files, home);
+      return transfer({ ok: true, terrain }, [terrain.heights.buffer as ArrayBuffer]);
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      return { ok: false, why: `${told} cannot be used as ground: ${why}. Nothing was changed.` };
+    }
   },
 
   cancel(): void {
@@ -140,7 +160,8 @@ const api = {
     const out: OtherSeed[] = [];
     for (let k = 1; k <= OTHER_SEEDS; k++) {
       const seed = (what.scenario.seed + k) >>> 0;
-      const rehearsal = new Rehearsal({ ...input, scenario: { ...input.scenario, seed }, soon: true });
+      const scenario = { ...input.scenario, seed };
+      const rehearsal = new Rehearsal({ ...input, scenario, endsEarly: 'circling' });
       while (!rehearsal.advance(SLICE_STEPS)) {
         await new Promise((resolve) => setTimeout(resolve, 0));
         if (mine !== flight) return null;
@@ -152,10 +173,10 @@ const api = {
   },
 
   /** Flies a rehearsal in one go and tells only how it ended: for batches, which are stopped by ending the worker. */
-  flyToVerdict(what: ToFly): VerdictOutcome {
+  flyToVerdict(what: ToFly, endsEarly: EndsEarly): VerdictOutcome {
     const input = prepare(what);
     if (typeof input === 'string') return { kind: 'refused', why: input };
-    const { verdict, reason, seconds } = rehearse({ ...input, soon: true });
+    const { verdict, reason, seconds } = rehearse({ ...input, endsEarly });
     return { kind: 'flown', verdict, reason, seconds };
   },
 };

@@ -1,7 +1,6 @@
 import { pressureOn } from '#core/flight/atmosphere.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
-import { FIELD_YEAR } from '#core/formats/scenario.ts';
 import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Place } from '#core/navigation/earth.ts';
@@ -78,11 +77,11 @@ export class Compass extends SampledDevice<Readings['compass']> {
     seed: number,
     private readonly plant: Plant,
     out: Readings['compass'],
-    place: Place,
+    { home, year }: { readonly home: Place; readonly year: number },
     private readonly truth: Pick<BenchTruth, 'iron' | 'mount'>,
   ) {
     super(seed, out);
-    const f = magneticField(place.lat, place.lon, 0, FIELD_YEAR);
+    const f = magneticField(home.lat, home.lon, 0, year);
     this.earth.set([f.northNt / 1000, f.eastNt / 1000, f.downNt / 1000]);
     const m = truth.mount;
     setEuler(this.mount, m.rollDeg * DEG, m.pitchDeg * DEG, m.yawDeg * DEG);

@@ -1,4 +1,5 @@
 import { groundHeight } from '#core/flight/terrain.ts';
+import type { EndsEarly } from '#core/formats/batch.ts';
 import { DEG, wrapPi } from '#core/math/scalar.ts';
 import type { FlyingCraft } from '../flyingCraft.ts';
 import { type Evidence, JUDGE_STEP_S } from './evidence.ts';
@@ -29,6 +30,15 @@ const SOON_SINK_MPS = 1.2;
 const SOON_CIRCLES_S = 120;
 /** Whether it is settled is asked this often, s. */
 const SOON_EVERY_S = 1;
+/** Level and straight for home for so long, within this of the course, and closing at no less than this share later on. */
+const SOON_STRAIGHT_S = 12;
+const SOON_COURSE = Math.cos(15 * DEG);
+const SOON_CLOSING = 0.8;
+/** Farther from home than this much time, much may happen yet, s. */
+const SOON_WAY_MOST_S = 240;
+/** The way home is looked at in steps of this, and so far to its sides, m. */
+const WAY_STEP_M = 30;
+const WAY_SIDE_M = 60;
 const AROUND = 36;
 /** A home that lasts: battery for this much longer, s. */
 export const LASTS_S = 600;
@@ -58,6 +68,10 @@ export class Arrival {
   private fromWh = 0;
   private fromS = 0;
   private askedFor = 0;
+  /** Level and straight for home for so long, s. */
+  private straight = 0;
+  /** From home where that began, m. */
+  private straightFrom = 0;
 
   constructor(
     private readonly craft: FlyingCraft,
@@ -65,49 +79,95 @@ export class Arrival {
   ) {}
 
   /**
-   * For flights by the hundred: whether a wing that circles above home need not be watched to its last circle, since
-   * ground, wind, battery and beliefs leave so much room that the end cannot be another. Never for a landing.
+   * For flights by the hundred: whether a wing need not be watched to its last circle, since ground, wind, battery and
+   * beliefs leave so much room that the end cannot be another. Never for a landing.
+   * @param early from where on: above home, or already on its level way there, which is only for settings that have
+   *   closed their circles at home in a stronger wind
    * @param watts drawn on the level way home. @param speed that it makes through the air, m/s. @param timeS still left
    */
-  isSettled(e: Evidence, watts: number, speed: number, timeS: number): boolean {
+  isSettled(e: Evidence, early: EndsEarly, watts: number, speed: number, timeS: number): boolean {
     this.askedFor += JUDGE_STEP_S;
     if (this.askedFor < SOON_EVERY_S) return false;
     this.askedFor = 0;
-    const { plant, field } = this.craft;
-    const c = this.craft.pfad.controller;
-    const { home, config } = c;
-    if (this.rotors || config.arrival === 'land' || home.phase !== 'circling' || this.seen < SOON_TURNED)
-      return false;
-    const odd = e.upset.happened || e.stalled.happened || e.positionOff.happened || e.heightOff.happened;
-    if (odd || e.weak.happened || e.limited.happened || e.sagged.happened || e.airspeedOff.happened)
-      return false;
-    if (
-      e.greatestAttitudeOff > SOON_ATTITUDE ||
-      e.wind > SOON_WIND_SHARE * speed ||
-      e.clearanceM < SOON_PASSED_M
-    )
-      return false;
-    const height = plant.height + (home.goal.height - c.position.height);
-    const reach = config.loiterRadius + 80;
-    for (let k = 0; k < AROUND; k++) {
-      const a = (2 * Math.PI * k) / AROUND;
-      for (const r of [0.4 * reach, 0.7 * reach, reach]) {
-        const east = field.homeEast + r * Math.sin(a);
-        const north = field.homeNorth + r * Math.cos(a);
-        if (groundHeight(field.terrain, east, north) + SOON_ROOM_M > height) return false;
-      }
-    }
-    const sinks = Math.max(0, plant.height - height) / SOON_SINK_MPS;
-    if (sinks + SOON_CIRCLES_S > timeS) return false;
+    const { plant } = this.craft;
+    const { home, config, position } = this.craft.pfad.controller;
+    if (this.rotors || config.arrival === 'land' || !this.isCalm(e, speed)) return false;
+    let wayS = 0;
+    let above = 0;
+    if (home.phase === 'homeward' && early === 'homeward') {
+      wayS = this.wayHome();
+      const late = home.seconds + wayS > config.giveUp;
+      if (!(wayS < SOON_WAY_MOST_S) || late || e.faults.length > 0) return false;
+      if (position.place.health !== 'good' || !this.hasRoom(plant.height, true)) return false;
+    } else if (home.phase === 'circling' && this.seen >= SOON_TURNED) {
+      const height = this.goalHeight;
+      if (!this.hasRoom(height, false)) return false;
+      above = plant.height - height;
+    } else return false;
+    const sinks = Math.max(0, above) / SOON_SINK_MPS;
+    if (wayS + sinks + SOON_CIRCLES_S > timeS) return false;
     const b = plant.battery;
     const left = (b.capacityAs - b.usedAs) * b.voltage;
-    return left > watts * (SOON_POWER * (LASTS_S + SOON_CIRCLES_S) + sinks);
+    return left > watts * (SOON_POWER * (LASTS_S + SOON_CIRCLES_S + wayS) + sinks);
+  }
+
+  /** Nothing odd was seen yet, and the wind leaves it speed. */
+  private isCalm(e: Evidence, speed: number): boolean {
+    const odd = e.upset.happened || e.stalled.happened || e.positionOff.happened || e.heightOff.happened;
+    const weak = e.weak.happened || e.limited.happened || e.sagged.happened || e.airspeedOff.happened;
+    return (
+      !odd &&
+      !weak &&
+      e.greatestAttitudeOff <= SOON_ATTITUDE &&
+      e.wind <= SOON_WIND_SHARE * speed &&
+      e.clearanceM >= SOON_PASSED_M
+    );
+  }
+
+  /** Above sea level, of where the board wants to be. */
+  private get goalHeight(): number {
+    const { home, position } = this.craft.pfad.controller;
+    return this.craft.plant.height + (home.goal.height - position.height);
+  }
+
+  /** How long the way home takes yet, s; not a number until it has flown level and straight for home for a while. */
+  private wayHome(): number {
+    if (this.straight < SOON_STRAIGHT_S) return Number.NaN;
+    const { position } = this.craft.plant;
+    const distance = Math.hypot(position[0]!, position[1]!);
+    // As it has come nearer so far, not as it does in this gust.
+    const closing = (this.straightFrom - distance) / this.straight;
+    return distance / Math.max(0.1, SOON_CLOSING * closing);
+  }
+
+  /** Room over the ground about home at a height, and on the way there. m above sea level */
+  private hasRoom(height: number, way: boolean): boolean {
+    const { plant, field, pfad } = this.craft;
+    const clear = (north: number, east: number) =>
+      groundHeight(field.terrain, field.homeEast + east, field.homeNorth + north) + SOON_ROOM_M <= height;
+    const reach = pfad.controller.config.loiterRadius + 80;
+    for (let k = 0; k < AROUND; k++) {
+      const a = (2 * Math.PI * k) / AROUND;
+      for (const r of [0.4 * reach, 0.7 * reach, reach])
+        if (!clear(r * Math.cos(a), r * Math.sin(a))) return false;
+    }
+    if (!way) return true;
+    const [north, east] = [plant.position[0]!, plant.position[1]!];
+    const distance = Math.max(1, Math.hypot(north, east));
+    for (let at = 0; at < distance; at += WAY_STEP_M)
+      for (const side of [-WAY_SIDE_M, 0, WAY_SIDE_M]) {
+        const n = (north * at - east * side) / distance;
+        const e = (east * at + north * side) / distance;
+        if (!clear(n, e)) return false;
+      }
+    return true;
   }
 
   /** Something may still happen that it has to show itself against: nothing counts yet, for it or against it. */
   wait(): void {
     this.reset();
     this.above = 0;
+    this.straight = 0;
   }
 
   private reset(): void {
@@ -121,6 +181,8 @@ export class Arrival {
   step(distance: number, seconds: number): ArrivalState {
     const c = this.craft.pfad.controller;
     const { plant } = this.craft;
+    if (this.straight === 0) this.straightFrom = distance;
+    this.straight = this.isStraight(distance) ? this.straight + JUDGE_STEP_S : 0;
     if (c.pilot !== 'return' || c.home.phase !== 'circling') {
       this.reset();
       this.above = 0;
@@ -159,6 +221,15 @@ export class Arrival {
     }
     const watts = ((plant.battery.usedWh - this.fromWh) * 3600) / Math.max(1, seconds - this.fromS);
     return { kind: 'circled', clearanceM: this.clearance, watts };
+  }
+
+  private isStraight(distance: number): boolean {
+    const { pilot, home, position } = this.craft.pfad.controller;
+    if (pilot !== 'return' || home.phase !== 'homeward' || home.heldUp > 0) return false;
+    if (Math.abs(position.height - home.goal.height) > AT_HEIGHT_M) return false;
+    const [p, v] = [this.craft.plant.position, this.craft.plant.velocity];
+    const closing = -(p[0]! * v[0]! + p[1]! * v[1]!);
+    return closing > SOON_COURSE * distance * Math.hypot(v[0]!, v[1]!);
   }
 
   private lookRound(distance: number): void {

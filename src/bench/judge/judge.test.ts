@@ -118,7 +118,7 @@ class Stage {
       launch: launchOf(airframe),
       limitS: 3000,
       lastEventS,
-      soon: false,
+      endsEarly: null,
     });
     this.judge.windAt10 = 3;
     this.judge.begin(14);

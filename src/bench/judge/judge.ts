@@ -1,5 +1,6 @@
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import type { Launch } from '#core/airframe/launch.ts';
+import type { EndsEarly } from '#core/formats/batch.ts';
 import type { Margins } from '#core/formats/rehearsalResult.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { modeNames } from '#core/modes/modes.ts';
@@ -42,8 +43,8 @@ export interface JudgeInput {
   readonly limitS: number;
   /** When the last thing of the scenario happens, s. */
   readonly lastEventS: number;
-  /** Say home as soon as nothing can change it, for flights by the hundred. */
-  readonly soon: boolean;
+  /** Say home as soon as nothing can change it, for flights by the hundred; null watches to the end. */
+  readonly endsEarly: EndsEarly | null;
 }
 
 /**
@@ -212,19 +213,12 @@ export class Judge {
     const waits = seconds < this.input.lastEventS + AFTER_EVENT_S;
     if (waits) this.arrival.wait();
     const arrived = this.arrival.step(distance, seconds);
-    if (
-      this.input.soon &&
-      !waits &&
-      this.arrival.isSettled(
-        this.evidence,
-        this.wattsHome(seconds),
-        homewardSpeed(this.scene),
-        this.input.limitS - seconds,
-      )
-    )
+    if (!waits && this.isSettled(seconds))
       return fine(
         'home',
-        `Circles above home ${formatDuration(seconds)} after launch with room on all sides, with ${charge(this.input.craft)} % of the battery left.`,
+        phase === 'circling'
+          ? `Circles above home ${formatDuration(seconds)} after launch with room on all sides, with ${charge(this.input.craft)} % of the battery left.`
+          : `Flies level for home ${formatDuration(seconds)} after launch, ${kilometres(distance)} off, with room for all that is left, as it did in a stronger wind.`,
       );
     if (arrived.kind === 'circled') return this.arrive(arrived.clearanceM, arrived.watts, seconds);
     if (arrived.kind === 'cannot-circle')
@@ -236,6 +230,14 @@ export class Judge {
     if (!this.atHome && phase === 'homeward' && this.sinceBest > HELD_UP_S)
       return this.heldUp(distance, seconds);
     return null;
+  }
+
+  /** It need not be watched any longer. */
+  private isSettled(seconds: number): boolean {
+    const { endsEarly, limitS } = this.input;
+    if (endsEarly === null) return false;
+    const speed = homewardSpeed(this.scene);
+    return this.arrival.isSettled(this.evidence, endsEarly, this.wattsHome(seconds), speed, limitS - seconds);
   }
 
   /** No farther from home than where it circles or comes down. */

@@ -32,7 +32,7 @@ describe('what no settings can mend', () => {
       /it would draw \d{2,3} A; .* carry 30 A/,
     );
     const findings = findAll({ airframe: wild, values: prepared(turnstone), catalogue: pfadCatalogue });
-    expect(findings.find((f) => f.id === 'unfit-propeller')).toMatchObject({
+    expect(findings.find((f) => f.id === 'unfit.propeller')).toMatchObject({
       severity: 'blocks',
       station: 'airframe',
     });

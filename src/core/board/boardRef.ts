@@ -31,6 +31,12 @@ export function knownDescription(ref: Pick<BoardRef, 'target'>): BoardDescriptio
   return model ? describeBoard(model) : null;
 }
 
+/** What the board of a description is made of: as it says itself, or as its make is known here; null for neither. */
+export function layoutOf(description: BoardDescription | null | undefined): BoardModel | null {
+  if (!description) return null;
+  return description.layout ?? boardOf(description.target) ?? null;
+}
+
 /** What a board is called: its make with the revision where it is known here, else its target. */
 export function boardTitle(ref: Pick<BoardRef, 'target'>): string {
   const model = boardOf(ref.target);

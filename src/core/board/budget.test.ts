@@ -1,15 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { GnssReceiver } from '#bench/devices/gnssReceiver.ts';
-import { demoCraft } from '../../testing/demoCraft.ts';
+import { demoCraft, torvholm } from '../../testing/demoCraft.ts';
 import { Plant } from '../flight/plant.ts';
-import { MOSSVIK } from '../formats/scenario.ts';
 import { ByteQueue } from '../sensors/byteQueue.ts';
 import { gnssLoad, i2cShare } from './budget.ts';
 
 /** Bytes a second that the receiver of the bench really sends, with all satellites in view. */
 function sent(hz: number, view: boolean): number {
   const out = new ByteQueue(4096);
-  const receiver = new GnssReceiver(3, new Plant(demoCraft('turnstone').airframe), out, MOSSVIK, {
+  const receiver = new GnssReceiver(3, new Plant(demoCraft('turnstone').airframe), out, torvholm.home, {
     start: 'hot',
     swapped: false,
     hz,

@@ -1,6 +1,7 @@
 import { type Airframe, actuatorNames, actuatorsOf, isMotor } from '../airframe/airframe.ts';
 import type { SettingValue, Values } from '../settings/catalogue.ts';
-import { boardOf, outerBus } from './boards.ts';
+import { layoutOf } from './boardRef.ts';
+import { outerBus } from './boards.ts';
 import type { BoardDescription } from './description.ts';
 import { type PortUse, portKey, portsOf, useOf } from './portUses.ts';
 import type { Assignment } from './solve.ts';
@@ -50,7 +51,7 @@ export function craftWishes(
 
 /** The bus that devices outside the board hang on. */
 function outer(description: BoardDescription | null): string {
-  const board = description && boardOf(description.target);
+  const board = layoutOf(description);
   return board ? outerBus(board).name : 'I2C 2';
 }
 

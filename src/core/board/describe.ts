@@ -9,5 +9,6 @@ export function describeBoard(model: BoardModel): BoardDescription {
     target: model.target,
     pads: model.outputs.map(({ output, pad, timer }) => ({ output, pad, timer })),
     ports: model.ports.map(({ name }, i) => ({ name, link: i === 0 })),
+    layout: model,
   };
 }

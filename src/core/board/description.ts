@@ -1,6 +1,7 @@
 import * as z from 'zod';
+import { boardModelSchema } from './model.ts';
 
-/** What a board says about its own pads, timers and ports. What answers on its buses it says in its self-test. */
+/** What a board says about itself. What answers on its buses it says in its self-test. */
 export const boardDescriptionSchema = z.object({
   board: z.string().max(60),
   revision: z.string().max(20),
@@ -24,5 +25,7 @@ export const boardDescriptionSchema = z.object({
       }),
     )
     .max(16),
+  /** All that it is made of: where its pads lie, what its timers and ports can, buses, rails. */
+  layout: boardModelSchema.optional(),
 });
 export type BoardDescription = z.infer<typeof boardDescriptionSchema>;

@@ -1,92 +1,111 @@
-/** What a board is made of, as far as wiring it goes. Lengths in mm from its upper left corner. */
-export interface BoardModel {
-  /** Name of firmware builds for it: "massif-h7-b". */
-  readonly target: string;
-  readonly name: string;
-  readonly revision: string;
-  /** Flash for firmware. */
-  readonly flashBytes: number;
-  readonly widthMm: number;
-  readonly heightMm: number;
-  readonly outputs: readonly OutputPad[];
-  readonly timers: readonly Timer[];
-  readonly ports: readonly Port[];
-  readonly buses: readonly Bus[];
-  readonly rails: readonly Rail[];
-  readonly spots: readonly Spot[];
-  /** Highest voltage at the battery pads, V. */
-  readonly batteryMostV: number;
-  /** What the board draws by itself, A. */
-  readonly ownA: number;
-  /** Where flights are logged: a chip on the board, or a card that has to be put in. */
-  readonly logsTo: 'chip' | 'card';
-  /** Soldered parts that run a firmware of their own. */
-  readonly parts: readonly ('overlay chip' | 'second processor')[];
-}
+import * as z from 'zod';
+
+const mm = z.number().min(-10).max(300);
+const name = z.string().min(1).max(40);
+const many = 40;
+
+const outputPadSchema = z.object({
+  output: z.number().int().min(1).max(32),
+  pad: z.string().max(12),
+  timer: z.number().int().min(1).max(16),
+  xMm: mm,
+  yMm: mm,
+});
+export type OutputPad = Readonly<z.infer<typeof outputPadSchema>>;
+
+const timerSchema = z.object({
+  n: z.number().int().min(1).max(16),
+  /** Can send digital frames to motor controllers, and colours to an LED strip. */
+  frames: z.boolean(),
+  /** Can time edges that come in: for a pulse train, or for a port made in software. */
+  capture: z.boolean(),
+});
+export type Timer = Readonly<z.infer<typeof timerSchema>>;
+
+const portSchema = z.object({
+  name: z.string().max(20),
+  xMm: mm,
+  yMm: mm,
+  mostBaud: z.number().positive().max(2e7),
+  /** Can turn its levels round, as some receivers need. */
+  inverts: z.boolean(),
+  halfDuplex: z.boolean(),
+  /** Outputs on the same pins: either the port or they. */
+  sharesOutputs: z.array(z.number().int()).max(8).readonly().optional(),
+});
+export type Port = Readonly<z.infer<typeof portSchema>>;
+
+const busSchema = z.object({
+  name,
+  kind: z.enum(['i2c', 'spi', 'can']),
+  xMm: mm,
+  yMm: mm,
+  /** Port on the same pins: either the bus or it. */
+  sharesPort: z.string().max(20).optional(),
+  /** Timer that the bus needs for itself. */
+  takesTimer: z.number().int().optional(),
+  /** What hangs on it outside the board has power only with the battery in. */
+  batteryFed: z.literal(true).optional(),
+  /** Soldered on the board. */
+  onBoard: z
+    .array(z.object({ device: name, address: z.number().int().min(0).max(1023) }).readonly())
+    .max(16)
+    .readonly(),
+});
+export type Bus = Readonly<z.infer<typeof busSchema>>;
 
 /** A supply on the board. */
-export interface Rail {
-  readonly name: string;
-  readonly feeds: 'board' | 'servos';
-  readonly volts: number;
+const railSchema = z.object({
+  name,
+  feeds: z.enum(['board', 'servos']),
+  volts: z.number().min(0).max(60),
   /** What its regulator gives with the battery in, A. */
-  readonly mostA: number;
+  mostA: z.number().min(0).max(200),
   /** What there is with USB only, A; 0 for nothing. */
-  readonly usbA: number;
-}
+  usbA: z.number().min(0).max(10),
+});
+export type Rail = Readonly<z.infer<typeof railSchema>>;
 
 /** A pad that is only one thing. */
-export interface Spot {
-  readonly name: string;
-  readonly what: string;
+const spotSchema = z.object({
+  name,
+  what: z.string().max(80),
   /** Voltage and current, in words. */
-  readonly power: string;
-  readonly xMm: number;
-  readonly yMm: number;
-}
+  power: z.string().max(80),
+  xMm: mm,
+  yMm: mm,
+});
+export type Spot = Readonly<z.infer<typeof spotSchema>>;
 
-export interface OutputPad {
-  readonly output: number;
-  readonly pad: string;
-  readonly timer: number;
-  readonly xMm: number;
-  readonly yMm: number;
-}
-
-export interface Timer {
-  readonly n: number;
-  /** Can send digital frames to motor controllers, and colours to an LED strip. */
-  readonly frames: boolean;
-  /** Can time edges that come in: for a pulse train, or for a port made in software. */
-  readonly capture: boolean;
-}
-
-export interface Port {
-  readonly name: string;
-  readonly xMm: number;
-  readonly yMm: number;
-  readonly mostBaud: number;
-  /** Can turn its levels round, as some receivers need. */
-  readonly inverts: boolean;
-  readonly halfDuplex: boolean;
-  /** Outputs on the same pins: either the port or they. */
-  readonly sharesOutputs?: readonly number[];
-}
-
-export interface Bus {
-  readonly name: string;
-  readonly kind: 'i2c' | 'spi' | 'can';
-  readonly xMm: number;
-  readonly yMm: number;
-  /** Port on the same pins: either the bus or it. */
-  readonly sharesPort?: string;
-  /** Timer that the bus needs for itself. */
-  readonly takesTimer?: number;
-  /** What hangs on it outside the board has power only with the battery in. */
-  readonly batteryFed?: true;
-  /** Soldered on the board. */
-  readonly onBoard: readonly { readonly device: string; readonly address: number }[];
-}
+/** What a board is made of, as far as wiring it goes. Lengths in mm from its upper left corner. */
+export const boardModelSchema = z.object({
+  /** Name of firmware builds for it: "massif-h7-b". */
+  target: z.string().min(1).max(40),
+  name: z.string().min(1).max(60),
+  revision: z.string().max(20),
+  /** Flash for firmware. */
+  flashBytes: z.number().int().positive().max(64_000_000),
+  widthMm: z.number().min(5).max(200),
+  heightMm: z.number().min(5).max(200),
+  outputs: z.array(outputPadSchema).max(32).readonly(),
+  timers: z.array(timerSchema).max(16).readonly(),
+  ports: z.array(portSchema).max(16).readonly(),
+  buses: z.array(busSchema).max(16).readonly(),
+  rails: z.array(railSchema).max(8).readonly(),
+  spots: z.array(spotSchema).max(many).readonly(),
+  /** Highest voltage at the battery pads, V. */
+  batteryMostV: z.number().min(3).max(120),
+  /** What the board draws by itself, A. */
+  ownA: z.number().min(0).max(10),
+  /** Where flights are logged: a chip on the board, or a card that has to be put in. */
+  logsTo: z.enum(['chip', 'card']),
+  /** Soldered parts that run a firmware of their own. */
+  parts: z
+    .array(z.enum(['overlay chip', 'second processor']))
+    .max(4)
+    .readonly(),
+});
+export type BoardModel = Readonly<z.infer<typeof boardModelSchema>>;
 
 /** Fastest port made in software, baud. */
 export const SOFTWARE_MOST_BAUD = 19200;

@@ -1,23 +1,25 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { prepared } from '../../testing/aloft.ts';
 import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues, torvholm } from '../../testing/demoCraft.ts';
-import { proofWorld } from '../../testing/proofWorld.ts';
+import { examples, findingsPage } from '../../testing/findingExamples.ts';
 import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { avocet, flock, knot, plainCraft, ruff, turnstone } from '../airframe/library.ts';
 import { knownDescription } from '../board/boardRef.ts';
 import { fellF7 } from '../board/fellF7.ts';
 import type { Wishes } from '../board/wishes.ts';
 import { switchedModes } from '../modes/modes.ts';
-import { makeProof, type ProofWorld, type Seen } from '../proofs/proofs.ts';
-import type { Values } from '../settings/catalogue.ts';
-import { findAll } from './findings.ts';
-import { legProgress, type ProgressInput, stationProgress } from './progress.ts';
+import { Catalogue, type Values } from '../settings/catalogue.ts';
+import { groundOf } from '../site/site.ts';
+import type { UnitSystem } from '../units/units.ts';
+import { checkAll, findAll } from './findings.ts';
+import { codeOf } from './rule.ts';
 
 const good = demoValues('turnstone');
-const ground = { terrain: torvholm, homeEastM: 0, homeNorthM: -2449 };
+const ground = groundOf(torvholm)!;
 const find = (change: Values, airframe = turnstone) =>
   findAll({
     airframe,
@@ -27,63 +29,96 @@ const find = (change: Values, airframe = turnstone) =>
     ground,
   });
 
-/** Each mistake, and the finding it must raise. */
-const mistakes: readonly (readonly [string, Values, string])[] = [
-  ['nothing happens on lost link', { 'lost.action': 'nothing' }, 'lost-nothing'],
-  ['the motors stop on lost link', { 'lost.action': 'cut' }, 'lost-cut'],
-  ['help comes late', { 'lost.guard': 20 }, 'lost-late'],
-  ['the return height is in the grass', { 'return.height': 20 }, 'return-low'],
-  ['the return height is below the ridge', { 'return.height': 200 }, 'return-below-ridge'],
-  ['the way home keeps any height', { 'return.climb': 'keep-height' }, 'return-keeps-height'],
-  ['the circle is tighter than the turn', { 'loiter.radius': 20 }, 'loiter-tight'],
-  ['the return speed is near the stall', { 'return.speed': 11.2, 'nav.speedFloor': 10 }, 'return-slow'],
-  ['the bank stalls it', { 'level.bank': 72 }, 'bank-stall'],
-  ['stall protection is at the stall', { 'nav.speedFloor': 8 }, 'floor-low'],
-  ['an output is used twice', { 'out.7.drives': 'rudder' }, 'output-twice.rudder'],
-  ['a surface has no output', { 'out.5.drives': 'nothing' }, 'no-output.rudder'],
-  ['a motor has no output', { 'out.1.drives': 'nothing' }, 'no-output.right-motor'],
-  [
-    'an output is beyond the board',
-    { 'out.4.drives': 'nothing', 'out.10.drives': 'elevator' },
-    'output-not-there.10',
-  ],
-  ['an output drives what is not there', { 'out.8.drives': 'motor' }, 'not-fitted.8'],
-  ['ends are inverted', { 'out.3.low': 1500, 'out.3.centre': 1400 }, 'ends-inverted.3'],
-  ['a servo hardly moves', { 'out.3.centre': 1900 }, 'ends-narrow.3'],
-  ['a servo is driven too fast', { 'timer.2.rate': '400' }, 'servo-rate.3'],
-  ['no switch arms', { 'arm.channel': 0 }, 'arm-unset'],
-  ['a mode is on a stick', { 'mode.level.channel': 4 }, 'switch-on-stick.mode.level'],
-  ['arming and return share a switch', { 'mode.return.channel': 5 }, 'arm-and-return'],
-  ['no switch levels', { 'mode.level.channel': 0 }, 'level-unset'],
-  ['no switch brings it home', { 'mode.return.channel': 0 }, 'return-unset'],
-  ['it arms without home', { 'arm.needFix': false }, 'return-without-home'],
-  ['the cells are others', { 'battery.cells': 3 }, 'cells'],
-  ['the board would refuse it', { 'battery.empty': 3.9 }, 'refused.battery.empty'],
-];
-
 describe('findings', () => {
   it('are none for the craft put right', () => {
     expect(find({})).toEqual([]);
   });
 
-  it.each(mistakes)('say when %s', (_name, change, id) => {
-    const found = find(change).find((f) => f.id === id);
-    expect(found).toBeDefined();
-    expect(found!.title.length).toBeGreaterThan(10);
-    expect(found!.why).toMatch(/\.$/);
+  it.each(examples)('$id: $what', ({ id, input, fixable }) => {
+    const found = findAll(input).find((f) => f.id === id)!;
+    expect(found, 'it is not raised').toBeDefined();
+    expect(found.title.length).toBeGreaterThan(10);
+    expect(found.why).toMatch(/[.?)]$/);
+    expect(found.fix !== undefined, 'its fix').toBe(fixable);
+    if (!found.fix) return;
+    // Taken, it is gone, and the board takes it.
+    const { edits } = found.fix;
+    const after = findAll({ ...input, values: { ...input.values, ...edits } });
+    expect(after.map((f) => f.id)).not.toContain(id);
+    for (const [key, value] of Object.entries(edits)) expect(pfadCatalogue.checkValue(key, value)).toBeNull();
   });
 
-  it.each(mistakes)('offer a fix that removes it: %s', (_name, change, id) => {
-    const fix = find(change).find((f) => f.id === id)?.fix;
-    if (!fix) return;
-    expect(find({ ...change, ...fix.edits }).map((f) => f.id)).not.toContain(id);
-    for (const [key, value] of Object.entries(fix.edits))
-      expect(pfadCatalogue.checkValue(key, value)).toBeNull();
+  it('leave out what a board has no settings for, and tell it; no number is made up', () => {
+    const few = new Set(pfadCatalogue.entries.filter((_, i) => i % 7 === 0).map((e) => e.key));
+    const catalogue = new Catalogue(
+      pfadCatalogue.entries.filter((e) => few.has(e.key)),
+      [],
+    );
+    for (const airframe of [turnstone, knot, avocet]) {
+      const values = Object.fromEntries(Object.entries(prepared(airframe)).filter(([k]) => few.has(k)));
+      const { found, lacking } = checkAll({
+        airframe,
+        values,
+        catalogue,
+        description: fellF7,
+        ground,
+        site: torvholm,
+      });
+      expect(lacking.length).toBeGreaterThan(3);
+      for (const key of lacking) expect(few.has(key)).toBe(false);
+      for (const f of found) expect(`${f.title} ${f.why} ${f.fix?.label}`).not.toMatch(/NaN|undefined(?!$)/);
+    }
   });
 
-  it('see a tail-heavy and a nose-heavy craft', () => {
-    expect(find({}, { ...turnstone, cgAftM: 0.46 }).map((f) => f.id)).toContain('cg-aft');
-    expect(find({}, { ...turnstone, cgAftM: 0.4 }).map((f) => f.id)).toContain('cg-forward');
+  it('have each an example, and a place on the page that is made of them', () => {
+    const sources = ['findings.ts', ...readdirSync('src/core/findings/rules').map((f) => `rules/${f}`)];
+    const codes = sources.flatMap((f) =>
+      [...readFileSync(`src/core/findings/${f}`, 'utf8').matchAll(/finding\(\s*[`']([a-z-]+)/g)].map(
+        (m) => m[1]!,
+      ),
+    );
+    expect(codes.length).toBeGreaterThan(30);
+    expect([...new Set(examples.map((e) => codeOf(e.id)))].sort()).toEqual([...new Set(codes)].sort());
+    expect(readFileSync('docs/findings.md', 'utf8')).toBe(findingsPage());
+  });
+
+  it('speak in the units that the person reads', () => {
+    const of = (units: UnitSystem, change: Values) =>
+      findAll({
+        airframe: turnstone,
+        values: { ...good, ...change },
+        catalogue: pfadCatalogue,
+        description: fellF7,
+        ground,
+        units,
+      }).map((f) => `${f.title} ${f.why} ${f.fix?.label}`);
+    const low = of('imperial', { 'return.height': 200 })[0];
+    expect(low).toContain('571 ft below the highest ground in reach');
+    expect(low).toContain('the ground rises to 1352 ft above the sea');
+    expect(low).toContain('Return at 1329 ft above home');
+    const slow = of('aviation', { 'return.speed': 11.2, 'nav.speedFloor': 10 }).join(' ');
+    expect(slow).toMatch(/The return speed of 21\.8 kt/);
+    expect(slow).not.toMatch(/ m\/s/);
+  });
+
+  it('know where it flies: a compass set for another place, with the field of this one', () => {
+    const at = (site: typeof torvholm, change: Values) =>
+      findAll({
+        airframe: avocet,
+        values: prepared(avocet, change),
+        catalogue: pfadCatalogue,
+        description: fellF7,
+        ground,
+        site,
+      }).filter((f) => f.id === 'compass-elsewhere');
+    expect(at(torvholm, {})).toEqual([]);
+    const [found] = at(torvholm, { 'compass.declination': 3.5 });
+    expect(found).toMatchObject({ severity: 'caution', station: 'site' });
+    expect(found!.why).toContain('lies -5.7° off true north at 51.7 µT');
+    expect(at(torvholm, { 'compass.declination': 3.5, ...found!.fix!.edits })).toEqual([]);
+    // In the south of the Atlantic anomaly half the field is left.
+    const south = { ...torvholm, home: { lat: -25, lon: -50, heightM: 500 } };
+    expect(at(south, {})).toHaveLength(1);
   });
 
   it('put those that block flight first', () => {
@@ -131,23 +166,6 @@ describe('findings for craft with rotors', () => {
     ),
   )('are none for %s on its starting values', (_name, airframe) => {
     expect(withRotors({}, airframe).filter((f) => f.severity === 'blocks')).toEqual([]);
-  });
-
-  const rotorMistakes: readonly (readonly [string, Values, string])[] = [
-    ['the board flies another kind', { 'craft.kind': 'hex' }, 'craft-kind'],
-    ['no compass gives a heading', { 'compass.fitted': false }, 'no-heading'],
-    ['rotors get their pulses slowly', { 'timer.1.rate': '50' }, 'slow-rotors'],
-    ['the way home is as fast as it can lean', { 'return.speed': 25 }, 'return-fast'],
-    ['the return height is in the grass', { 'return.height': 20 }, 'return-low'],
-    ['a rotor has no output', { 'out.1.drives': 'nothing' }, 'no-output'],
-  ];
-
-  it.each(rotorMistakes)('say when %s, and mend it', (_name, change, id) => {
-    const found = withRotors(change).find((f) => f.id.startsWith(id));
-    expect(found).toBeDefined();
-    if (!found!.fix) return;
-    const after = withRotors({ ...change, ...found!.fix.edits }).map((f) => f.id);
-    expect(after).not.toContain(found!.id);
   });
 
   it('say nothing of stalls and circles, which rotors do not know', () => {
@@ -213,7 +231,7 @@ describe('findings on the wiring', () => {
     const servo = { name: 's', kind: 'servo-pwm' as const };
     expect(wired('fell-f7', { outputs: Array(9).fill(servo) })[0]?.id).not.toBe('wiring-collides');
     const found = wired('fell-f7', { outputs: Array(10).fill(servo) });
-    expect(found[0]).toMatchObject({ id: 'wiring-collides', severity: 'blocks', leg: 'build' });
+    expect(found[0]).toMatchObject({ id: 'wiring-collides', severity: 'blocks' });
   });
 
   it('count a bus as it is laid out, and caution before it is full', () => {
@@ -235,27 +253,6 @@ describe('findings on the wiring', () => {
 });
 
 describe('findings on ports, timers and what their wires carry', () => {
-  const mistakes: readonly (readonly [string, Values, string, 'blocks' | 'caution'])[] = [
-    ['a servo is sent frames', { 'timer.2.sends': 'dshot600' }, 'servo-frames', 'blocks'],
-    ['nobody listens to the receiver', { 'port.2.use': 'free' }, 'no-port.receiver', 'blocks'],
-    ['nobody listens to the GNSS receiver', { 'port.3.use': 'camera' }, 'no-port.gnss', 'blocks'],
-    ['the link is given away', { 'port.1.use': 'free' }, 'link-port', 'blocks'],
-    [
-      '10 Hz with the sky are asked through 9600 baud',
-      { 'gnss.baud': '9600', 'gnss.rate': '10' },
-      'gnss-budget',
-      'blocks',
-    ],
-    ['5 Hz with the sky are asked through 9600 baud', { 'gnss.baud': '9600' }, 'gnss-budget', 'blocks'],
-  ];
-
-  it.each(mistakes)('say when %s, and mend it', (_what, change, id, severity) => {
-    const driven = { 'out.3.drives': 'rudder', ...change };
-    const found = find(driven).find((f) => f.id.startsWith(id))!;
-    expect(found).toMatchObject({ severity, station: 'wiring' });
-    expect(find({ ...driven, ...found.fix!.edits }).map((f) => f.id)).not.toContain(found.id);
-  });
-
   it('give the numbers', () => {
     const { why } = find({ 'gnss.baud': '9600', 'gnss.rate': '5' }).find((f) => f.id === 'gnss-budget')!;
     expect(why).toMatch(/5 solutions a second .* are 1426 bytes a second; at 9600 baud 960 come through/);
@@ -287,60 +284,5 @@ describe('findings on settings drawn by chance', () => {
         }
       }),
     );
-  });
-});
-
-describe('progress on the trail', () => {
-  const input: ProgressInput = {
-    world: proofWorld('turnstone', { airframe: turnstone, values: good }),
-    proofs: [],
-    findings: [],
-    boardMet: true,
-    kept: true,
-    pendingKeys: [],
-  };
-
-  it('is open until something was seen, proven then, and stale when what it rests on changes', () => {
-    const seen = [1, 2, 3, 4, 5, 6].map((n) =>
-      makeProof(
-        {
-          kind: 'moved',
-          output: n,
-          actuator: good[`out.${n}.drives`] as 'rudder',
-          first: n < 3 ? 'turned' : 'down',
-        },
-        input.world,
-        '2026-06-01T09:00:00Z',
-      ),
-    );
-    expect(stationProgress('which-moved', input)).toBe('open');
-    expect(stationProgress('which-moved', { ...input, proofs: seen })).toBe('proven');
-    const world = { ...input.world, values: { ...good, 'out.4.reversed': false } };
-    expect(stationProgress('which-moved', { ...input, proofs: seen, world })).toBe('stale');
-    expect(legProgress('steer', { ...input, proofs: seen, world })).toBe('stale');
-  });
-
-  it('is blocked by a finding that blocks, whatever was seen', () => {
-    const findings = find({ 'lost.action': 'nothing' });
-    expect(stationProgress('lost-link', { ...input, findings })).toBe('blocked');
-    expect(legProgress('return', { ...input, findings })).toBe('blocked');
-  });
-
-  it('asks for a new flight when anything changed since the last, and for another end where it was not home', () => {
-    const flown = (seen: Seen, id: 'one-flight' | 'many-winds', change: Partial<ProofWorld> = {}) =>
-      stationProgress(id, {
-        ...input,
-        proofs: [makeProof(seen, input.world, '2026-06-01T09:00:00Z')],
-        world: { ...input.world, ...change },
-      });
-    const home = { kind: 'flight', verdict: 'home', luck: false, seconds: 400 } as const;
-    expect(flown(home, 'one-flight')).toBe('proven');
-    expect(flown({ ...home, luck: true }, 'one-flight')).toBe('open');
-    expect(flown({ ...home, verdict: 'terrain' }, 'one-flight')).toBe('open');
-    expect(flown(home, 'one-flight', { values: { ...good, 'return.height': 300 } })).toBe('stale');
-    const winds = { kind: 'winds', home: 240, total: 240 } as const;
-    expect(flown(winds, 'many-winds')).toBe('proven');
-    expect(flown({ ...winds, home: 239 }, 'many-winds')).toBe('open');
-    expect(flown(winds, 'many-winds', { airframe: { ...turnstone, massKg: 2.5 } })).toBe('stale');
   });
 });

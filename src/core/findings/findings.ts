@@ -1,7 +1,8 @@
-import { type Finding, type FindingInput, finding, type Rule } from './rule.ts';
+import { type Finding, type FindingInput, finding, NoSetting, type Rule } from './rule.ts';
 import { craftRules } from './rules/craft.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
+import { siteRules } from './rules/site.ts';
 import { switchesRules } from './rules/switches.ts';
 import { wayHomeRules } from './rules/wayHome.ts';
 import { wiringRules } from './rules/wiring.ts';
@@ -28,6 +29,7 @@ const rules: readonly Rule[] = [
   ...outputsRules,
   ...switchesRules,
   ...craftRules,
+  ...siteRules,
   ...wiringRules,
   boardRules,
 ];
@@ -40,8 +42,30 @@ function withoutRefusedFix(found: Finding, { catalogue }: FindingInput): Finding
   return rest;
 }
 
-/** All findings, those that block flight first. */
-export function findAll(input: FindingInput): Finding[] {
-  const found = rules.flatMap((rule) => rule(input)).map((f) => withoutRefusedFix(f, input));
-  return [...found.filter((f) => f.severity === 'blocks'), ...found.filter((f) => f.severity !== 'blocks')];
+export interface Checked {
+  /** Those that block flight first. */
+  readonly found: readonly Finding[];
+  /** Settings that the board does not have, so that rules about them were left out. */
+  readonly lacking: readonly string[];
 }
+
+/** Looks at everything that can be looked at; a rule that asks for a setting that there is not is left out, and that is told. */
+export function checkAll(input: FindingInput): Checked {
+  const found: Finding[] = [];
+  const lacking = new Set<string>();
+  for (const rule of rules) {
+    try {
+      for (const f of rule(input)) found.push(withoutRefusedFix(f, input));
+    } catch (error) {
+      if (!(error instanceof NoSetting)) throw error;
+      lacking.add(error.key);
+    }
+  }
+  const blocks = (f: Finding) => f.severity === 'blocks';
+  return {
+    found: [...found.filter(blocks), ...found.filter((f) => !blocks(f))],
+    lacking: [...lacking].sort(),
+  };
+}
+
+export const findAll = (input: FindingInput): readonly Finding[] => checkAll(input).found;

@@ -4,7 +4,13 @@ import type { Wishes } from '../board/wishes.ts';
 import type { HomeGround } from '../flight/terrain.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
-import { type LegId, type StationId, stationLeg } from './stations.ts';
+import type { Site } from '../site/site.ts';
+import type { UnitSystem } from '../units/units.ts';
+
+/** Stations that a finding can be mended at. Each names itself here, where it is declared. @public */
+// biome-ignore lint/suspicious/noEmptyInterface: stations add themselves by declaration merging.
+export interface StationIds {}
+export type StationId = keyof StationIds & string;
 
 export type Severity = 'blocks' | 'caution';
 
@@ -12,7 +18,6 @@ export interface Finding {
   /** The rule, and the thing where a rule can strike several times. */
   readonly id: string;
   readonly severity: Severity;
-  readonly leg: LegId;
   readonly station: StationId;
   readonly title: string;
   readonly why: string;
@@ -30,13 +35,19 @@ export interface FindingInput {
   readonly description?: BoardDescription | undefined;
   /** Ground about home, where it is known, and home on it. */
   readonly ground?: HomeGround | undefined;
+  /** Where it flies. */
+  readonly site?: Pick<Site, 'home' | 'year'> | undefined;
+  /** What the person reads lengths and speeds in; metric when left out. */
+  readonly units?: UnitSystem | undefined;
   /** What is to be connected to it, where that was said. */
   readonly wiring?: { readonly wishes: Wishes } | undefined;
 }
 
 export type Rule = (input: FindingInput) => Finding[];
 
-/** A finding, put on the leg of its station. */
+/** The rule of a finding, without the thing where a rule can strike several times. */
+export const codeOf = (id: string): string => id.split('.')[0]!;
+
 export const finding = (
   id: string,
   severity: Severity,
@@ -48,7 +59,6 @@ export const finding = (
 ): Finding => ({
   id,
   severity,
-  leg: stationLeg(station),
   station,
   title,
   why,
@@ -56,8 +66,24 @@ export const finding = (
   ...(fix ? { fix } : {}),
 });
 
-/** A number among the values. */
-export const num = (values: Values, key: string) => values[key] as number;
+/** A rule asks for a setting that the board does not have, so it has nothing to say. */
+export class NoSetting extends Error {
+  constructor(readonly key: string) {
+    super(`there is no setting ${key}`);
+  }
+}
+
+/** For a rule that works with settings of several kinds. @throws NoSetting where the board has one of them not */
+export function need(values: Values, ...keys: readonly string[]): void {
+  for (const key of keys) if (values[key] === undefined) throw new NoSetting(key);
+}
+
+/** A number among the values. @throws NoSetting where the board has no such setting */
+export function num(values: Values, key: string): number {
+  const value = values[key];
+  if (typeof value !== 'number') throw new NoSetting(key);
+  return value;
+}
 /** Every output and what it drives. */
 export const outputsOf = (values: Values) =>
   Object.keys(values).flatMap((k) => {

@@ -5,6 +5,8 @@ import { groundInReach } from '../navigation/returnPlan.ts';
 import { groundHeight, highestWithin, type Terrain } from './terrain.ts';
 
 const grid = (columns: number, rows: number, heights: number[]): Terrain => ({
+  origin: { lat: 60, lon: 10 },
+  known: true,
   columns,
   rows,
   cellM: 100,
@@ -22,7 +24,7 @@ describe('the ground', () => {
     expect(groundHeight(t, -150, -50)).toBeCloseTo((1 + 2 + 4 + 5) / 4, 9);
   });
 
-  it('is the sea beyond the grid', () => {
+  it('goes on beyond the grid as at its edge: land is never taken for sea', () => {
     const t = grid(2, 2, [50, 50, 50, 50]);
     for (const [e, n] of [
       [-5000, 0],
@@ -30,7 +32,7 @@ describe('the ground', () => {
       [0, 5000],
       [0, -5000],
     ] as const)
-      expect(groundHeight(t, e, n)).toBe(0);
+      expect(groundHeight(t, e, n)).toBeCloseTo(50, 6);
   });
 
   it('has its highest point in reach where a search by hand finds it', () => {

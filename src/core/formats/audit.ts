@@ -16,7 +16,6 @@ export const auditSchema = z.object({
   cases: scoreSchema,
   flights: scoreSchema,
   random: z.object({ flights: z.number(), invalid: z.number() }),
-  soon: z.object({ flights: z.number(), unlike: z.number() }),
   returns: z.array(
     z.object({
       name: z.string(),

@@ -28,6 +28,8 @@ export const craftFileSchema = z.object({
   setup: z.string().max(60).default(''),
   /** What is to be connected to its board; left out, the craft as its settings say. */
   wiring: z.object({ wishes: wishesSchema }).optional(),
+  /** Name of the site that it is set up for. */
+  site: z.string().max(60).optional(),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;

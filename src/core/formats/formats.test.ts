@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import * as z from 'zod';
 import { demoCraft, torvholm } from '../../testing/demoCraft.ts';
 import { groundHeight } from '../flight/terrain.ts';
-import { parseAsciiGrid } from './asciiGrid.ts';
+import { parseAsciiGrid } from '../site/asciiGrid.ts';
 import { craftFileSchema, readCraftFile, writeCraftFile } from './craftFile.ts';
 import { trackToGpx } from './gpx.ts';
 import { parseScenario } from './scenario.ts';
@@ -121,20 +121,21 @@ describe('a scenario', () => {
 
 describe('Torvholm', () => {
   it('is as the map says: two ridges, a strip at 38 m, sea around', () => {
-    expect(Math.max(...torvholm.heights)).toBeCloseTo(412, 0);
-    expect(groundHeight(torvholm, 0, -2449)).toBeCloseTo(38, 0);
-    expect(groundHeight(torvholm, 5900, 3500)).toBe(0);
-    expect(groundHeight(torvholm, 90_000, 0)).toBe(0);
+    expect(Math.max(...torvholm.terrain.heights)).toBeCloseTo(412, 0);
+    expect(groundHeight(torvholm.terrain, 0, -2449)).toBeCloseTo(38, 0);
+    expect(groundHeight(torvholm.terrain, 5900, 3500)).toBe(0);
+    expect(groundHeight(torvholm.terrain, 90_000, 0)).toBe(0);
   });
 
   it('is refused as a grid when a line is short, with its number', () => {
     const grid = 'ncols 3\nnrows 2\nxllcenter 0\nyllcenter 0\ncellsize 10\n1 2 3\n4 5\n';
-    expect(() => parseAsciiGrid(grid)).toThrow('line 7: expected 3 heights, found 2');
-    expect(() => parseAsciiGrid(grid.replace('4 5', '4 x 6'))).toThrow('"x" is not a height');
+    expect(() => parseAsciiGrid(grid, torvholm.home)).toThrow('line 7: expected 3 heights, found 2');
+    expect(() => parseAsciiGrid(grid.replace('4 5', '4 x 6'), torvholm.home)).toThrow('"x" is not a height');
   });
 
   it('is bilinear between its cells', () => {
-    const t = parseAsciiGrid('ncols 2\nnrows 2\nxllcenter 0\nyllcenter 0\ncellsize 10\n10 20\n30 40\n');
+    const grid = 'ncols 2\nnrows 2\nxllcenter 0\nyllcenter 0\ncellsize 10\n10 20\n30 40\n';
+    const t = parseAsciiGrid(grid, torvholm.home);
     expect(groundHeight(t, 0, 9.999)).toBeCloseTo(10, 1);
     expect(groundHeight(t, 5, 5)).toBeCloseTo(25, 6);
   });

@@ -1,15 +1,6 @@
 import * as z from 'zod';
-import { groundHeight, type Terrain } from '../flight/terrain.ts';
-import { eastOf, northOf } from '../navigation/earth.ts';
-
-/** Centre of Torvholm, where the terrain grid has its origin. */
-export const TORVHOLM = { lat: 61.905, lon: -12.43 } as const;
-const HALF_WIDTH_M = 5500;
-const HALF_HEIGHT_M = 3000;
-/** The decimal year of all demo data: the earth's field is that of then. */
-export const FIELD_YEAR = 2026.4;
-/** The strip at Mossvik. */
-export const MOSSVIK = { lat: 61.883, lon: -12.43, heightM: 38 } as const;
+import { groundAbout, groundHeight, liesOn } from '../flight/terrain.ts';
+import { airSchema, homeSchema, type Site } from '../site/site.ts';
 
 const scenarioEvents = ['link-lost', 'link-back', 'return-switch-on', 'return-switch-off'] as const;
 export const faultDevices = [
@@ -59,11 +50,7 @@ export type ScenarioEvent = z.infer<typeof scenarioEventSchema>;
 /** A rehearsal's flight: where from, in which wind, how far out, what happens when. */
 export const scenarioSchema = z.strictObject({
   seed: z.number().int().min(0).max(0xffffffff),
-  home: z.strictObject({
-    lat: z.number().min(-90).max(90),
-    lon: z.number().min(-180).max(180),
-    heightM: z.number().min(-50).max(2000),
-  }),
+  home: homeSchema,
   wind: z
     .strictObject({
       speedMps: z.number().min(0).max(40),
@@ -77,13 +64,8 @@ export const scenarioSchema = z.strictObject({
     heightM: z.number().min(20).max(1500),
   }),
   events: z.array(scenarioEventSchema).max(100).default([]),
-  /** The air at home; the standard day when left out. */
-  air: z
-    .strictObject({
-      pressureHpa: z.number().min(870).max(1085),
-      temperatureC: z.number().min(-40).max(50),
-    })
-    .optional(),
+  /** The air at home; as the site has it when left out. */
+  air: airSchema.optional(),
   limitS: z.number().min(10).max(7200).default(1500),
 });
 export type Scenario = z.infer<typeof scenarioSchema>;
@@ -98,8 +80,8 @@ const plainNames: Readonly<Record<string, string>> = {
   limitS: 'The time limit (limitS) goes from 10 to 7200 s',
 };
 
-/** Checks a scenario from a file or form. Home has to be on Torvholm and above its ground. */
-export function parseScenario(input: unknown, terrain: Terrain): ParsedScenario {
+/** Checks a scenario from a file or form. Where the site's ground is known, home has to be on it and near its height. */
+export function parseScenario(input: unknown, site: Pick<Site, 'name' | 'terrain'>): ParsedScenario {
   const parsed = scenarioSchema.safeParse(input);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
@@ -114,17 +96,15 @@ export function parseScenario(input: unknown, terrain: Terrain): ParsedScenario 
   }
   const scenario = parsed.data;
   const { home } = scenario;
-  const north = northOf(TORVHOLM.lat, home.lat);
-  const east = eastOf(TORVHOLM.lat, TORVHOLM.lon, home.lon);
-  if (Math.abs(north) > HALF_HEIGHT_M || Math.abs(east) > HALF_WIDTH_M) {
-    const away = Math.hypot(north, east) / 1000;
+  const { terrain } = site;
+  if (terrain.known && !liesOn(terrain, home))
     return {
       ok: false,
-      why: `Home lies ${away > 100 ? 'far' : `${away.toFixed(1)} km`} from the middle of Torvholm, outside the ground this rehearsal knows. Choose a place on the island. Nothing was flown.`,
+      why: `Home at ${home.lat}, ${home.lon} lies outside the ground that is known of ${site.name}. Choose a place on it, or another site. Nothing was flown.`,
     };
-  }
-  const ground = groundHeight(terrain, east, north);
-  if (home.heightM < ground - 25 || home.heightM > ground + 60) {
+  const { homeEastM, homeNorthM } = groundAbout(terrain, home);
+  const ground = groundHeight(terrain, homeEastM, homeNorthM);
+  if (terrain.known && (home.heightM < ground - 25 || home.heightM > ground + 60)) {
     return {
       ok: false,
       why: `Home is given ${home.heightM} m above the sea, but the ground there lies at ${ground.toFixed(0)} m. Nothing was flown.`,

@@ -120,7 +120,7 @@ describe('return heights', () => {
 
 describe('the worst line home', () => {
   it('leads over the summit of Aldrygg', () => {
-    const line = worstLine(torvholm, 0, -2449, 5500);
+    const line = worstLine(torvholm.terrain, 0, -2449, 5500);
     expect(line.highest.heightM).toBeGreaterThan(400);
     expect(line.bearingDeg).toBeGreaterThan(290);
     expect(line.bearingDeg).toBeLessThan(330);

@@ -6,6 +6,8 @@ import type { BenchTruth } from '../formats/benchTruth.ts';
 import { verdicts } from '../formats/rehearsalResult.ts';
 import type { Scenario } from '../formats/scenario.ts';
 import type { Values } from '../settings/catalogue.ts';
+import type { Site } from '../site/site.ts';
+import { sitePrint } from '../site/siteFile.ts';
 import { crc32 } from '../wire/crc32.ts';
 
 export const tilts = ['roll-right', 'roll-left', 'nose-up', 'nose-down'] as const;
@@ -14,7 +16,7 @@ export const stickNames = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 export type StickName = (typeof stickNames)[number];
 
 /** What a proof may rest on. */
-const aspects = ['settings', 'craft', 'board', 'build', 'scenario'] as const;
+const aspects = ['settings', 'craft', 'board', 'build', 'scenario', 'site'] as const;
 export type Aspect = (typeof aspects)[number];
 
 /** What has happened since when an aspect is no longer what it was. */
@@ -24,6 +26,7 @@ const aspectWords: Readonly<Record<Aspect, string>> = {
   board: 'another board took its place',
   build: 'the craft was soldered or mounted anew',
   scenario: 'the wind, the way or the events were changed',
+  site: 'it flies at another site, or over other ground',
 };
 
 /** Everything that proofs rest on, as it is now. */
@@ -35,6 +38,7 @@ export interface ProofWorld {
   /** How the craft is truly built, where that is known. */
   readonly built: BenchTruth | undefined;
   readonly scenario: Scenario;
+  readonly site: Site;
 }
 
 const outputNumber = z.number().int().min(1).max(32);
@@ -122,6 +126,7 @@ const flown = (w: ProofWorld) => ({
   board: w.board.target,
   build: w.built,
   scenario: w.scenario,
+  site: sitePrint(w.site),
 });
 
 const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {

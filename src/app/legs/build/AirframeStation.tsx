@@ -15,8 +15,8 @@ import { chooseCraft } from '../../session.ts';
 import { airframeChanged, renamed } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
-import { Lead } from '../../ui/Lead.tsx';
 import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
+import { Lead } from '../Lead.tsx';
 import { AirframeDrawing } from './AirframeDrawing.tsx';
 import { PartEditor, type PartId, partsOf } from './PartEditor.tsx';
 import { WeightsSummary, WeightsTable } from './WeightsPanel.tsx';
@@ -36,7 +36,7 @@ export default function AirframeStation() {
     <>
       <div className="flex items-start gap-4">
         <div className="flex-1">
-          <Lead title="The craft">
+          <Lead>
             {airframe.name} from above, drawn to scale ({kindNames[airframe.kind]}). Change a part and
             everything that follows from it changes with it.
           </Lead>

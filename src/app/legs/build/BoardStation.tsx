@@ -7,16 +7,18 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { formatDuration } from '#core/units/units.ts';
 import { when } from '../../history.ts';
 import { benchControl } from '../../session.ts';
+import { BENCH_CABLE } from '../../store/boardSlice.ts';
 import { compared } from '../../store/historySlice.ts';
 import { selectDescription, selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
+import { Lead } from '../Lead.tsx';
 import { Heard } from './Heard.tsx';
+import { OtherCables } from './OtherCables.tsx';
 
 /** Who is on the other end of the cable, and what it holds. */
-export function BoardStation() {
+export default function BoardStation() {
   const board = useApp((s) => s.board);
   const settings = useApp((s) => s.settings);
   const description = useApp(selectDescription);
@@ -27,10 +29,7 @@ export function BoardStation() {
   const navigate = useNavigate();
   return (
     <>
-      <Lead title="Who is there">
-        Plug the board in and see what it says of itself. Its settings are read over the cable; nothing on it
-        changes until you write.
-      </Lead>
+      <Lead />
       {link === 'unplugged' && (
         <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-3">
           <p className="flex-1">
@@ -58,6 +57,7 @@ export function BoardStation() {
           </Button>
         </div>
       )}
+      {link === 'unplugged' && <OtherCables />}
       {link === 'reading' && (
         <div className="mt-4 max-w-[660px]" role="status">
           <p className="text-lake">
@@ -87,7 +87,9 @@ export function BoardStation() {
       {identity && link !== 'loader' && (
         <section className="mt-5 grid max-w-[700px] grid-cols-[auto_1fr] gap-x-10" aria-label="The board">
           <div>
-            <p className="label">{link === 'ready' ? 'On the cable now' : 'Last seen'}</p>
+            <p className="label">
+              {link === 'ready' ? `On the cable now, over ${board.through}` : 'Last seen'}
+            </p>
             <p className="font-semibold text-[20px] leading-7">
               {identity.board} <span className="font-normal text-soft">revision {identity.revision}</span>
             </p>
@@ -98,6 +100,15 @@ export function BoardStation() {
             {identity.note && <p className="mt-1 text-amber">{identity.note}</p>}
             <OtherVersion />
             <MetBeforeLine />
+            {link === 'ready' && board.through !== BENCH_CABLE && (
+              <Button
+                kind="flat"
+                className="-ml-3"
+                onClick={() => void import('../../board/cables.ts').then((c) => c.letBoardGo())}
+              >
+                Let the board go
+              </Button>
+            )}
           </div>
           <dl className="grid grid-cols-[auto_1fr] content-start gap-x-4 [&>dt]:text-soft">
             <dt>Settings read</dt>

@@ -4,7 +4,7 @@ import { prepareReturn } from '../../flashing/bringBack.ts';
 import { recallWalk } from '../../flashing/flashing.ts';
 import { loadReleases } from '../../flashing/imageInHand.ts';
 import { useApp } from '../../store/store.ts';
-import { Lead } from '../../ui/Lead.tsx';
+import { Lead } from '../Lead.tsx';
 import { BringBack } from './BringBack.tsx';
 import { FlashWalk } from './FlashWalk.tsx';
 import { Heard } from './Heard.tsx';
@@ -29,10 +29,7 @@ export default function FirmwareStation() {
   }, [link, returning, serial, run]);
   return (
     <>
-      <Lead title="Firmware">
-        Put another firmware on the board and have its settings back afterwards, carried over by what they
-        mean. What is on the board is kept before anything is erased.
-      </Lead>
+      <Lead />
       {fault && (
         <p role="alert" className="mt-3 max-w-[820px] rounded-[4px] bg-red-wash px-3 py-1.5 text-red">
           {fault}

@@ -6,7 +6,7 @@ import { compared } from '../../store/historySlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileInput, JSON_FILES } from '../../ui/FileInput.tsx';
-import { Lead } from '../../ui/Lead.tsx';
+import { Lead } from '../Lead.tsx';
 import { SideBySide } from './SideBySide.tsx';
 
 /** So many of each board stay when old ones are let go. */
@@ -23,10 +23,7 @@ export default function KeepStation() {
   const picked = snapshots.find((s) => s.id === a) ?? null;
   return (
     <div className="flex h-full min-h-[480px] flex-col">
-      <Lead title="What was kept">
-        Every board that is met and every write leaves its settings here, in this browser. Pick one to see
-        what differs, and take back any part of it.
-      </Lead>
+      <Lead />
       <SetupBar onFault={setFault} />
       {fault && (
         <p role="alert" className="mt-2 rounded-[4px] bg-red-wash px-3 py-1.5 text-red">

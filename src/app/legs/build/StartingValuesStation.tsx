@@ -5,8 +5,8 @@ import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
 import { valueText } from '../../ui/valueText.ts';
+import { Lead } from '../Lead.tsx';
 
 /** Values computed for this craft, each with its reason, to be put into the tray. */
 export default function StartingValuesStation() {
@@ -22,10 +22,7 @@ export default function StartingValuesStation() {
   const groups = [...new Set(list.map((s) => catalogue.entry(s.key)!.group))];
   return (
     <>
-      <Lead title="Starting values">
-        Computed from the craft as described, not from a table for all: gains from its panels, speeds from its
-        stall, throttle from its propellers.
-      </Lead>
+      <Lead />
       {refused.length > 0 && (
         <div role="alert" className="mt-3 max-w-[720px] border-red border-l-4 bg-paper px-3.5 py-2">
           <b className="font-semibold text-red">

@@ -2,19 +2,19 @@ import { useEffect, useMemo, useState } from 'react';
 import { refTo } from '#core/board/boardRef.ts';
 import { boardOf, boards } from '#core/board/boards.ts';
 import { craftWishes, wiringEdits } from '#core/board/craftWishes.ts';
-import type { Answer } from '#core/board/explain.ts';
+import { type Answer, title } from '#core/board/explain.ts';
 import { loose, moved } from '#core/board/placing.ts';
 import type { Wishes } from '#core/board/wishes.ts';
 import { solderedAs } from '#core/formats/benchTruth.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { solder } from '../../session.ts';
 import { boardChosen, wiringChanged } from '../../store/craftSlice.ts';
-import { selectDescription, selectOnCable, selectValues } from '../../store/selectors.ts';
+import { selectDescription, selectLayout, selectOnCable, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
 import { workshop } from '../../workers/index.ts';
+import { Lead } from '../Lead.tsx';
 import { WiringDrawing } from './WiringDrawing.tsx';
 import { WiringSheet } from './WiringSheet.tsx';
 import { WishList } from './WishList.tsx';
@@ -33,17 +33,19 @@ export default function WiringStation() {
   const dispatch = useAppDispatch();
   const asWired = useMemo(() => craftWishes(airframe, values, description), [airframe, values, description]);
   const wishes = kept?.wishes ?? asWired;
-  const board = boardOf(target) ?? boards[0]!;
+  const layout = useApp(selectLayout);
+  const board = layout ?? boards[0]!;
   const [answer, setAnswer] = useState<{ to: Wishes; at: string; answer: Answer } | null>(null);
   useEffect(() => {
+    if (!layout) return;
     let current = true;
     void workshop()
-      .arrange(target, wishes)
-      .then((a) => current && a && setAnswer({ to: wishes, at: target, answer: a }));
+      .arrange(layout, wishes)
+      .then((a) => current && setAnswer({ to: wishes, at: target, answer: a }));
     return () => {
       current = false;
     };
-  }, [target, wishes]);
+  }, [layout, target, wishes]);
   const selfTest = useApp((s) => s.board.selfTest);
   const heard = useMemo(() => new Map((selfTest?.items ?? []).map((i) => [i.on, i.state])), [selfTest]);
   const change = (next: Wishes) => dispatch(wiringChanged({ wishes: next }));
@@ -59,10 +61,7 @@ export default function WiringStation() {
     <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
-          <Lead title="Wiring">
-            Say what is to be connected. It is laid out under the board’s own rules, moving as little as can
-            be of what is soldered already. Draw a wire to another pad to have it there.
-          </Lead>
+          <Lead />
         </div>
         <label className="text-soft">
           Board
@@ -71,7 +70,9 @@ export default function WiringStation() {
             value={target}
             onChange={(e) => choose(e.target.value)}
           >
-            {!boardOf(target) && <option value={target}>{target}, not known here</option>}
+            {!boardOf(target) && (
+              <option value={target}>{layout ? title(layout) : `${target}, not known here`}</option>
+            )}
             {boards.map((b) => (
               <option key={b.target} value={b.target}>
                 {b.name}, revision {b.revision}
@@ -114,14 +115,14 @@ export default function WiringStation() {
           )}
         </p>
       )}
-      {!boardOf(target) && (
+      {!layout && (
         <p role="alert" className="mt-2 text-soft">
           How a board “{target}” is laid out is not known here, so nothing can be wired to it. The wishes are
           kept; choose a board above, or plug it in to see what it says of itself.
         </p>
       )}
       <div
-        hidden={!boardOf(target)}
+        hidden={!layout}
         className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px] [&[hidden]]:hidden"
       >
         <div>

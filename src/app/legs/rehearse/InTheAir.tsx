@@ -2,17 +2,19 @@ import { useEffect, useRef, useState } from 'react';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { widthOf } from '#core/airframe/airframe.ts';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
+import type { Site } from '#core/site/site.ts';
 import { CraftRear } from '../../drawing/CraftRear.tsx';
 import { FlightScene } from './flightScene.ts';
 
 interface Props {
   readonly airframe: Airframe;
+  readonly site: Site;
   readonly result: RehearsalResult;
   readonly cursor: number;
 }
 
-/** The craft over the island in three dimensions, seen from behind it. Drag to look round, wheel to come nearer. */
-export default function InTheAir({ airframe, result, cursor }: Props) {
+/** The craft over the ground in three dimensions, seen from behind it. Drag to look round, wheel to come nearer. */
+export default function InTheAir({ airframe, site, result, cursor }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const scene = useRef<FlightScene | null>(null);
   const [flat, setFlat] = useState(false);
@@ -24,7 +26,7 @@ export default function InTheAir({ airframe, result, cursor }: Props) {
     if (!element) return;
     let made: FlightScene;
     try {
-      made = new FlightScene(element, airframe, result.track);
+      made = new FlightScene(element, airframe, result.track, site);
     } catch {
       // No WebGL on this machine: the flat drawing serves.
       setFlat(true);
@@ -41,7 +43,7 @@ export default function InTheAir({ airframe, result, cursor }: Props) {
       made.dispose();
       scene.current = null;
     };
-  }, [airframe, result]);
+  }, [airframe, site, result]);
   useEffect(() => scene.current?.show(point), [point]);
   if (flat) return <FlatView airframe={airframe} roll={point.rollDeg} pitch={point.pitchDeg} />;
   const look = (around: number, above: number) => {

@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import { usualBatch } from '#core/formats/batch.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
+import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { displayOf, formatDuration, formatNumber } from '#core/units/units.ts';
 import { flyBatch, stopBatch } from '../../batch.ts';
 import type { BatchFlight } from '../../store/batchSlice.ts';
@@ -10,7 +11,7 @@ import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
+import { Lead } from '../Lead.tsx';
 import { LastFlown } from './LastFlown.tsx';
 
 const { directionsDeg, strengthsMps } = usualBatch;
@@ -26,6 +27,7 @@ interface Cell {
 /** The flight in many winds, drawn as a rose: where from, how strong, home or not. */
 export default function ManyWindsStation() {
   const { flights, total, run, proof } = useApp((s) => s.batch);
+  const known = useApp((s) => s.site.current?.terrain.known ?? true);
   const kept = useApp((s) => s.craft.proofs.find((p) => p.id === 'winds'));
   const world = useApp(selectProofWorld)!;
   const stale = staleWords(proof ?? kept, world);
@@ -36,11 +38,12 @@ export default function ManyWindsStation() {
     <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
-          <Lead title="In many winds">
+          <Lead>
             The flight of the station before, again and again: wind from {directionsDeg.length} sides, in{' '}
             {strengthsMps.length} strengths, with {usualBatch.seeds.length} kinds of gusts each. The rose
             shows which winds it comes home in.
           </Lead>
+          {!known && <p className="mt-1 text-amber">{GROUND_UNKNOWN}</p>}
         </div>
         {flying ? (
           <Button onClick={stopBatch}>Stop</Button>
@@ -262,7 +265,7 @@ function CellDetail({
                 <b className={`font-semibold ${f.verdict === 'home' ? 'text-forest' : 'text-red'}`}>
                   {verdictWords[f.verdict]}
                 </b>
-                <span className="text-faint"> after {formatDuration(f.seconds)}</span>
+                <span className="text-faint"> watched for {formatDuration(f.seconds)}</span>
                 <p className="text-soft leading-[17px]">{f.reason}</p>
                 <button
                   type="button"

@@ -1,9 +1,11 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
+import { pressureOn, STANDARD_DAY } from '#core/flight/atmosphere.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
 import { type ModeId, modeNames } from '#core/modes/modes.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
+import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatClock, formatDuration, formatQuantity } from '#core/units/units.ts';
 import { saveText, slug } from '../../files.ts';
 import { cancelRehearsal, rehearse } from '../../session.ts';
@@ -11,12 +13,12 @@ import { flightKept, flightLetGo, type KeptFlight, scenarioChanged } from '../..
 import { selectChanges, selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { Lead } from '../Lead.tsx';
 import { Decisions } from './Decisions.tsx';
 import { EventLine } from './EventLine.tsx';
+import { FlightMap } from './FlightMap.tsx';
 import { FlightStrip } from './FlightStrip.tsx';
-import { IslandMap } from './IslandMap.tsx';
 import { LastFlown } from './LastFlown.tsx';
 import { Replay } from './Replay.tsx';
 import { VerdictBar } from './VerdictBar.tsx';
@@ -37,6 +39,7 @@ function secondsShown(scenario: Scenario, result: RehearsalResult | null, kept: 
 export default function OneFlightStation() {
   const { scenario, run, result, kept } = useApp((s) => s.rehearsal);
   const airframe = useApp((s) => s.craft.airframe)!;
+  const site = useApp((s) => s.site.current)!;
   const [inAir, setInAir] = useState(false);
   const name = useApp((s) => s.craft.file?.name ?? 'craft');
   const known = useApp((s) => s.craft.file?.bench !== undefined);
@@ -52,9 +55,9 @@ export default function OneFlightStation() {
     <div className="flex h-full min-h-[520px] flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
-          <Lead title="One flight">
-            The settings {pending > 0 ? `with the ${pending} waiting edits ` : ''}fly in the bench, faster
-            than time. What happens on the way stands on the line of time.
+          <Lead>
+            The settings {pending > 0 ? `with the ${pending} waiting edits ` : ''}fly at {site.name} in the
+            bench, faster than time. What happens on the way stands on the line of time.
           </Lead>
         </div>
         {flying ? (
@@ -90,6 +93,7 @@ export default function OneFlightStation() {
           {proof.seen.luck && ' by luck'}
         </LastFlown>
       )}
+      {!site.terrain.known && <p className="mt-1 text-amber">{GROUND_UNKNOWN}</p>}
       <EventLine
         events={scenario.events}
         limitS={scenario.limitS}
@@ -102,10 +106,11 @@ export default function OneFlightStation() {
         <div className="relative min-h-0 overflow-hidden">
           {result && inAir ? (
             <Suspense fallback={<p className="p-6 text-soft">Opening the view…</p>}>
-              <InTheAir airframe={airframe} result={result} cursor={cursor} />
+              <InTheAir site={site} airframe={airframe} result={result} cursor={cursor} />
             </Suspense>
           ) : (
-            <IslandMap
+            <FlightMap
+              site={site}
               scenario={scenario}
               result={result}
               kept={kept}
@@ -235,15 +240,19 @@ function Beside({ result }: { readonly result: RehearsalResult | null }) {
   );
 }
 
-/** The standard day at Mossvik, 38 m above the sea. */
-const STANDARD_AIR = { temperatureC: 15, pressureHpa: 1009 };
+/** The standard day at a height, as it is typed in. */
+const standardAir = (heightM: number) => ({
+  temperatureC: Math.round(15 - 0.0065 * heightM),
+  pressureHpa: Math.round(pressureOn(STANDARD_DAY, heightM) / 100),
+});
 
 /** Wind, distance and time of the loss, in one line. */
 function ScenarioBar() {
   const scenario = useApp((s) => s.rehearsal.scenario);
   const dispatch = useAppDispatch();
   const { wind, outbound } = scenario;
-  const air = scenario.air ?? STANDARD_AIR;
+  const site = useApp((s) => s.site.current)!;
+  const air = scenario.air ?? site.air ?? standardAir(site.home.heightM);
   const lostAt = scenario.events.find((e) => e.do === 'link-lost')?.atS ?? 180;
   const put = (change: Parameters<typeof scenarioChanged>[0]) => dispatch(scenarioChanged(change));
   return (

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { auditSchema } from '#core/formats/audit.ts';
 import auditText from '#demo/audit.json?raw';
-import { Lead } from '../../ui/Lead.tsx';
+import { Lead } from '../Lead.tsx';
 
 const audit = auditSchema.parse(JSON.parse(auditText));
 
@@ -45,10 +45,7 @@ export default function TrustStation() {
   };
   return (
     <>
-      <Lead title="How far to trust it">
-        A rehearsal is a computation. It finds what is set wrongly, and what cannot work in this wind from
-        that place. It does not replace a first flight within easy sight.
-      </Lead>
+      <Lead />
       <div className="mt-4 grid max-w-[980px] gap-x-10 gap-y-5 xl:grid-cols-2">
         <section>
           <h2 className="label">What a verdict means</h2>

@@ -19,13 +19,13 @@ import {
   WebGLRenderer,
 } from 'three';
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
+import { pooled } from '#core/flight/terrain.ts';
 import type { TrackPoint } from '#core/formats/rehearsalResult.ts';
-import { TORVHOLM } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { eastOf, northOf } from '#core/navigation/earth.ts';
-import { torvholm } from '../../store/selectors.ts';
+import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
+import type { Site } from '#core/site/site.ts';
 
-/** Axes of the scene: x east, y up, z south, metres from the terrain's centre. */
+/** Axes of the scene: x east, y up, z south, metres from the terrain's origin. */
 
 /** The craft is drawn larger than it is, or it would be a dot. */
 const ENLARGED = 3;
@@ -33,8 +33,14 @@ const ENLARGED = 3;
 const token = (name: string) =>
   new Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888888');
 
-function terrainMesh(): Mesh {
-  const { columns, rows } = torvholm;
+/** So many posts of the ground are drawn at most. */
+const MOST_POSTS = 25_000;
+
+function terrainMesh(site: Site): Mesh {
+  const whole = site.terrain;
+  const t = pooled(whole, Math.ceil(Math.sqrt((whole.columns * whole.rows) / MOST_POSTS)));
+  const { columns, rows } = t;
+  const top = Math.max(50, 0.8 * t.heights.reduce((a, b) => Math.max(a, b), 0));
   const places = new Float32Array(columns * rows * 3);
   const colors = new Float32Array(columns * rows * 3);
   const low = token('--forest-wash');
@@ -43,13 +49,13 @@ function terrainMesh(): Mesh {
   const color = new Color();
   for (let j = 0; j < rows; j++) {
     for (let i = 0; i < columns; i++) {
-      const h = torvholm.heights[j * columns + i]!;
+      const h = t.heights[j * columns + i]!;
       const at = 3 * (j * columns + i);
-      places[at] = torvholm.westM + i * torvholm.cellM;
+      places[at] = t.westM + i * t.cellM;
       places[at + 1] = Math.max(h, -8);
-      places[at + 2] = -(torvholm.southM + (rows - 1 - j) * torvholm.cellM);
+      places[at + 2] = -(t.southM + (rows - 1 - j) * t.cellM);
       if (h <= 0.5) color.copy(sea);
-      else color.copy(low).lerp(high, Math.min(1, h / 330));
+      else color.copy(low).lerp(high, Math.min(1, h / top));
       color.toArray(colors, at);
     }
   }
@@ -187,8 +193,8 @@ function craftModel(a: Airframe): Group {
   return group;
 }
 
-const placeOf = (p: TrackPoint) =>
-  new Vector3(eastOf(TORVHOLM.lat, TORVHOLM.lon, p.lon), p.heightM, -northOf(TORVHOLM.lat, p.lat));
+const placeOf = (p: TrackPoint, { lat, lon }: Place) =>
+  new Vector3(eastOf(lat, lon, p.lon), p.heightM, -northOf(lat, p.lat));
 
 /** Body axes (north-east-down attitude) to the scene's axes. */
 function attitudeOf(p: TrackPoint, out: Quaternion): Quaternion {
@@ -198,7 +204,7 @@ function attitudeOf(p: TrackPoint, out: Quaternion): Quaternion {
   return out.copy(yaw).multiply(pitch).multiply(roll);
 }
 
-/** The island, the track and the craft in three dimensions. @throws when there is no WebGL */
+/** The ground, the track and the craft in three dimensions. @throws when there is no WebGL */
 export class FlightScene {
   /** Where it is looked at from: rad about the craft and above it, m away. */
   around = 2.6;
@@ -211,7 +217,12 @@ export class FlightScene {
   private readonly width: number;
   private at: TrackPoint | null = null;
 
-  constructor(canvas: HTMLCanvasElement, airframe: Airframe, track: readonly TrackPoint[]) {
+  constructor(
+    canvas: HTMLCanvasElement,
+    airframe: Airframe,
+    track: readonly TrackPoint[],
+    private readonly site: Site,
+  ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true });
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.scene.background = token('--paper');
@@ -219,14 +230,14 @@ export class FlightScene {
     const sun = new DirectionalLight(0xffffff, 2.2);
     sun.position.set(-4000, 5000, 3000);
     this.scene.add(sun);
-    this.scene.add(terrainMesh());
+    this.scene.add(terrainMesh(site));
     const sea = new Mesh(
       new PlaneGeometry(60_000, 60_000),
       new MeshLambertMaterial({ color: token('--sea') }),
     );
     sea.rotation.x = -Math.PI / 2;
     this.scene.add(sea);
-    const line = new BufferGeometry().setFromPoints(track.map(placeOf));
+    const line = new BufferGeometry().setFromPoints(track.map((p) => placeOf(p, site.terrain.origin)));
     this.scene.add(new Line(line, new LineBasicMaterial({ color: token('--lake') })));
     this.craft = craftModel(airframe);
     this.scene.add(this.craft);
@@ -251,7 +262,7 @@ export class FlightScene {
   draw(): void {
     const p = this.at;
     if (!p) return;
-    const place = placeOf(p);
+    const place = placeOf(p, this.site.terrain.origin);
     this.craft.position.copy(place);
     attitudeOf(p, this.craft.quaternion);
     // The eye follows the course, not the bank.

@@ -4,8 +4,8 @@ import { useStatus } from '../../live/hooks.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
-import { Lead } from '../../ui/Lead.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
+import { Lead } from '../Lead.tsx';
 import { DragHandle } from './DragHandle.tsx';
 
 const SPAN_S = 16;
@@ -41,10 +41,7 @@ export default function LostLinkStation() {
   const toSeconds = (px: number) => ((px - LEFT) / WIDTH) * SPAN_S;
   return (
     <>
-      <Lead title="When the link is lost">
-        From the first silent moment to the board acting by itself. Drag the marks or type the numbers; they
-        are the settings.
-      </Lead>
+      <Lead />
       <svg
         ref={svg}
         viewBox="0 0 720 214"

@@ -1,15 +1,17 @@
 import { useMemo, useRef, useState } from 'react';
+import { groundAbout } from '#core/flight/terrain.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
 import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
 import { type ClimbRule, climbRules, GROUND_MARGIN_M, returnHeights } from '#core/navigation/returnPlan.ts';
 import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
+import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
-import { homeOnGround, selectCatalogue, selectValues } from '../../store/selectors.ts';
+import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
-import { Lead } from '../../ui/Lead.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
+import { Lead } from '../Lead.tsx';
 import { DragHandle } from './DragHandle.tsx';
 
 const WIDTH = 720;
@@ -17,8 +19,6 @@ const HEIGHT = 262;
 const LEFT = 96;
 const RIGHT = 664;
 const LINE_M = 5500;
-const { terrain, homeEastM, homeNorthM } = homeOnGround;
-const worst = worstLine(terrain, homeEastM, homeNorthM, LINE_M);
 
 /** The way home from the side, over the ground, with its settings as handles. */
 export default function WayHomeStation() {
@@ -29,10 +29,16 @@ export default function WayHomeStation() {
   const dispatch = useAppDispatch();
   const svg = useRef<SVGSVGElement>(null);
   const [bearing, setBearing] = useState<number | null>(null);
-  const line = useMemo(
-    () => (bearing === null ? worst : groundLine(terrain, homeEastM, homeNorthM, bearing, LINE_M)),
-    [bearing],
-  );
+  const site = useApp((s) => s.site.current)!;
+  const { known } = site.terrain;
+  const { worst, lineAt } = useMemo(() => {
+    const { terrain, homeEastM, homeNorthM } = groundAbout(site.terrain, site.home);
+    return {
+      worst: worstLine(terrain, homeEastM, homeNorthM, LINE_M),
+      lineAt: (b: number) => groundLine(terrain, homeEastM, homeNorthM, b, LINE_M),
+    };
+  }, [site]);
+  const line = useMemo(() => (bearing === null ? worst : lineAt(bearing)), [bearing, worst, lineAt]);
   const [startM, setStartM] = useState(120);
 
   const home = line.points[0]!.heightM;
@@ -90,13 +96,16 @@ export default function WayHomeStation() {
   ];
   return (
     <>
-      <Lead title="The way home">
+      <Lead>
         Seen from the side, out to {m(LINE_M)}{' '}
-        {bearing === null
-          ? `along the worst line to the launch point (bearing ${worst.bearingDeg}°)`
-          : `along bearing ${bearing}°`}
+        {!known
+          ? 'on any bearing'
+          : bearing === null
+            ? `along the worst line to the launch point (bearing ${worst.bearingDeg}°)`
+            : `along bearing ${bearing}°`}
         . Drag the handles; the numbers are the settings.
       </Lead>
+      {!known && <p className="mt-1 text-amber">{GROUND_UNKNOWN}</p>}
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}

@@ -11,8 +11,7 @@ import { recordProof } from '../../session.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
 import { store, useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
-import { NeedsBoard } from './NeedsBoard.tsx';
+import { Lead } from '../Lead.tsx';
 
 const DEG = 180 / Math.PI;
 /** Tilt from which a check counts, degrees. */
@@ -41,7 +40,7 @@ export default function OpposesStation() {
 /** A craft that levels itself by its rotors has nothing to show while they stand still. */
 function RotorsOppose() {
   return (
-    <Lead title="Does it oppose a tilt?">
+    <Lead>
       This craft opposes a tilt with its rotors, and on the bench they stand still. Whether each pushes the
       right way follows from which output turned which motor; Rehearse flies it and shows.
     </Lead>
@@ -97,84 +96,80 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           : null;
   return (
     <>
-      <Lead title="Does it oppose a tilt?">
-        In Level, tilt the craft by hand. Every surface must move so as to turn it back. Look at the craft
-        itself, not at this screen, before you confirm.
-      </Lead>
-      <NeedsBoard battery>
-        <div className="mt-3 grid grid-cols-[minmax(0,1fr)_220px] gap-6">
-          <svg
-            viewBox="-250 -110 500 220"
-            className="w-full"
-            role="img"
-            aria-label="The craft from behind as the board senses it, with the surfaces it commands"
-          >
-            <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
-            <g ref={bank}>
-              <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
-            </g>
-            <text x={-246} y={90} fontSize={13} fill="var(--soft)">
-              from behind, as the board senses it
-            </text>
-            <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
-              R {roll.toFixed(0)}°
-            </text>
-            <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
-              P {pitch.toFixed(0)}°
-            </text>
-          </svg>
-          <ul className="space-y-1 self-center" aria-label="Tilts to check">
-            {tilts.map((t) => {
-              const proof = proofs.find((p) => p.id === `opposes.${t}`);
-              const state = stateOf(proof, world);
-              return (
-                <li
-                  key={t}
-                  title={staleWords(proof, world)}
-                  className={`flex justify-between rounded-[4px] px-3 py-1.5 ${t === tilt && level ? 'bg-lake-wash' : ''}`}
+      <Lead />
+
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_220px] gap-6">
+        <svg
+          viewBox="-250 -110 500 220"
+          className="w-full"
+          role="img"
+          aria-label="The craft from behind as the board senses it, with the surfaces it commands"
+        >
+          <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
+          <g ref={bank}>
+            <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
+          </g>
+          <text x={-246} y={90} fontSize={13} fill="var(--soft)">
+            from behind, as the board senses it
+          </text>
+          <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
+            R {roll.toFixed(0)}°
+          </text>
+          <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
+            P {pitch.toFixed(0)}°
+          </text>
+        </svg>
+        <ul className="space-y-1 self-center" aria-label="Tilts to check">
+          {tilts.map((t) => {
+            const proof = proofs.find((p) => p.id === `opposes.${t}`);
+            const state = stateOf(proof, world);
+            return (
+              <li
+                key={t}
+                title={staleWords(proof, world)}
+                className={`flex justify-between rounded-[4px] px-3 py-1.5 ${t === tilt && level ? 'bg-lake-wash' : ''}`}
+              >
+                {words[t]}
+                <span
+                  className={
+                    state === 'proven' ? 'text-forest' : state === 'stale' ? 'text-red' : 'text-faint'
+                  }
                 >
-                  {words[t]}
-                  <span
-                    className={
-                      state === 'proven' ? 'text-forest' : state === 'stale' ? 'text-red' : 'text-faint'
-                    }
-                  >
-                    {state === 'proven' ? '✓ seen' : state === 'stale' ? 'changed since' : 'open'}
-                  </span>
-                </li>
-              );
-            })}
-          </ul>
-        </div>
-        <div className="sticky bottom-0 mt-3 rounded-[4px] border border-line bg-paper px-3.5 py-3">
-          {needs ? (
-            <p role="status">{needs}</p>
-          ) : (
-            tilt && (
-              <div className="flex flex-wrap items-center gap-3">
-                <p className="flex-1">
-                  <b className="font-semibold">{words[tilt]}.</b> To turn it back,{' '}
-                  {surfaces
-                    .map((s) => `the ${actuatorNames[s.id]} must go ${opposingDirection(s.id, tilt)}`)
-                    .join(', and ')}
-                  .
-                </p>
-                <Button kind="go" onClick={() => confirm(true)}>
-                  {surfaces.length > 1 ? 'They do' : 'It does'}
-                </Button>
-                <Button onClick={() => confirm(false)}>
-                  {surfaces.length > 1 ? 'One does not' : 'It does not'}
-                </Button>
-              </div>
-            )
-          )}
-          {said && (
-            <p className="mt-2 text-soft" role="status">
-              {said}
-            </p>
-          )}
-        </div>
-      </NeedsBoard>
+                  {state === 'proven' ? '✓ seen' : state === 'stale' ? 'changed since' : 'open'}
+                </span>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+      <div className="sticky bottom-0 mt-3 rounded-[4px] border border-line bg-paper px-3.5 py-3">
+        {needs ? (
+          <p role="status">{needs}</p>
+        ) : (
+          tilt && (
+            <div className="flex flex-wrap items-center gap-3">
+              <p className="flex-1">
+                <b className="font-semibold">{words[tilt]}.</b> To turn it back,{' '}
+                {surfaces
+                  .map((s) => `the ${actuatorNames[s.id]} must go ${opposingDirection(s.id, tilt)}`)
+                  .join(', and ')}
+                .
+              </p>
+              <Button kind="go" onClick={() => confirm(true)}>
+                {surfaces.length > 1 ? 'They do' : 'It does'}
+              </Button>
+              <Button onClick={() => confirm(false)}>
+                {surfaces.length > 1 ? 'One does not' : 'It does not'}
+              </Button>
+            </div>
+          )
+        )}
+        {said && (
+          <p className="mt-2 text-soft" role="status">
+            {said}
+          </p>
+        )}
+      </div>
     </>
   );
 }

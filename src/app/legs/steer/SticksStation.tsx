@@ -8,8 +8,7 @@ import { selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Lead } from '../../ui/Lead.tsx';
-import { NeedsBoard } from './NeedsBoard.tsx';
+import { Lead } from '../Lead.tsx';
 
 const ask: Readonly<Record<StickName, string>> = {
   roll: 'Push the roll stick fully right, then let it go.',
@@ -69,51 +68,47 @@ export default function SticksStation() {
   };
   return (
     <>
-      <Lead title="Sticks">
-        Receivers put the sticks in different orders. Move each stick once when asked; the channel that
-        follows is the right one. Then watch the craft pane: every stick moves its surfaces.
-      </Lead>
-      <NeedsBoard>
-        <ul className="mt-4 max-w-[680px] space-y-2">
-          {stickNames.map((stick) => {
-            const channel = values[`rx.${stick}.channel`] as number;
-            const us = channels && channel >= 1 ? channels[channel - 1]! : null;
-            const proof = proofs.find((p) => p.id === `stick.${stick}`);
-            const state = stateOf(proof, world);
-            return (
-              <li
-                key={stick}
-                title={staleWords(proof, world)}
-                className={`grid grid-cols-[170px_1fr_90px_110px] items-center gap-4 rounded-[4px] px-3 py-2 ${learning === stick ? 'bg-lake-wash' : 'bg-paper'}`}
-              >
-                <span className="font-medium">
-                  {stick}
-                  <small
-                    className={`block text-[12px] leading-4 ${state === 'stale' ? 'text-red' : 'text-faint'}`}
-                  >
-                    channel {channel},{' '}
-                    {state === 'proven' ? 'seen' : state === 'stale' ? 'changed since' : 'not asked yet'}
-                  </small>
-                </span>
-                <PulseBar us={us} />
-                <span className={`num text-right ${us === null ? 'text-faint' : 'text-lake'}`}>
-                  {us === null ? 'not live' : `${us.toFixed(0)} us`}
-                </span>
-                {learning === stick ? (
-                  <Button onClick={() => setLearning(null)}>Stop asking</Button>
-                ) : (
-                  <Button disabled={!ready} onClick={() => begin(stick)}>
-                    Ask for it
-                  </Button>
-                )}
-              </li>
-            );
-          })}
-        </ul>
-        <p className="mt-3 min-h-10 max-w-[680px]" role="status">
-          {learning ? <b className="font-medium text-lake">{ask[learning]}</b> : said}
-        </p>
-      </NeedsBoard>
+      <Lead />
+
+      <ul className="mt-4 max-w-[680px] space-y-2">
+        {stickNames.map((stick) => {
+          const channel = values[`rx.${stick}.channel`] as number;
+          const us = channels && channel >= 1 ? channels[channel - 1]! : null;
+          const proof = proofs.find((p) => p.id === `stick.${stick}`);
+          const state = stateOf(proof, world);
+          return (
+            <li
+              key={stick}
+              title={staleWords(proof, world)}
+              className={`grid grid-cols-[170px_1fr_90px_110px] items-center gap-4 rounded-[4px] px-3 py-2 ${learning === stick ? 'bg-lake-wash' : 'bg-paper'}`}
+            >
+              <span className="font-medium">
+                {stick}
+                <small
+                  className={`block text-[12px] leading-4 ${state === 'stale' ? 'text-red' : 'text-faint'}`}
+                >
+                  channel {channel},{' '}
+                  {state === 'proven' ? 'seen' : state === 'stale' ? 'changed since' : 'not asked yet'}
+                </small>
+              </span>
+              <PulseBar us={us} />
+              <span className={`num text-right ${us === null ? 'text-faint' : 'text-lake'}`}>
+                {us === null ? 'not live' : `${us.toFixed(0)} us`}
+              </span>
+              {learning === stick ? (
+                <Button onClick={() => setLearning(null)}>Stop asking</Button>
+              ) : (
+                <Button disabled={!ready} onClick={() => begin(stick)}>
+                  Ask for it
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      <p className="mt-3 min-h-10 max-w-[680px]" role="status">
+        {learning ? <b className="font-medium text-lake">{ask[learning]}</b> : said}
+      </p>
     </>
   );
 }

@@ -5,9 +5,8 @@ import { useSampled, useStatus } from '../../live/hooks.ts';
 import { liveNumbers } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
-import { Lead } from '../../ui/Lead.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
-import { NeedsBoard } from './NeedsBoard.tsx';
+import { Lead } from '../Lead.tsx';
 
 const whys: Readonly<Record<Exclude<ModeId, 'manual'>, string>> = {
   rate: 'sticks ask for turn rates',
@@ -51,97 +50,96 @@ export default function SwitchesStation() {
   const unavailable = (mode: ModeId) => status?.unavailable.find((u) => u.mode === mode)?.why;
   return (
     <>
-      <Lead title="Switches to modes">
+      <Lead>
         Each band asks for something while its channel stands inside it; the lower of two wins. With none
         asked for the craft is in {rotors ? 'Rate' : 'Manual'}. The mark is where the switch stands now.
       </Lead>
-      <NeedsBoard>
-        <ul className="mt-4 max-w-[700px] space-y-3">
-          {bands.map((b) => {
-            const channel = values[`${b.key}.channel`] as number;
-            const from = values[`${b.key}.from`] as number;
-            const to = values[`${b.key}.to`] as number;
-            const us = channels && channel >= 1 ? channels[channel - 1]! : null;
-            const inside = us !== null && us >= from && us <= to;
-            return (
-              <li key={b.key} className="rounded-[4px] bg-paper px-3.5 py-2.5">
-                <div className="flex items-baseline gap-3">
-                  <span className="font-medium">{b.name}</span>
-                  <span className="text-[13px] text-soft">{b.why}</span>
-                  <span className={`ml-auto font-label ${inside ? 'text-lake' : 'text-faint'}`}>
-                    {channel === 0
-                      ? 'no switch'
-                      : us === null
-                        ? 'not live'
-                        : inside
-                          ? 'asked for now'
-                          : 'not asked for'}
-                  </span>
-                </div>
-                {inside && b.mode && unavailable(b.mode) && (
-                  <p className="text-[13px] text-amber">Not to be had now. {unavailable(b.mode)}</p>
+
+      <ul className="mt-4 max-w-[700px] space-y-3">
+        {bands.map((b) => {
+          const channel = values[`${b.key}.channel`] as number;
+          const from = values[`${b.key}.from`] as number;
+          const to = values[`${b.key}.to`] as number;
+          const us = channels && channel >= 1 ? channels[channel - 1]! : null;
+          const inside = us !== null && us >= from && us <= to;
+          return (
+            <li key={b.key} className="rounded-[4px] bg-paper px-3.5 py-2.5">
+              <div className="flex items-baseline gap-3">
+                <span className="font-medium">{b.name}</span>
+                <span className="text-[13px] text-soft">{b.why}</span>
+                <span className={`ml-auto font-label ${inside ? 'text-lake' : 'text-faint'}`}>
+                  {channel === 0
+                    ? 'no switch'
+                    : us === null
+                      ? 'not live'
+                      : inside
+                        ? 'asked for now'
+                        : 'not asked for'}
+                </span>
+              </div>
+              {inside && b.mode && unavailable(b.mode) && (
+                <p className="text-[13px] text-amber">Not to be had now. {unavailable(b.mode)}</p>
+              )}
+              <div className="relative mt-2 h-4" aria-hidden="true">
+                <i className="absolute top-2 right-0 left-0 border-contour border-t" />
+                {channel > 0 && (
+                  <i
+                    className="absolute top-0.5 h-3 rounded-[2px] border border-forest bg-forest-wash"
+                    style={{ left: `${percent(from)}%`, right: `${100 - percent(to)}%` }}
+                  />
                 )}
-                <div className="relative mt-2 h-4" aria-hidden="true">
-                  <i className="absolute top-2 right-0 left-0 border-contour border-t" />
-                  {channel > 0 && (
-                    <i
-                      className="absolute top-0.5 h-3 rounded-[2px] border border-forest bg-forest-wash"
-                      style={{ left: `${percent(from)}%`, right: `${100 - percent(to)}%` }}
-                    />
-                  )}
-                  {us !== null && (
-                    <i
-                      className="absolute top-0 h-4 w-[3px] -translate-x-1/2 bg-lake"
-                      style={{ left: `${percent(us)}%` }}
-                    />
-                  )}
-                </div>
-                <div className="mt-1 flex items-baseline gap-6 text-soft">
-                  <span>
-                    channel <SettingField name={`${b.key}.channel`} />
-                  </span>
-                  <span>
-                    from <SettingField name={`${b.key}.from`} />
-                  </span>
-                  <span>
-                    to <SettingField name={`${b.key}.to`} />
-                  </span>
-                </div>
-              </li>
-            );
-          })}
-        </ul>
-        {shown.length < kind.length && (
-          <select
-            aria-label="Give another mode a switch"
-            value=""
-            className="mt-3 rounded-[4px] border border-line bg-sheet px-2 py-1 text-[13px]"
-            onChange={(e) => {
-              const mode = kind.find((m) => m === e.target.value);
-              if (mode) setAdded([...added, mode]);
-            }}
-          >
-            <option value="" disabled>
-              give another mode a switch…
-            </option>
-            {kind
-              .filter((m) => !shown.includes(m))
-              .map((m) => (
-                <option key={m} value={m}>
-                  {modeNames[m]}
-                </option>
-              ))}
-          </select>
-        )}
-        <p className="mt-4" role="status">
-          {status ? (
-            <>
-              The board is in <b className="font-semibold text-lake">{modeNames[status.mode]}</b>
-              {status.armed ? ', armed.' : ', not armed.'}
-            </>
-          ) : null}
-        </p>
-      </NeedsBoard>
+                {us !== null && (
+                  <i
+                    className="absolute top-0 h-4 w-[3px] -translate-x-1/2 bg-lake"
+                    style={{ left: `${percent(us)}%` }}
+                  />
+                )}
+              </div>
+              <div className="mt-1 flex items-baseline gap-6 text-soft">
+                <span>
+                  channel <SettingField name={`${b.key}.channel`} />
+                </span>
+                <span>
+                  from <SettingField name={`${b.key}.from`} />
+                </span>
+                <span>
+                  to <SettingField name={`${b.key}.to`} />
+                </span>
+              </div>
+            </li>
+          );
+        })}
+      </ul>
+      {shown.length < kind.length && (
+        <select
+          aria-label="Give another mode a switch"
+          value=""
+          className="mt-3 rounded-[4px] border border-line bg-sheet px-2 py-1 text-[13px]"
+          onChange={(e) => {
+            const mode = kind.find((m) => m === e.target.value);
+            if (mode) setAdded([...added, mode]);
+          }}
+        >
+          <option value="" disabled>
+            give another mode a switch…
+          </option>
+          {kind
+            .filter((m) => !shown.includes(m))
+            .map((m) => (
+              <option key={m} value={m}>
+                {modeNames[m]}
+              </option>
+            ))}
+        </select>
+      )}
+      <p className="mt-4" role="status">
+        {status ? (
+          <>
+            The board is in <b className="font-semibold text-lake">{modeNames[status.mode]}</b>
+            {status.armed ? ', armed.' : ', not armed.'}
+          </>
+        ) : null}
+      </p>
     </>
   );
 }

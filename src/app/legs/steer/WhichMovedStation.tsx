@@ -4,7 +4,7 @@ import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { staleWords, stateOf } from '#core/proofs/proofs.ts';
 import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/surfaceAnswers.ts';
-import { startHold, stopHold } from '../../boardSession.ts';
+import { boardSession } from '../../board/session.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
 import { useStatus } from '../../live/hooks.ts';
 import { confirmPropellersOff, recordProof } from '../../session.ts';
@@ -13,8 +13,7 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { HoldButton } from '../../ui/HoldButton.tsx';
-import { Lead } from '../../ui/Lead.tsx';
-import { NeedsBoard } from './NeedsBoard.tsx';
+import { Lead } from '../Lead.tsx';
 
 const STOPPED_AFTER_MS = 600;
 
@@ -66,7 +65,7 @@ export default function WhichMovedStation() {
   );
 
   const choose = (n: number) => {
-    stopHold();
+    boardSession.stopHold();
     setStopped(false);
     setOutput(n);
     setPicked(null);
@@ -93,149 +92,145 @@ export default function WhichMovedStation() {
   const k = Math.min(440 / widthOf(airframe), 340 / (length + ahead));
   return (
     <div className="flex h-full min-h-[350px] flex-col">
-      <Lead title="Which one moved?">
-        The board moves one output at a time. Look at the craft on the bench, click what moved on the drawing,
-        then say which way it went first. Assignment and direction follow from your answers.
-      </Lead>
-      <NeedsBoard battery>
-        <div className="mt-3 grid min-h-0 flex-1 grid-cols-[196px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] gap-4">
-          <ol aria-label="Outputs" className="min-h-0 space-y-0.5 overflow-y-auto">
-            {pads.map((p) => {
-              const proof = answered.get(p.output);
-              const state = stateOf(proof, world);
-              const here = p.output === output;
-              const what = values[`out.${p.output}.drives`] as ActuatorId | 'nothing';
-              return (
-                <li key={p.output}>
-                  <button
-                    type="button"
-                    aria-current={here}
-                    title={staleWords(proof, world)}
-                    onClick={() => choose(p.output)}
-                    className={`grid w-full grid-cols-[24px_1fr_auto] items-center gap-2 rounded-[4px] px-2 py-1 text-left leading-[17px] ${here ? 'bg-lake-wash' : 'hover:bg-sunk'}`}
+      <Lead />
+
+      <div className="mt-3 grid min-h-0 flex-1 grid-cols-[196px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] gap-4">
+        <ol aria-label="Outputs" className="min-h-0 space-y-0.5 overflow-y-auto">
+          {pads.map((p) => {
+            const proof = answered.get(p.output);
+            const state = stateOf(proof, world);
+            const here = p.output === output;
+            const what = values[`out.${p.output}.drives`] as ActuatorId | 'nothing';
+            return (
+              <li key={p.output}>
+                <button
+                  type="button"
+                  aria-current={here}
+                  title={staleWords(proof, world)}
+                  onClick={() => choose(p.output)}
+                  className={`grid w-full grid-cols-[24px_1fr_auto] items-center gap-2 rounded-[4px] px-2 py-1 text-left leading-[17px] ${here ? 'bg-lake-wash' : 'hover:bg-sunk'}`}
+                >
+                  <span
+                    className={`num rounded-[3px] border-[1.5px] text-center font-semibold text-[12px] leading-[21px] ${
+                      moving === p.output
+                        ? 'border-lake bg-lake text-sheet'
+                        : here
+                          ? 'border-lake text-lake'
+                          : 'border-contour text-soft'
+                    }`}
                   >
-                    <span
-                      className={`num rounded-[3px] border-[1.5px] text-center font-semibold text-[12px] leading-[21px] ${
-                        moving === p.output
-                          ? 'border-lake bg-lake text-sheet'
-                          : here
-                            ? 'border-lake text-lake'
-                            : 'border-contour text-soft'
-                      }`}
+                    {p.output}
+                  </span>
+                  <span>
+                    {moving === p.output
+                      ? 'moving now'
+                      : state === 'none'
+                        ? 'not asked yet'
+                        : what === 'nothing'
+                          ? 'nothing'
+                          : actuatorNames[what]}
+                    <small
+                      className={`block text-[12px] leading-[14px] ${state === 'stale' ? 'text-red' : here ? 'text-soft' : 'text-faint'}`}
                     >
-                      {p.output}
-                    </span>
-                    <span>
-                      {moving === p.output
-                        ? 'moving now'
-                        : state === 'none'
-                          ? 'not asked yet'
-                          : what === 'nothing'
-                            ? 'nothing'
-                            : actuatorNames[what]}
-                      <small
-                        className={`block text-[12px] leading-[14px] ${state === 'stale' ? 'text-red' : here ? 'text-soft' : 'text-faint'}`}
-                      >
-                        {state === 'stale'
-                          ? 'changed since seen'
-                          : `pad ${p.pad}${state === 'none' && what !== 'nothing' ? `, set: ${actuatorNames[what]}` : ''}`}
-                      </small>
-                    </span>
-                    {state === 'proven' && <span className="font-semibold text-forest">✓</span>}
-                  </button>
-                </li>
-              );
-            })}
-          </ol>
-          <div className="relative min-h-0">
-            <svg
-              viewBox={`-260 ${-ahead * k - 16} 520 ${(length + ahead) * k + 30}`}
-              className="h-full w-full"
-              aria-label="The craft from above: click what moved"
-            >
-              <CraftTop
-                airframe={airframe}
-                scale={k}
-                picked={picked}
-                settled={settled}
-                onPick={ready ? setPicked : undefined}
-              />
-              <Labels k={k} outputOf={(id) => seenOn.get(id) ?? null} />
-            </svg>
-            {picked && (
-              <fieldset className="absolute right-0 bottom-0 rounded-[4px] border border-lake bg-sheet px-3 py-2.5 shadow-sm">
-                <legend className="px-1 font-label font-semibold text-[13px]">
-                  {actuatorNames[picked]}
-                  {isMotor(picked) ? '' : ', first went'}
-                </legend>
-                <div className="flex gap-2">
-                  {isMotor(picked) ? (
-                    <Button kind="live" disabled={!moved} onClick={() => answer(picked, 'turned')}>
-                      it turned
-                    </Button>
-                  ) : (
-                    [...directionWords(picked)].reverse().map((word) => (
-                      <Button
-                        key={word}
-                        kind="live"
-                        disabled={!moved}
-                        onClick={() => answer(picked, word as FirstMove)}
-                      >
-                        {{ up: '▲ ', down: '▼ ', left: '◀ ', right: '▶ ' }[word]}
-                        {word}
-                      </Button>
-                    ))
-                  )}
-                </div>
-                {!moved && <p className="mt-1 text-[12px] text-soft">Hold output {output} first.</p>}
-              </fieldset>
-            )}
-          </div>
-        </div>
-        <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-forest"
-              disabled={!ready}
-              checked={asked ?? allowed}
-              onChange={(e) => {
-                setAsked(e.target.checked);
-                void confirmPropellersOff(e.target.checked).then((why) => {
-                  setFault(why);
-                  if (why !== null) setAsked(null);
-                });
-              }}
-            />
-            The propellers are off
-          </label>
-          <HoldButton
-            disabled={!ready || !allowed}
-            onHold={() => {
-              setStopped(false);
-              setHeld(true);
-              startHold(output);
-            }}
-            onRelease={() => {
-              setHeld(false);
-              stopHold();
-            }}
+                      {state === 'stale'
+                        ? 'changed since seen'
+                        : `pad ${p.pad}${state === 'none' && what !== 'nothing' ? `, set: ${actuatorNames[what]}` : ''}`}
+                    </small>
+                  </span>
+                  {state === 'proven' && <span className="font-semibold text-forest">✓</span>}
+                </button>
+              </li>
+            );
+          })}
+        </ol>
+        <div className="relative min-h-0">
+          <svg
+            viewBox={`-260 ${-ahead * k - 16} 520 ${(length + ahead) * k + 30}`}
+            className="h-full w-full"
+            aria-label="The craft from above: click what moved"
           >
-            Hold to move output {output} <span className="num ml-2 text-[12px]">Space</span>
-          </HoldButton>
-          <span className="min-w-40 flex-1 text-[13px] text-soft">
-            {fault ??
-              (stopped && moving === 0
-                ? 'The board moves nothing now. Let go and hold again.'
-                : allowed
-                  ? 'Stops when you let go, or when the cable goes quiet.'
-                  : 'Nothing moves until you confirm that the propellers are off.')}
-          </span>
-          <Button disabled={!moved} onClick={still}>
-            Nothing moved
-          </Button>
+            <CraftTop
+              airframe={airframe}
+              scale={k}
+              picked={picked}
+              settled={settled}
+              onPick={ready ? setPicked : undefined}
+            />
+            <Labels k={k} outputOf={(id) => seenOn.get(id) ?? null} />
+          </svg>
+          {picked && (
+            <fieldset className="absolute right-0 bottom-0 rounded-[4px] border border-lake bg-sheet px-3 py-2.5 shadow-sm">
+              <legend className="px-1 font-label font-semibold text-[13px]">
+                {actuatorNames[picked]}
+                {isMotor(picked) ? '' : ', first went'}
+              </legend>
+              <div className="flex gap-2">
+                {isMotor(picked) ? (
+                  <Button kind="live" disabled={!moved} onClick={() => answer(picked, 'turned')}>
+                    it turned
+                  </Button>
+                ) : (
+                  [...directionWords(picked)].reverse().map((word) => (
+                    <Button
+                      key={word}
+                      kind="live"
+                      disabled={!moved}
+                      onClick={() => answer(picked, word as FirstMove)}
+                    >
+                      {{ up: '▲ ', down: '▼ ', left: '◀ ', right: '▶ ' }[word]}
+                      {word}
+                    </Button>
+                  ))
+                )}
+              </div>
+              {!moved && <p className="mt-1 text-[12px] text-soft">Hold output {output} first.</p>}
+            </fieldset>
+          )}
         </div>
-      </NeedsBoard>
+      </div>
+      <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-forest"
+            disabled={!ready}
+            checked={asked ?? allowed}
+            onChange={(e) => {
+              setAsked(e.target.checked);
+              void confirmPropellersOff(e.target.checked).then((why) => {
+                setFault(why);
+                if (why !== null) setAsked(null);
+              });
+            }}
+          />
+          The propellers are off
+        </label>
+        <HoldButton
+          disabled={!ready || !allowed}
+          onHold={() => {
+            setStopped(false);
+            setHeld(true);
+            boardSession.startHold(output);
+          }}
+          onRelease={() => {
+            setHeld(false);
+            boardSession.stopHold();
+          }}
+        >
+          Hold to move output {output} <span className="num ml-2 text-[12px]">Space</span>
+        </HoldButton>
+        <span className="min-w-40 flex-1 text-[13px] text-soft">
+          {fault ??
+            (stopped && moving === 0
+              ? 'The board moves nothing now. Let go and hold again.'
+              : allowed
+                ? 'Stops when you let go, or when the cable goes quiet.'
+                : 'Nothing moves until you confirm that the propellers are off.')}
+        </span>
+        <Button disabled={!moved} onClick={still}>
+          Nothing moved
+        </Button>
+      </div>
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import { isMotor, isRotorcraft, kindNames, kinds } from '../../airframe/airframe.ts';
 import { unfitness } from '../../airframe/fitness.ts';
 import { performanceOf, STATIC_MARGIN_LEAST, STATIC_MARGIN_MOST } from '../../airframe/performance.ts';
+import { formatQuantity as q } from '../../units/units.ts';
 import { finding, num, outputsOf, type Rule } from '../rule.ts';
 
 const batteryCells: Rule = ({ values, airframe }) => {
@@ -22,7 +23,7 @@ const batteryCells: Rule = ({ values, airframe }) => {
   ];
 };
 
-const balance: Rule = ({ airframe }) => {
+const balance: Rule = ({ airframe, units }) => {
   if (isRotorcraft(airframe)) return [];
   const p = performanceOf(airframe);
   if (p.staticMargin < STATIC_MARGIN_LEAST) {
@@ -33,7 +34,7 @@ const balance: Rule = ({ airframe }) => {
         'blocks',
         'airframe',
         `The centre of gravity lies ${back} the neutral point`,
-        `Static margin ${(100 * p.staticMargin).toFixed(0)} %; at least ${100 * STATIC_MARGIN_LEAST} % keeps the nose steady. Move weight forward by ${(1000 * (airframe.cgAftM - p.cgAftLimitM)).toFixed(0)} mm.`,
+        `Static margin ${(100 * p.staticMargin).toFixed(0)} %; at least ${100 * STATIC_MARGIN_LEAST} % keeps the nose steady. Move weight forward by ${q(1000 * (airframe.cgAftM - p.cgAftLimitM), 'mm', units)}.`,
         [],
       ),
     ];
@@ -114,7 +115,7 @@ const slowRotors: Rule = ({ values, airframe, description }) => {
 
 const fitness: Rule = ({ airframe }) =>
   unfitness(airframe).map((u) =>
-    finding(`unfit-${u.id}`, u.grade === 'cannot' ? 'blocks' : 'caution', 'airframe', u.title, u.why, []),
+    finding(`unfit.${u.id}`, u.grade === 'cannot' ? 'blocks' : 'caution', 'airframe', u.title, u.why, []),
   );
 
 export const craftRules: readonly Rule[] = [fitness, batteryCells, balance, kindOfCraft, heading, slowRotors];

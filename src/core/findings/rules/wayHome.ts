@@ -2,9 +2,10 @@ import { isRotorcraft } from '../../airframe/airframe.ts';
 import { hoverOf, stallSpeed, turnRadius } from '../../airframe/performance.ts';
 import { DEG } from '../../math/scalar.ts';
 import { GROUND_MARGIN_M, groundInReach } from '../../navigation/returnPlan.ts';
+import { formatQuantity as q } from '../../units/units.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
-const returnHeight: Rule = ({ values, ground }) => {
+const returnHeight: Rule = ({ values, ground, units }) => {
   const height = num(values, 'return.height');
   if (values['return.climb'] === 'keep-height') {
     return [
@@ -28,11 +29,11 @@ const returnHeight: Rule = ({ values, ground }) => {
         'return-low',
         'blocks',
         'way-home',
-        `The return height of ${height} m is too close to the launch ground`,
-        `Below ${GROUND_MARGIN_M} m a sink in wind or a tree ends the way home.`,
+        `The return height of ${q(height, 'm', units)} is too close to the launch ground`,
+        `Below ${q(GROUND_MARGIN_M, 'm', units, 0)} a sink in wind or a tree ends the way home.`,
         ['return.height'],
         {
-          label: 'Return at 60 m',
+          label: `Return at ${q(60, 'm', units, 0)}`,
           edits: { 'return.height': 60 },
         },
       ),
@@ -46,15 +47,15 @@ const returnHeight: Rule = ({ values, ground }) => {
       'return-below-ridge',
       'blocks',
       'way-home',
-      `The return height is ${(top.heightM - home - height).toFixed(0)} m below the highest ground in reach`,
-      `${(top.distanceM / 1000).toFixed(1)} km from home the ground rises to ${top.heightM.toFixed(0)} m above the sea, ${(top.heightM - home).toFixed(0)} m above home. A straight way home can lead into it.`,
+      `The return height is ${q(top.heightM - home - height, 'm', units, 0)} below the highest ground in reach`,
+      `${(top.distanceM / 1000).toFixed(1)} km from home the ground rises to ${q(top.heightM, 'm', units, 0)} above the sea, ${q(top.heightM - home, 'm', units, 0)} above home. A straight way home can lead into it.`,
       ['return.height'],
-      { label: `Return at ${need} m above home`, edits: { 'return.height': need } },
+      { label: `Return at ${q(need, 'm', units, 0)} above home`, edits: { 'return.height': need } },
     ),
   ];
 };
 
-const loiterRadius: Rule = ({ values, airframe }) => {
+const loiterRadius: Rule = ({ values, airframe, units }) => {
   if (isRotorcraft(airframe)) return [];
   const least = turnRadius(num(values, 'return.speed'), num(values, 'level.bank') * DEG);
   const radius = num(values, 'loiter.radius');
@@ -65,18 +66,18 @@ const loiterRadius: Rule = ({ values, airframe }) => {
       'loiter-tight',
       'blocks',
       'way-home',
-      `A circle of ${radius} m is tighter than the craft can turn`,
-      `At ${num(values, 'return.speed')} m/s and ${num(values, 'level.bank')}° of bank the turn radius is ${least.toFixed(0)} m, before any wind.`,
+      `A circle of ${q(radius, 'm', units)} is tighter than the craft can turn`,
+      `At ${q(num(values, 'return.speed'), 'm/s', units)} and ${num(values, 'level.bank')}° of bank the turn radius is ${q(least, 'm', units, 0)}, before any wind.`,
       ['loiter.radius', 'level.bank', 'return.speed'],
       {
-        label: `Circle with ${better} m`,
+        label: `Circle with ${q(better, 'm', units, 0)}`,
         edits: { 'loiter.radius': better },
       },
     ),
   ];
 };
 
-const returnSpeed: Rule = ({ values, airframe }) => {
+const returnSpeed: Rule = ({ values, airframe, units }) => {
   if (isRotorcraft(airframe)) return [];
   const least = 1.3 * stallSpeed(airframe);
   const speed = num(values, 'return.speed');
@@ -87,18 +88,18 @@ const returnSpeed: Rule = ({ values, airframe }) => {
       'return-slow',
       'blocks',
       'way-home',
-      `The return speed of ${speed} m/s is too near the stall`,
-      `This craft stalls at ${stallSpeed(airframe).toFixed(1)} m/s; the way home needs at least 1.3 times that, ${least.toFixed(1)} m/s.`,
+      `The return speed of ${q(speed, 'm/s', units)} is too near the stall`,
+      `This craft stalls at ${q(stallSpeed(airframe), 'm/s', units, 1)}; the way home needs at least 1.3 times that, ${q(least, 'm/s', units, 1)}.`,
       ['return.speed'],
       {
-        label: `Return at ${better} m/s`,
+        label: `Return at ${q(better, 'm/s', units)}`,
         edits: { 'return.speed': better },
       },
     ),
   ];
 };
 
-const bankStall: Rule = ({ values, airframe }) => {
+const bankStall: Rule = ({ values, airframe, units }) => {
   if (isRotorcraft(airframe)) return [];
   const bank = num(values, 'level.bank') * DEG;
   const stall = stallSpeed(airframe) / Math.sqrt(Math.cos(bank));
@@ -109,8 +110,8 @@ const bankStall: Rule = ({ values, airframe }) => {
       'bank-stall',
       'blocks',
       'way-home',
-      `At ${num(values, 'level.bank')}° of bank it stalls at ${stall.toFixed(1)} m/s`,
-      `Navigation flies as slowly as ${slowest} m/s. A tight turn would stall the inner wing.`,
+      `At ${num(values, 'level.bank')}° of bank it stalls at ${q(stall, 'm/s', units, 1)}`,
+      `Navigation flies as slowly as ${q(slowest, 'm/s', units)}. A tight turn would stall the inner wing.`,
       ['level.bank', 'nav.speed', 'return.speed'],
       {
         label: 'Limit the bank to 40°',
@@ -120,7 +121,7 @@ const bankStall: Rule = ({ values, airframe }) => {
   ];
 };
 
-const speedFloor: Rule = ({ values, airframe }) => {
+const speedFloor: Rule = ({ values, airframe, units }) => {
   if (isRotorcraft(airframe)) return [];
   const least = 1.1 * stallSpeed(airframe);
   if (num(values, 'nav.speedFloor') >= least) return [];
@@ -131,10 +132,10 @@ const speedFloor: Rule = ({ values, airframe }) => {
       'caution',
       'way-home',
       'The least airspeed lies at the stall',
-      `Stall protection begins at ${num(values, 'nav.speedFloor')} m/s; the craft stalls at ${stallSpeed(airframe).toFixed(1)} m/s.`,
+      `Stall protection begins at ${q(num(values, 'nav.speedFloor'), 'm/s', units)}; the craft stalls at ${q(stallSpeed(airframe), 'm/s', units, 1)}.`,
       ['nav.speedFloor'],
       {
-        label: `Protect below ${better} m/s`,
+        label: `Protect below ${q(better, 'm/s', units)}`,
         edits: { 'nav.speedFloor': better },
       },
     ),
@@ -142,7 +143,7 @@ const speedFloor: Rule = ({ values, airframe }) => {
 };
 
 /** A rotorcraft makes way by leaning; wind takes part of what its tilt limit gives. */
-const leanLimit: Rule = ({ values, airframe }) => {
+const leanLimit: Rule = ({ values, airframe, units }) => {
   if (!isRotorcraft(airframe)) return [];
   const tilt = num(values, 'hover.tilt');
   const top = hoverOf(airframe).topSpeedMps(tilt * DEG);
@@ -154,10 +155,10 @@ const leanLimit: Rule = ({ values, airframe }) => {
       'return-fast',
       'caution',
       'way-home',
-      `Leaning ${tilt}° it flies ${top.toFixed(0)} m/s in still air, hardly more than the return speed`,
+      `Leaning ${tilt}° it flies ${q(top, 'm/s', units, 0)} in still air, hardly more than the return speed`,
       'Any headwind then leaves it slower than asked, or standing.',
       ['return.speed', 'hover.tilt'],
-      { label: `Return at ${better} m/s`, edits: { 'return.speed': better } },
+      { label: `Return at ${q(better, 'm/s', units)}`, edits: { 'return.speed': better } },
     ),
   ];
 };

@@ -1,32 +1,32 @@
 import { type ActuatorId, actuatorNames, isMotor } from '../../airframe/airframe.ts';
-import { boardOf } from '../../board/boards.ts';
+import { layoutOf } from '../../board/boardRef.ts';
 import { gnssLoadOf, i2cShare, MOST_SHARE } from '../../board/budget.ts';
 import { title } from '../../board/explain.ts';
+import type { BoardModel } from '../../board/model.ts';
 import { type PortUse, portFor, portKey, portsOf, portUses } from '../../board/portUses.ts';
 import { powerFaults } from '../../board/power.ts';
 import { type Assignment, solve } from '../../board/solve.ts';
 import { deviceNames, type Wishes } from '../../board/wishes.ts';
 import type { Values } from '../../settings/catalogue.ts';
-import { finding, outputsOf, type Rule } from '../rule.ts';
+import { finding, need, outputsOf, type Rule } from '../rule.ts';
 
 /** Wishes do not change while they are looked at with every edit of a setting. */
-const known = new WeakMap<Wishes, Map<string, Assignment | null>>();
+const known = new WeakMap<Wishes, WeakMap<BoardModel, Assignment | null>>();
 
 /** Where everything goes on a board, or null where it cannot. */
-function laidOut(target: string, wishes: Wishes): Assignment | null {
-  const of = known.get(wishes) ?? new Map<string, Assignment | null>();
+function laidOut(board: BoardModel, wishes: Wishes): Assignment | null {
+  const of = known.get(wishes) ?? new WeakMap<BoardModel, Assignment | null>();
   known.set(wishes, of);
-  const before = of.get(target);
+  const before = of.get(board);
   if (before !== undefined) return before;
-  const board = boardOf(target);
-  const now = board ? solve(board, wishes) : null;
-  of.set(target, now);
+  const now = solve(board, wishes);
+  of.set(board, now);
   return now;
 }
 
 const collides: Rule = ({ wiring, description }) => {
-  const board = description && boardOf(description.target);
-  if (!board || !wiring || laidOut(board.target, wiring.wishes)) return [];
+  const board = layoutOf(description);
+  if (!board || !wiring || laidOut(board, wiring.wishes)) return [];
   return [
     finding(
       'wiring-collides',
@@ -40,7 +40,7 @@ const collides: Rule = ({ wiring, description }) => {
 };
 
 const power: Rule = ({ wiring, description, airframe }) => {
-  const board = description && boardOf(description.target);
+  const board = layoutOf(description);
   if (!board || !wiring) return [];
   return powerFaults(board, wiring.wishes, deviceNames, airframe.battery.cells).map((f, i) =>
     finding(
@@ -114,7 +114,7 @@ const linkPort: Rule = ({ values, description }) => {
 };
 
 const sharedPins: Rule = ({ values, description }) => {
-  const board = description && boardOf(description.target);
+  const board = layoutOf(description);
   if (!board) return [];
   return board.ports.flatMap((port, i) => {
     const use = (values[portKey(i + 1)] ?? 'free') as PortUse;
@@ -136,6 +136,7 @@ const sharedPins: Rule = ({ values, description }) => {
 };
 
 const gnssBudget: Rule = ({ values }) => {
+  need(values, 'gnss.baud', 'gnss.rate');
   const { wanted, room } = gnssLoadOf(values);
   if (wanted <= MOST_SHARE * room) return [];
   const rate = ['10', '5', '1'].find(
@@ -157,8 +158,8 @@ const gnssBudget: Rule = ({ values }) => {
 };
 
 const busBudget: Rule = ({ wiring, description }) => {
-  const board = description && boardOf(description.target);
-  const places = board && wiring && laidOut(board.target, wiring.wishes)?.buses;
+  const board = layoutOf(description);
+  const places = board && wiring && laidOut(board, wiring.wishes)?.buses;
   if (!places) return [];
   return board.buses
     .filter((b) => b.kind === 'i2c')

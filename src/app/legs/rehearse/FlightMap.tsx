@@ -1,71 +1,15 @@
-import { contours } from 'd3-contour';
-import { memo, useRef } from 'react';
+import { useRef } from 'react';
 import type { RehearsalResult, TrackPoint } from '#core/formats/rehearsalResult.ts';
-import { type Scenario, TORVHOLM } from '#core/formats/scenario.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
 import { DEG, wrapBearingDeg } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
+import type { Site } from '#core/site/site.ts';
+import { SiteGround } from '../../drawing/SiteGround.tsx';
+import { siteFrame } from '../../drawing/siteFrame.ts';
 import type { KeptFlight } from '../../store/rehearsalSlice.ts';
-import { homeOnGround, torvholm } from '../../store/selectors.ts';
-
-/** Drawing units of 100 m, north up, the grid's upper left corner at the origin. */
-const UNIT_M = 100;
-const NORTH_M = torvholm.southM + (torvholm.rows - 1) * torvholm.cellM;
-const px = (eastM: number) => (eastM - torvholm.westM) / UNIT_M;
-const py = (northM: number) => (NORTH_M - northM) / UNIT_M;
-
-const LEVELS = [0, 25, 50, 75, 100, 150, 200, 250, 300, 350, 400];
-const unit = torvholm.cellM / UNIT_M;
-const rings = contours()
-  .size([torvholm.columns, torvholm.rows])
-  .thresholds(LEVELS)(Array.from(torvholm.heights))
-  .map((c) => ({
-    level: c.value,
-    // d3 puts a value at the middle of its cell, half a unit in.
-    path: c.coordinates
-      .map((poly) =>
-        poly
-          .map(
-            (ring) =>
-              `M${ring.map(([a, b]) => `${((a! - 0.5) * unit).toFixed(2)} ${((b! - 0.5) * unit).toFixed(2)}`).join('L')}Z`,
-          )
-          .join(''),
-      )
-      .join(''),
-  }));
-
-const Ground = memo(function Ground() {
-  return (
-    <g aria-hidden="true">
-      {rings.map((r, i) =>
-        i === 0 ? (
-          <path key={r.level} d={r.path} fill="var(--sheet)" stroke="var(--lake)" strokeWidth={0.3} />
-        ) : (
-          <path
-            key={r.level}
-            d={r.path}
-            fill="var(--contour)"
-            fillOpacity={0.05}
-            stroke="var(--contour)"
-            strokeWidth={r.level % 100 === 0 ? 0.26 : 0.13}
-          />
-        ),
-      )}
-      <g fontSize={2.5} fill="var(--soft)" fontStyle="italic" textAnchor="middle">
-        <text x={px(-3200)} y={py(620)}>
-          Aldrygg 412 m
-        </text>
-        <text x={px(3350)} y={py(950)}>
-          Svarthamar 287 m
-        </text>
-        <text x={px(0)} y={py(-2449) + 4.6}>
-          Mossvik
-        </text>
-      </g>
-    </g>
-  );
-});
 
 interface Props {
+  readonly site: Site;
   readonly scenario: Scenario;
   readonly result: RehearsalResult | null;
   /** Index of the track point looked at. */
@@ -78,20 +22,22 @@ interface Props {
 const colorOf = (mode: string) =>
   mode === 'return' ? 'var(--forest)' : mode === 'level' ? 'var(--lake)' : 'var(--yaw)';
 
-/** Torvholm with the track on it; the outbound point is a handle. */
-export function IslandMap({ scenario, result, kept, cursor, onOutbound, onWind }: Props) {
+/** The site with the track on it; the outbound point is a handle. */
+export function FlightMap({ site, scenario, result, kept, cursor, onOutbound, onWind }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const { homeEastM, homeNorthM } = homeOnGround;
+  const frame = siteFrame(site);
+  const { home } = frame;
   const b = scenario.outbound.bearingDeg * DEG;
   const goal = [
-    px(homeEastM + scenario.outbound.distanceM * Math.sin(b)),
-    py(homeNorthM + scenario.outbound.distanceM * Math.cos(b)),
+    home[0] + (scenario.outbound.distanceM * Math.sin(b)) / frame.unitM,
+    home[1] - (scenario.outbound.distanceM * Math.cos(b)) / frame.unitM,
   ] as const;
   const drag = (e: React.PointerEvent) => {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    move(p.x * UNIT_M + torvholm.westM - homeEastM, NORTH_M - p.y * UNIT_M - homeNorthM);
+    const place = frame.placeAt(p.x, p.y);
+    move(eastOf(site.home.lat, site.home.lon, place.lon), northOf(site.home.lat, place.lat));
   };
   const move = (east: number, north: number) => {
     const distance = Math.min(9000, Math.max(300, Math.round(Math.hypot(east, north) / 50) * 50));
@@ -99,30 +45,29 @@ export function IslandMap({ scenario, result, kept, cursor, onOutbound, onWind }
   };
   const lost = result?.lostLink.find((s) => s.state === 'noticed');
   const here = result?.track[cursor];
-  const at = (p: TrackPoint): readonly [number, number] => [
-    px(eastOf(TORVHOLM.lat, TORVHOLM.lon, p.lon)),
-    py(northOf(TORVHOLM.lat, p.lat)),
-  ];
+  const at = (p: TrackPoint) => frame.at(p);
+  const line = (points: readonly TrackPoint[]) =>
+    `M${points
+      .map((p) =>
+        at(p)
+          .map((v) => v.toFixed(2))
+          .join(' '),
+      )
+      .join('L')}`;
   const lostPoint = lost && result?.track.find((p) => p.atS >= lost.atS);
   const wind = scenario.wind;
   return (
     <svg
       ref={svg}
-      viewBox="2 4 116 64"
-      className="h-full w-full bg-sea"
-      aria-label="Map of Torvholm with the track"
+      viewBox={frame.viewBox}
+      className={`h-full w-full ${frame.sea ? 'bg-sea' : 'bg-sheet'}`}
+      aria-label={`Map of ${site.name} with the track`}
     >
-      <Ground />
+      <SiteGround site={site} />
       {kept.map((k) => (
         <g key={k.id}>
           <path
-            d={`M${k.result.track
-              .map((p) =>
-                at(p)
-                  .map((v) => v.toFixed(2))
-                  .join(' '),
-              )
-              .join('L')}`}
+            d={line(k.result.track)}
             fill="none"
             stroke="var(--soft)"
             strokeWidth={0.3}
@@ -135,13 +80,7 @@ export function IslandMap({ scenario, result, kept, cursor, onOutbound, onWind }
         segments(result.track).map((s) => (
           <path
             key={s.from}
-            d={`M${s.points
-              .map((p) =>
-                at(p)
-                  .map((v) => v.toFixed(2))
-                  .join(' '),
-              )
-              .join('L')}`}
+            d={line(s.points)}
             fill="none"
             stroke={colorOf(s.mode)}
             strokeWidth={0.5}
@@ -149,13 +88,13 @@ export function IslandMap({ scenario, result, kept, cursor, onOutbound, onWind }
           />
         ))}
       <path
-        d={`M${px(homeEastM)} ${py(homeNorthM)}L${goal[0]} ${goal[1]}`}
+        d={`M${home[0]} ${home[1]}L${goal[0]} ${goal[1]}`}
         stroke="var(--faint)"
         strokeWidth={0.16}
         strokeDasharray="0.7 0.9"
       />
       <path
-        transform={`translate(${px(homeEastM)} ${py(homeNorthM)})`}
+        transform={`translate(${home[0]} ${home[1]})`}
         d="M0 -1.500L1.500 0 0 1.500-1.500 0Z"
         fill="var(--forest)"
       />
@@ -195,7 +134,7 @@ export function IslandMap({ scenario, result, kept, cursor, onOutbound, onWind }
         </g>
       )}
       {here && <circle cx={at(here)[0]} cy={at(here)[1]} r={0.9} fill="var(--ink)" />}
-      <WindHandle wind={wind} onWind={onWind} />
+      <WindHandle wind={wind} onWind={onWind} x={frame.width - 8} y={frame.height - 12} />
     </svg>
   );
 }
@@ -216,13 +155,17 @@ function NumberMark({ id, at }: { readonly id: number; readonly at: readonly [nu
 function WindHandle({
   wind,
   onWind,
+  x,
+  y,
 }: {
+  readonly x: number;
+  readonly y: number;
   readonly wind: Scenario['wind'];
   readonly onWind: (fromDeg: number, speedMps: number) => void;
 }) {
   return (
     <g
-      transform="translate(110 56)"
+      transform={`translate(${x} ${y})`}
       role="slider"
       tabIndex={0}
       aria-label="Wind: drag to turn it; arrows turn it, with Shift stronger or weaker"

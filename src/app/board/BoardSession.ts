@@ -1,0 +1,374 @@
+import { boardTitle } from '#core/board/boardRef.ts';
+import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
+import { VersionLens } from '#core/settings/migration/lens.ts';
+import { pathBetween } from '#core/settings/migration/migrate.ts';
+import type { Identity, TelemetryGroup } from '#core/wire/messages.ts';
+import { greet, readBoard, readValues, writeEdits } from '#link/board.ts';
+import { LinkClient, LinkError } from '#link/client.ts';
+import { OutputHold } from '#link/hold.ts';
+import type { BoardPort } from '#link/port.ts';
+import {
+  linkGone,
+  linkReading,
+  linkReady,
+  loaderMet,
+  type MetBefore,
+  nativeRead,
+  selfTested,
+  waitingFor,
+  writeChanged,
+} from '../store/boardSlice.ts';
+import { boardChosen } from '../store/craftSlice.ts';
+import { boardRead, catalogueKnown, type KnownFirmware } from '../store/settingsSlice.ts';
+import type { AppState } from '../store/store.ts';
+
+/** What a session works with; nothing of it is the browser's own, so that it can be tested without one. */
+export interface SessionParts {
+  readonly store: {
+    getState(): AppState;
+    dispatch(action: { type: string }): unknown;
+  };
+  readonly clock: { pause(ms: number): Promise<void> };
+  /** The history of settings. */
+  readonly storage: {
+    met(identity: Identity, values: Values): Promise<MetBefore | null>;
+    written(identity: Identity, values: Values): Promise<unknown>;
+  };
+  /** The firmware that everything is written for. */
+  readonly known: () => Promise<KnownFirmware>;
+  readonly live: { take(group: TelemetryGroup, value: unknown): void; clear(): void };
+  readonly say: (text: string, action?: { label: string; onClick: () => void }) => void;
+}
+
+const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
+
+const RETRY_MS = 300;
+const RETRIES = 20;
+const LISTEN_EVERY_MS = 1000;
+
+const SUBSCRIPTIONS = [
+  ['attitude', 50],
+  ['outputs', 50],
+  ['receiver', 25],
+  ['power', 4],
+  ['navigation', 4],
+  ['estimates', 4],
+  ['status', 10],
+] as const;
+
+/**
+ * The application's side of the link to a board, over whatever port: met, read, written, met again after a restart.
+ * Everything it knows goes into the store.
+ */
+export class BoardSession {
+  private client: LinkClient | null = null;
+  /** How a board of another version is shown; null for one of the version that everything is written for. */
+  private lens: VersionLens | null = null;
+  private hold: OutputHold | null = null;
+  private through: BoardPort;
+
+  /** @param port to begin with. @param writeSession first number of a write; others than before the reload */
+  constructor(
+    private readonly parts: SessionParts,
+    port: BoardPort,
+    private writeSession: number,
+  ) {
+    this.through = port;
+    this.listenTo(port);
+  }
+
+  get port(): BoardPort {
+    return this.through;
+  }
+
+  /** Goes over to another port; what is on the one before is let go. */
+  usePort(port: BoardPort): void {
+    this.disconnect();
+    this.through.onAppear = () => {};
+    this.through = port;
+    this.listenTo(port);
+  }
+
+  private listenTo(port: BoardPort): void {
+    port.onAppear = () => {
+      if (this.state.board.link === 'unplugged') void this.connect();
+    };
+  }
+
+  private get state(): AppState {
+    return this.parts.store.getState();
+  }
+
+  private put(action: { type: string }): void {
+    this.parts.store.dispatch(action);
+  }
+
+  /** Opens the port and reads what is on it. */
+  async connect(): Promise<void> {
+    this.client?.close();
+    this.client = null;
+    this.put(linkReading(0));
+    const { port } = this;
+    let mine: LinkClient;
+    try {
+      mine = new LinkClient(await port.open());
+    } catch (error) {
+      // Pulled again before it was joined, there is nothing to complain of.
+      if (port === this.port) this.put(linkGone((await port.presence()) === 'out' ? null : faultText(error)));
+      return;
+    }
+    if (port !== this.port) {
+      mine.close();
+      return;
+    }
+    this.client = mine;
+    mine.onTelemetry = (group, value) => this.parts.live.take(group, value);
+    mine.onClosed = () => void this.dropped(mine);
+    try {
+      await this.meet(mine);
+    } catch (error) {
+      if (this.client !== mine) return;
+      this.client = null;
+      mine.close();
+      this.put(linkGone(faultText(error)));
+    }
+  }
+
+  private async meet(mine: LinkClient): Promise<void> {
+    const identity = await greet(mine);
+    if (identity.firmware === 'Loader') {
+      this.put(loaderMet({ identity, loader: await loaderState(mine) }));
+      return;
+    }
+    const copy = await readBoard(mine, identity, (share) => this.put(linkReading(share)));
+    const known = await this.parts.known();
+    const { version } = identity;
+    this.lens =
+      version !== known.version && pathBetween(version, known.version)
+        ? new VersionLens(version, copy.catalogue, known.version, new Catalogue(known.entries, known.rules))
+        : null;
+    const values = this.shownOf(copy.values);
+    const { base } = this.state.settings;
+    const differing = Object.keys(values).filter((k) => !sameValue(base[k], values[k])).length;
+    this.put(
+      catalogueKnown(
+        this.lens ? known : { entries: copy.catalogue.entries, rules: copy.catalogue.rules, version },
+      ),
+    );
+    this.put(boardRead(values));
+    this.meant(identity);
+    // What is on the board is kept before anything can be done to it.
+    const before = await this.parts.storage.met(identity, copy.values);
+    const { description } = copy;
+    const native = this.lens && copy.values;
+    // Whoever pulled the cable meanwhile is not told of a board that is gone.
+    if (this.client !== mine) return;
+    const through = this.port.name;
+    this.put(linkReady({ identity, description, differing, before, native, through }));
+    void this.listenForParts(mine);
+    for (const [group, hz] of SUBSCRIPTIONS) await mine.request('subscribe', { group, hz });
+  }
+
+  /** The board on the cable is the one that the craft is for; where that was another make, it can be had back. */
+  private meant({ target, revision, firmware, version, serial }: Identity): void {
+    const before = this.state.craft.file?.board;
+    this.put(boardChosen({ target, revision, firmware, version, serial }));
+    if (!before || before.target === target) return;
+    const { name } = this.state.craft.file!;
+    this.parts.say(`${name} is for ${boardTitle({ target })} from now on: that is the board on the cable.`, {
+      label: `Back to ${boardTitle(before)}`,
+      onClick: () => this.put(boardChosen(before)),
+    });
+  }
+
+  private shownOf(native: Values): Values {
+    return this.lens?.toShown(native) ?? native;
+  }
+
+  /** The link ended by itself: by hand, or since the board restarts. */
+  private async dropped(mine: LinkClient): Promise<void> {
+    if (this.client !== mine) return;
+    this.client = null;
+    this.parts.live.clear();
+    const out = (await this.port.presence()) === 'out';
+    if (this.client !== null) return;
+    this.put(linkGone(out ? null : 'The link dropped.'));
+    if (!out) await this.comeBack();
+  }
+
+  /** The link dropped with the cable still in: the board restarts, and is met again as soon as it answers. */
+  private async comeBack(): Promise<void> {
+    const { port } = this;
+    const gone = () => port === this.port && this.state.board.link === 'unplugged';
+    for (let k = 0; k < RETRIES && gone(); k++) {
+      const presence = await port.presence();
+      if (presence === 'out' || !gone()) break;
+      if (presence === 'there') {
+        await this.connect();
+        if (!gone()) return;
+      }
+      await this.parts.clock.pause(RETRY_MS);
+    }
+    if (port === this.port) this.put(waitingFor(null));
+  }
+
+  /** Asks who answers on its buses and ports for as long as this link lasts. */
+  private async listenForParts(mine: LinkClient): Promise<void> {
+    while (this.client === mine && mine.isOpen) {
+      try {
+        const heard = await mine.request('self-test', {});
+        if (this.client === mine && JSON.stringify(heard) !== JSON.stringify(this.state.board.selfTest))
+          this.put(selfTested(heard));
+      } catch {
+        // A board that is busy or gone is asked again, or the link's end is told elsewhere.
+      }
+      await this.parts.clock.pause(LISTEN_EVERY_MS);
+    }
+  }
+
+  /** The link as it is now, for those who speak to the loader. @throws Error with a sentence when there is none */
+  openLink(): LinkClient {
+    if (!this.client?.isOpen) throw new Error('No board is connected.');
+    return this.client;
+  }
+
+  /** Drops the link without waiting for what it says. */
+  disconnect(): void {
+    const old = this.client;
+    this.client = null;
+    old?.close();
+    this.parts.live.clear();
+    this.put(linkGone(null));
+  }
+
+  /** Writes every waiting edit, and says what the board read back. */
+  async write(): Promise<void> {
+    const { settings, board } = this.state;
+    const { edits } = settings.draft;
+    const count = Object.keys(edits).length;
+    const mine = this.client;
+    if (count === 0 || board.write.kind === 'writing') return;
+    if (!mine) {
+      this.failed('No board is connected. The edits stay here until one is.');
+      return;
+    }
+    this.put(writeChanged({ kind: 'writing', count }));
+    try {
+      const { fingerprint } = await mine.request('hello', { link: 1 });
+      const held = await readValues(mine);
+      const shown = this.shownOf(held);
+      if (Object.keys(shown).some((k) => !sameValue(shown[k], settings.base[k]))) {
+        this.took(held);
+        this.failed(
+          'The board holds other settings than when it was read. They were read again; look at the edits and write once more.',
+        );
+        return;
+      }
+      const own = this.lens ? this.lens.toNative(held, edits) : { edits, refusals: [] };
+      if (own.refusals.length > 0) {
+        this.put(writeChanged({ kind: 'refused', refusals: own.refusals }));
+        return;
+      }
+      const outcome = await this.send(mine, fingerprint, own.edits);
+      if (outcome.kind === 'refused') this.put(writeChanged({ kind: 'refused', refusals: outcome.refusals }));
+      else if (outcome.kind === 'written') {
+        const { restartNeeded } = outcome;
+        this.put(writeChanged({ kind: 'written', count, restartNeeded }));
+      } else
+        this.failed(
+          `The board read back something else for ${outcome.keys.join(', ')}. What it holds now is shown.`,
+        );
+    } catch (error) {
+      const gone = error instanceof LinkError && (error.fault === 'closed' || error.fault === 'silent');
+      this.failed(
+        gone
+          ? 'The link went quiet during the write. The board holds either all the edits or none; they are read when it is back, and nothing is lost here.'
+          : faultText(error),
+      );
+    }
+  }
+
+  /**
+   * Writes edits in the terms of the board's own version, past the tray: for settings that are brought back after a
+   * person looked through all of them.
+   * @throws Error with a sentence when the board refuses or reads back something else
+   */
+  async writeOwn(edits: Values): Promise<void> {
+    const mine = this.openLink();
+    const { fingerprint } = await mine.request('hello', { link: 1 });
+    const outcome = await this.send(mine, fingerprint, edits);
+    if (outcome.kind === 'refused')
+      throw new Error(
+        `The board refuses: ${outcome.refusals.map((r) => r.why).join(' ')} Nothing was written.`,
+      );
+    if (outcome.kind === 'differs')
+      throw new Error(`The board read back something else for ${outcome.keys.join(', ')}.`);
+    if (outcome.restartNeeded) await this.restart();
+  }
+
+  /** The one way in which settings get onto a board: sent, read back, taken, kept. */
+  private async send(mine: LinkClient, fingerprint: string, edits: Values) {
+    this.writeSession = (this.writeSession + 1) >>> 0;
+    const outcome = await writeEdits(mine, fingerprint, edits, this.writeSession);
+    if (outcome.kind === 'refused') return outcome;
+    this.took(outcome.values);
+    await this.port.settle();
+    const { identity } = this.state.board;
+    if (outcome.kind === 'written' && identity) await this.parts.storage.written(identity, outcome.values);
+    return outcome;
+  }
+
+  /** What the board holds now is what is shown. */
+  private took(native: Values): void {
+    this.put(boardRead(this.shownOf(native)));
+    this.put(nativeRead(this.lens && native));
+  }
+
+  private failed(why: string): void {
+    this.put(writeChanged({ kind: 'failed', why }));
+  }
+
+  /** What the board holds, in the terms of its own version. */
+  holds(): Values {
+    const { board, settings } = this.state;
+    return board.native ?? settings.base;
+  }
+
+  /** Restarts the board, for settings that take effect only then. */
+  async restart(): Promise<void> {
+    try {
+      this.put(waitingFor('the board, which restarts'));
+      await this.client?.request('restart', {});
+    } catch (error) {
+      this.failed(faultText(error));
+    }
+  }
+
+  /** Tells the board that the propellers are off, or no longer. A sentence when it refuses. */
+  async confirmPropellersOff(off: boolean): Promise<string | null> {
+    try {
+      if (!this.client) return 'No board is connected.';
+      await this.client.request('bench-allow', { propellersOff: off });
+      return null;
+    } catch (error) {
+      return faultText(error);
+    }
+  }
+
+  startHold(output: number): void {
+    if (!this.client) return;
+    this.hold = new OutputHold(this.client);
+    this.hold.start(output);
+  }
+
+  stopHold(): void {
+    this.hold?.stop();
+    this.hold = null;
+  }
+}
+
+async function loaderState(mine: LinkClient) {
+  const { whole, ...state } = await mine.request('loader-state', {});
+  const blocks = whole.reduce((sum, b) => sum + b, 0);
+  return { ...state, written: Math.min(state.plan?.size ?? 0, blocks * state.blockBytes) };
+}

@@ -1,0 +1,73 @@
+import { memo } from 'react';
+import type { Site } from '#core/site/site.ts';
+import { siteFrame } from './siteFrame.ts';
+
+/** Where no ground is known, rings about home give the scale. */
+const RINGS_KM = [1, 2, 4];
+
+/** A site's ground with what stands on it and what it is called: the bottom of every map. */
+export const SiteGround = memo(function SiteGround({ site }: { readonly site: Site }) {
+  const frame = siteFrame(site);
+  const { sea } = frame;
+  return (
+    <g aria-hidden="true">
+      {!sea && <rect width={frame.width} height={frame.height} fill="var(--sheet)" />}
+      {!site.terrain.known &&
+        RINGS_KM.map((km) => {
+          const r = (1000 * km) / frame.unitM;
+          const [x, y] = frame.home;
+          return (
+            <g key={km}>
+              <circle cx={x} cy={y} r={r} fill="none" stroke="var(--line)" strokeWidth={0.2} />
+              <text x={x + r + 0.6} y={y + 0.8} fontSize={2.2} className="num" fill="var(--faint)">
+                {km} km
+              </text>
+            </g>
+          );
+        })}
+      {frame.contours.map((c, i) =>
+        i === 0 && sea ? (
+          <path key={c.level} d={c.path} fill="var(--sheet)" stroke="var(--lake)" strokeWidth={0.3} />
+        ) : (
+          <path
+            key={c.level}
+            d={c.path}
+            fill="var(--contour)"
+            fillOpacity={0.05}
+            stroke="var(--contour)"
+            strokeWidth={c.main ? 0.26 : 0.13}
+          />
+        ),
+      )}
+      {site.obstacles.map((o) => {
+        const [x, y] = frame.at(o);
+        return (
+          <g key={`${o.name} ${o.lat} ${o.lon}`} transform={`translate(${x} ${y})`}>
+            <circle r={Math.max(0.5, o.radiusM / frame.unitM)} fill="var(--amber-wash)" />
+            <path
+              d="M-.7 1H.7M0 1V-1.400M-.5 -.9L0 -1.400 .5 -.9"
+              fill="none"
+              stroke="var(--amber)"
+              strokeWidth={0.3}
+            />
+          </g>
+        );
+      })}
+      <g fontSize={2.5} fill="var(--soft)" fontStyle="italic" textAnchor="middle">
+        {site.places.map((p) => {
+          const [x, y] = frame.at(p);
+          return (
+            <text key={`${p.name} ${p.lat} ${p.lon}`} x={x} y={y}>
+              {p.name}
+            </text>
+          );
+        })}
+        {!site.terrain.known && (
+          <text x={frame.width / 2} y={6}>
+            the ground is not known here
+          </text>
+        )}
+      </g>
+    </g>
+  );
+});

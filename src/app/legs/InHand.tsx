@@ -1,0 +1,31 @@
+import { useSampled } from '../live/hooks.ts';
+import { liveNumbers } from '../live/telemetry.ts';
+import { useApp, useAppDispatch } from '../store/store.ts';
+import { uiChanged } from '../store/uiSlice.ts';
+import { Button } from '../ui/Button.tsx';
+import type { Need } from './station.ts';
+
+/** The first thing that a station needs and that is not there, with what would give it. */
+export function InHand({ needs }: { readonly needs: readonly Need[] }) {
+  const link = useApp((s) => s.board.link);
+  const dispatch = useAppDispatch();
+  const rail = useSampled(() => liveNumbers('power')?.[3] ?? null, 200);
+  const missing =
+    link === 'loader'
+      ? 'The board is in its loader. Put a firmware on it, or start the one that is there, under Build, Firmware.'
+      : link !== 'ready'
+        ? 'This needs a board on the cable. Plug USB in on the bench.'
+        : needs.includes('battery') && (rail === null || rail < 4)
+          ? 'This needs the battery: servos and motors have no power from USB. Take the propellers off, then plug the battery in on the bench.'
+          : null;
+  if (!missing) return null;
+  return (
+    <div
+      role="status"
+      className="mt-3 flex items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
+    >
+      <span className="flex-1">{missing}</span>
+      <Button onClick={() => dispatch(uiChanged({ benchOpen: true }))}>Open the bench</Button>
+    </div>
+  );
+}

@@ -1,0 +1,17 @@
+import type { ReactNode } from 'react';
+import { InHand } from './InHand.tsx';
+import { useStationHere } from './stationHere.ts';
+
+/** A station's name, what to do here, and what is still wanting before it can begin. */
+export function Lead({ children }: { readonly children?: ReactNode }) {
+  const { name, about, needs = [] } = useStationHere();
+  return (
+    <>
+      <header>
+        <h1>{name}</h1>
+        <p className="mt-0.5 max-w-[660px] text-soft">{children ?? about}</p>
+      </header>
+      {needs.length > 0 && <InHand needs={needs} />}
+    </>
+  );
+}

@@ -1,0 +1,80 @@
+import type { Finding, StationId } from '#core/findings/rule.ts';
+import type { Progress, ProgressInput, Station } from './station.ts';
+
+/** The walk: seven legs, and the stations of each in the order people do them. */
+export const legIds = ['build', 'sense', 'steer', 'return', 'refine', 'rehearse', 'field'] as const;
+export type LegId = (typeof legIds)[number];
+
+interface Leg {
+  readonly id: LegId;
+  readonly name: string;
+  readonly stations: readonly Station[];
+  /** For a leg without stations yet: what it will be for, in one honest sentence. */
+  readonly later?: string;
+}
+
+/** Every station module of `legs/`, by the leg whose folder it lies in. */
+const modules = import.meta.glob<{ default: Station }>('./*/*.station.ts', { eager: true });
+
+function leg(id: LegId, name: string, later?: string): Leg {
+  const stations = Object.entries(modules)
+    .filter(([path]) => path.startsWith(`./${id}/`))
+    .map(([, module]) => module.default)
+    .sort((a, b) => a.place - b.place);
+  return { id, name, stations, ...(later ? { later } : {}) };
+}
+
+export const legs: readonly Leg[] = [
+  leg('build', 'Build'),
+  leg(
+    'sense',
+    'Sense',
+    'Teaching the board its attitude, its compass and its position is not built yet; until then set these by name with Find anything.',
+  ),
+  leg('steer', 'Steer'),
+  leg('return', 'Return'),
+  leg(
+    'refine',
+    'Refine',
+    'Tuning of loops and filters is not built yet; the starting values are computed from the craft and rehearsals fly with them.',
+  ),
+  leg('rehearse', 'Rehearse'),
+  leg(
+    'field',
+    'Field',
+    'The checks on the field, the reading of logs and the search for a lost craft are not built yet.',
+  ),
+];
+
+const byId = new Map(legs.flatMap((l) => l.stations.map((s) => [s.id, { station: s, leg: l.id }])));
+
+export const stationOf = (id: StationId): Station => byId.get(id)!.station;
+export const stationLeg = (id: StationId): LegId => byId.get(id)!.leg;
+/** Where it is in the address bar. */
+export const pathOf = (id: StationId): string => `/${stationLeg(id)}/${id}`;
+
+/** Those of a leg, or all. */
+export function findingsOf(findings: readonly Finding[], leg: LegId | 'all'): readonly Finding[] {
+  return leg === 'all' ? findings : findings.filter((f) => stationLeg(f.station) === leg);
+}
+
+/** The station at which a setting is made; null for one that is made by name only. */
+export function madeAt(key: string): Station | null {
+  for (const { station } of byId.values()) if (station.settings?.test(key)) return station;
+  return null;
+}
+
+export function stationProgress(station: Station, p: ProgressInput): Progress {
+  if (p.findings.some((f) => f.station === station.id && f.severity === 'blocks')) return 'blocked';
+  return station.progress(p, station);
+}
+
+/** A leg is as far as its least station; blocked and stale win over open. */
+export function legProgress(leg: LegId, p: ProgressInput): Progress {
+  const { stations } = legs.find((l) => l.id === leg)!;
+  const states = stations.map((s) => stationProgress(s, p));
+  if (states.includes('blocked')) return 'blocked';
+  if (states.includes('stale')) return 'stale';
+  if (states.length === 0 || states.includes('open')) return 'open';
+  return states.includes('proven') ? 'proven' : 'set';
+}

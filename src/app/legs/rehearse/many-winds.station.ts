@@ -1,0 +1,19 @@
+import { homeProven } from '#core/proofs/proofs.ts';
+import { fromProof, type Station } from '../station.ts';
+
+declare module '#core/findings/rule.ts' {
+  interface StationIds {
+    'many-winds': true;
+  }
+}
+
+const station: Station = {
+  id: 'many-winds',
+  place: 20,
+  name: 'In many winds',
+  about:
+    'The flight of the station before, again and again, with wind from all sides and of all strengths. The rose shows which winds it comes home in.',
+  progress: (p) => fromProof(homeProven('winds', p.proofs, p.world)),
+  view: () => import('./ManyWindsStation.tsx'),
+};
+export default station;

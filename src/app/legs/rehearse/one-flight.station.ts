@@ -1,0 +1,19 @@
+import { homeProven } from '#core/proofs/proofs.ts';
+import { fromProof, type Station } from '../station.ts';
+
+declare module '#core/findings/rule.ts' {
+  interface StationIds {
+    'one-flight': true;
+  }
+}
+
+const station: Station = {
+  id: 'one-flight',
+  place: 10,
+  name: 'One flight',
+  about:
+    'The settings fly in the bench, faster than time. What happens on the way stands on the line of time.',
+  progress: (p) => fromProof(homeProven('flight', p.proofs, p.world)),
+  view: () => import('./OneFlightStation.tsx'),
+};
+export default station;

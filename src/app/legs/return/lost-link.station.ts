@@ -1,0 +1,20 @@
+import { type Station, written } from '../station.ts';
+
+declare module '#core/findings/rule.ts' {
+  interface StationIds {
+    'lost-link': true;
+  }
+}
+
+const station: Station = {
+  id: 'lost-link',
+  place: 10,
+  name: 'When the link is lost',
+  about:
+    'From the first silent moment to the board acting by itself. Drag the marks or type the numbers; they are the settings.',
+  requires: ['lost.notice', 'lost.guard', 'lost.action'],
+  settings: /^lost\./,
+  progress: written,
+  view: () => import('./LostLinkStation.tsx'),
+};
+export default station;

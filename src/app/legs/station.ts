@@ -1,0 +1,71 @@
+import type { ComponentType } from 'react';
+import type { Finding, StationId } from '#core/findings/rule.ts';
+import { type Proof, type ProofState, type ProofWorld, stateOf, together } from '#core/proofs/proofs.ts';
+
+/** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
+export type Progress = 'open' | 'set' | 'proven' | 'stale' | 'blocked';
+
+export const progressWords: Readonly<Record<Progress, string>> = {
+  open: 'open',
+  set: 'set',
+  proven: 'proven',
+  stale: 'changed since',
+  blocked: 'blocked',
+};
+
+export interface ProgressInput {
+  /** All that proofs rest on, craft and drafted settings among it. */
+  readonly world: ProofWorld;
+  readonly proofs: readonly Proof[];
+  readonly findings: readonly Finding[];
+  /** A board was met and its settings are those shown. */
+  readonly boardMet: boolean;
+  /** A snapshot of these very settings is kept. */
+  readonly kept: boolean;
+  /** Edits wait to be written. */
+  readonly pendingKeys: readonly string[];
+}
+
+/** What a station cannot begin without. */
+export type Need = 'board' | 'battery';
+
+/**
+ * A station of the walk, whole: trail, routes, keys, find, help and the tests of the views go by it. Its module is the
+ * only place that names it, and is found by its file name, `*.station.ts`.
+ */
+export interface Station {
+  readonly id: StationId;
+  /** Its place among the stations of its leg: where people do it. */
+  readonly place: number;
+  readonly name: string;
+  /** What is done here, in a sentence or two. */
+  readonly about: string;
+  /** What has to be at hand before it can begin. */
+  readonly needs?: readonly Need[];
+  /** Settings without which there is nothing to do here: a board that has them not is told so. */
+  readonly requires?: readonly string[];
+  /** Keys of the settings that are made here. */
+  readonly settings?: RegExp;
+  /** How far it is, but for findings that block it. */
+  readonly progress: (p: ProgressInput, station: Station) => Progress;
+  /** Loads what is shown; begun when the station is first gone to. */
+  readonly view: () => Promise<{ readonly default: ComponentType }>;
+}
+
+/** Set once none of its settings waits to be written to the board that was met. */
+export function written(p: ProgressInput, station: Station): Progress {
+  return p.boardMet && !p.pendingKeys.some((k) => station.settings?.test(k)) ? 'set' : 'open';
+}
+
+export const fromProof = (state: ProofState): Progress => (state === 'none' ? 'open' : state);
+
+/** Of several proofs by their names: no better than the least. */
+export const togetherOf = (ids: readonly string[], p: ProgressInput): ProofState =>
+  together(
+    ids.map((id) =>
+      stateOf(
+        p.proofs.find((x) => x.id === id),
+        p.world,
+      ),
+    ),
+  );

@@ -1,0 +1,183 @@
+import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
+import { avocet, turnstone } from '#core/airframe/library.ts';
+import { knownDescription } from '#core/board/boardRef.ts';
+import type { Wishes } from '#core/board/wishes.ts';
+import { findAll } from '#core/findings/findings.ts';
+import { codeOf, type FindingInput } from '#core/findings/rule.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { groundOf } from '#core/site/site.ts';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { prepared } from './aloft.ts';
+import { demoValues, torvholm } from './demoCraft.ts';
+
+/** For tests and for docs/findings.md: every finding with a mistake that raises it. */
+export interface FindingExample {
+  readonly id: string;
+  /** The mistake, as "when ..." */
+  readonly what: string;
+  readonly input: FindingInput;
+  /** An edit puts it right; else somebody has to decide, or to do something. */
+  readonly fixable: boolean;
+}
+
+type Row = readonly [what: string, change: Values, id: string];
+
+/** What no edit puts right by itself. */
+const unfixable: ReadonlySet<string> = new Set([
+  'no-output',
+  'switch-on-stick',
+  'refused',
+  'cg-aft',
+  'cg-forward',
+  'unfit',
+  'wiring-collides',
+  'power',
+  'bus-budget',
+]);
+
+function example(
+  what: string,
+  id: string,
+  airframe: Airframe,
+  values: Values,
+  more: { target?: string; wishes?: Partial<Wishes> } = {},
+): FindingExample {
+  const input: FindingInput = {
+    airframe,
+    values,
+    catalogue: pfadCatalogue,
+    description: knownDescription({ target: more.target ?? 'fell-f7' })!,
+    ground: groundOf(torvholm),
+    site: torvholm,
+    wiring: more.wishes && { wishes: { outputs: [], serial: [], buses: [], ...more.wishes } },
+  };
+  return { id, what, input, fixable: !unfixable.has(codeOf(id)) };
+}
+
+const wing: readonly Row[] = [
+  ['nothing happens on lost link', { 'lost.action': 'nothing' }, 'lost-nothing'],
+  ['the motors stop on lost link', { 'lost.action': 'cut' }, 'lost-cut'],
+  ['help comes late', { 'lost.guard': 20 }, 'lost-late'],
+  ['the return height is in the grass', { 'return.height': 20 }, 'return-low'],
+  ['the return height is below the ridge', { 'return.height': 200 }, 'return-below-ridge'],
+  ['the way home keeps any height', { 'return.climb': 'keep-height' }, 'return-keeps-height'],
+  ['the circle is tighter than the turn', { 'loiter.radius': 20 }, 'loiter-tight'],
+  ['the return speed is near the stall', { 'return.speed': 11.2, 'nav.speedFloor': 10 }, 'return-slow'],
+  ['the bank stalls it', { 'level.bank': 72 }, 'bank-stall'],
+  ['stall protection is at the stall', { 'nav.speedFloor': 8 }, 'floor-low'],
+  ['an output is used twice', { 'out.7.drives': 'rudder' }, 'output-twice.rudder'],
+  ['a surface has no output', { 'out.5.drives': 'nothing' }, 'no-output.rudder'],
+  ['a motor has no output', { 'out.1.drives': 'nothing' }, 'no-output.right-motor'],
+  [
+    'an output is beyond the board',
+    { 'out.4.drives': 'nothing', 'out.10.drives': 'elevator' },
+    'output-not-there.10',
+  ],
+  ['an output drives what is not there', { 'out.8.drives': 'motor' }, 'not-fitted.8'],
+  ['ends are inverted', { 'out.3.low': 1500, 'out.3.centre': 1400 }, 'ends-inverted.3'],
+  ['a servo hardly moves', { 'out.3.centre': 1900 }, 'ends-narrow.3'],
+  ['a servo is driven too fast', { 'timer.2.rate': '400' }, 'servo-rate.3'],
+  ['no switch arms', { 'arm.channel': 0 }, 'arm-unset'],
+  ['a mode is on a stick', { 'mode.level.channel': 4 }, 'switch-on-stick.mode.level'],
+  ['arming and return share a switch', { 'mode.return.channel': 5 }, 'arm-and-return'],
+  ['no switch levels', { 'mode.level.channel': 0 }, 'level-unset'],
+  ['no switch brings it home', { 'mode.return.channel': 0 }, 'return-unset'],
+  ['it arms without home', { 'arm.needFix': false }, 'return-without-home'],
+  ['the cells are others', { 'battery.cells': 3 }, 'cells'],
+  ['the board would refuse it', { 'battery.empty': 3.9 }, 'refused.battery.empty'],
+
+  [
+    'a servo is sent frames',
+    { 'out.3.drives': 'rudder', 'out.5.drives': 'left-aileron', 'timer.2.sends': 'dshot600' },
+    'servo-frames.3',
+  ],
+  ['nobody listens to the receiver', { 'port.2.use': 'free' }, 'no-port.receiver'],
+  ['nobody listens to the GNSS receiver', { 'port.3.use': 'camera' }, 'no-port.gnss'],
+  ['the link is given away', { 'port.1.use': 'free' }, 'link-port'],
+  ['5 Hz with the sky are asked through 9600 baud', { 'gnss.baud': '9600' }, 'gnss-budget'],
+  [
+    'a port lies on the pins of a driven output',
+    { 'port.6.use': 'camera', 'out.9.drives': 'left-flap' },
+    'shared-pins.6',
+  ],
+];
+
+const rotors: readonly Row[] = [
+  ['the board flies another kind', { 'craft.kind': 'hex' }, 'craft-kind'],
+  ['no compass gives a heading', { 'compass.fitted': false }, 'no-heading'],
+  ['rotors get their pulses slowly', { 'timer.1.rate': '50' }, 'slow-rotors'],
+  ['the way home is as fast as it can lean', { 'return.speed': 25 }, 'return-fast'],
+  ['the compass is set for another place', { 'compass.declination': 3.5 }, 'compass-elsewhere'],
+];
+
+const good = demoValues('turnstone');
+const six = { ...turnstone, battery: { ...turnstone.battery, cells: 6 } };
+const servo = { name: 's', kind: 'servo-pwm' as const };
+const flows = Array.from({ length: 16 }, (_, i) => ({
+  device: 'flow' as const,
+  kind: 'i2c' as const,
+  address: 16 + i,
+}));
+
+export const examples: readonly FindingExample[] = [
+  ...wing.map(([what, change, id]) => example(what, id, turnstone, { ...good, ...change })),
+  ...rotors.map(([what, change, id]) => example(what, id, avocet, prepared(avocet, change))),
+  example('the craft is tail-heavy', 'cg-aft', { ...turnstone, cgAftM: 0.46 }, good),
+  example('the craft is nose-heavy', 'cg-forward', { ...turnstone, cgAftM: 0.4 }, good),
+  example(
+    'the craft is heavier than its propellers can hold',
+    'unfit.thrust',
+    { ...turnstone, massKg: 8 },
+    good,
+  ),
+  example('ten servos are to hang on nine outputs', 'wiring-collides', turnstone, good, {
+    wishes: { outputs: Array(10).fill(servo) },
+  }),
+  example('the pack has more than the board takes', 'power.1', six, good, {
+    target: 'cobble-f4-wing',
+    wishes: {},
+  }),
+  example('sixteen flow sensors are to share one bus', 'bus-budget.I2C 1', turnstone, good, {
+    target: 'cobble-f4-wing',
+    wishes: { buses: flows },
+  }),
+];
+
+/** docs/findings.md: each rule once, with what it says of its first example. */
+export function findingsPage(): string {
+  const seen = new Set<string>();
+  const rows: string[] = [];
+  for (const e of examples) {
+    const code = codeOf(e.id);
+    if (seen.has(code)) continue;
+    seen.add(code);
+    const f = findAll(e.input).find((x) => x.id === e.id);
+    if (!f) throw new Error(`${e.id} is not raised by its example`);
+    const craft = isRotorcraft(e.input.airframe) ? ', on rotors' : '';
+    rows.push(
+      [
+        `## \`${code}\``,
+        '',
+        `${f.severity === 'blocks' ? 'Blocks flight' : 'Caution'}; mended at \`${f.station}\`. Raised when ${e.what}${craft}:`,
+        '',
+        `> **${f.title}.** ${f.why}`,
+        '',
+        f.fix
+          ? `Offers: ${f.fix.label} (${Object.entries(f.fix.edits)
+              .map(([k, v]) => `\`${k}\` = ${v}`)
+              .join(', ')}).`
+          : 'Offers no edit: somebody has to decide, or to do something.',
+        '',
+      ].join('\n'),
+    );
+  }
+  return [
+    '# Findings',
+    '',
+    'Every rule that looks at a craft all the time, with a mistake that raises it and what it then says. Made by',
+    '`npm run demo` from `src/testing/findingExamples.ts`; a test holds that each rule is here, that its fix ends it, and that',
+    'this page is as the rules are.',
+    '',
+    rows.sort().join('\n'),
+  ].join('\n');
+}

@@ -1,0 +1,89 @@
+import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
+import { expect, test } from '@playwright/test';
+import { find, goTo, open, write } from './helpers.ts';
+
+/** A board process with a bad cable; its hands are lines on its standard input. */
+async function board(...more: string[]): Promise<{ run: ChildProcessWithoutNullStreams; address: string }> {
+  const args = ['bin/wanderweg.mjs', 'board', '--socket', '0', ...more];
+  const run = spawn(process.execPath, args, { stdio: 'pipe' });
+  const address = await new Promise<string>((resolve, reject) => {
+    let said = '';
+    run.stderr.on('data', (d: Buffer) => {
+      said += d.toString();
+      const at = /ws:\/\/\S+/.exec(said);
+      if (at) resolve(at[0]);
+    });
+    run.on('exit', () => reject(new Error(said)));
+  });
+  return { run, address };
+}
+
+test('a board in a process of its own, over a cable that loses 2 %, is met, written, moved and restarted', async ({
+  page,
+}) => {
+  test.setTimeout(300_000);
+  const { run, address } = await board('--loss', '2', '--delay', '40');
+  try {
+    const hands = (what: object) => run.stdin.write(`${JSON.stringify(what)}\n`);
+    await open(page);
+    await page.getByLabel('Address of the board').fill(address.replace(/^ws:\/\//, ''));
+    await page.getByRole('button', { name: 'Connect to it' }).click();
+    await expect(page.getByText(`On the cable now, over ${address}`)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+
+    // Its one cable is taken.
+    const other = await page.context().newPage();
+    await other.goto(page.url());
+    await other.getByLabel('Address of the board').fill(address);
+    await other.getByRole('button', { name: 'Connect to it' }).click();
+    await expect(other.getByText(/Somebody else has the board/).first()).toBeVisible();
+    await other.close();
+
+    // An output is moved and answered for.
+    hands({ battery: true });
+    await goTo(page, '/steer/which-moved');
+    await page.getByRole('checkbox', { name: /propellers are off/i }).check();
+    await page.getByRole('list', { name: 'Outputs' }).getByRole('button').nth(4).click();
+    const hold = page.getByRole('button', { name: /Hold to move output/ });
+    await expect(hold).toBeEnabled();
+    await hold.focus();
+    await page.keyboard.down(' ');
+    await expect(page.getByText('moving now')).toBeVisible();
+    await page.keyboard.up(' ');
+    await expect(page.getByText('moving now')).toBeHidden();
+
+    // An edit is written and read back.
+    await find(page, 'return height');
+    await page.getByRole('dialog').getByRole('textbox', { name: 'Return height' }).fill('405');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    await write(page);
+
+    // The board loses its power and gets it back: it is met again by itself.
+    hands({ usb: false, battery: false });
+    await goTo(page, '/build/board');
+    await expect(page.getByText('No board is on the cable.')).toBeVisible();
+    hands({ usb: true });
+    await expect(page.getByText(`On the cable now, over ${address}`)).toBeVisible({ timeout: 60_000 });
+
+    // The process ends: that is said, and nothing waits for ever.
+    run.kill();
+    await expect(page.getByText('No board is on the cable.')).toBeVisible({ timeout: 30_000 });
+    await page.getByRole('button', { name: 'Connect to it' }).click();
+    await expect(page.getByText(/No board answers at/).first()).toBeVisible({ timeout: 20_000 });
+    // The bench is there as before.
+    await page.getByRole('button', { name: 'Plug the simulated board in' }).click();
+    await expect(page.getByText('On the cable now, over the bench')).toBeVisible();
+  } finally {
+    run.kill();
+  }
+});
+
+test('an address that is none, or of another machine, is refused in a sentence', async ({ page }) => {
+  await open(page);
+  for (const text of ['', 'ws://192.168.1.4:80', 'http//', 'example.org']) {
+    await page.getByLabel('Address of the board').fill(text);
+    await page.getByRole('button', { name: 'Connect to it' }).click();
+    await expect(page.getByRole('alert')).toContainText('only boards of this machine');
+  }
+});
