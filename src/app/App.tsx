@@ -1,8 +1,8 @@
-import { lazy, Suspense, useEffect } from 'react';
+import { lazy, Suspense, useEffect, useLayoutEffect } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
 import { LaterLeg } from './legs/LaterLeg.tsx';
 import { Lead } from './legs/Lead.tsx';
-import { type LegId, legIds, legs, pathOf } from './legs/legs.ts';
+import { type LegId, legIds, legs, pathOf, stationIn } from './legs/legs.ts';
 import type { Station } from './legs/station.ts';
 import { StationHere } from './legs/stationHere.ts';
 import { Notices } from './notify.tsx';
@@ -28,14 +28,16 @@ function Place() {
   const { leg: legText, station: stationText } = useParams();
   const dispatch = useAppDispatch();
   const last = useApp((s) => s.ui.stations[legText as LegId]);
+  const navigate = useNavigate();
   const leg = legs.find((l) => l.id === legText);
-  const station = leg?.stations.find((s) => s.id === stationText);
-  useEffect(() => {
-    if (leg && station) dispatch(stationEntered({ leg: leg.id, station: station.id }));
-  }, [leg, station, dispatch]);
+  const station = leg?.stations.find((s) => s.id === stationText) ?? (leg && stationIn(leg.id, last));
+  // An address without a station is made whole under the frame, which stays: no key is lost meanwhile.
+  useLayoutEffect(() => {
+    if (!leg || !station) return;
+    if (station.id === stationText) dispatch(stationEntered({ leg: leg.id, station: station.id }));
+    else navigate(pathOf(station.id), { replace: true });
+  }, [leg, station, stationText, dispatch, navigate]);
   if (!leg) return <Navigate to="/build" replace />;
-  if (!station && leg.stations.length > 0)
-    return <Navigate to={pathOf(last ?? leg.stations[0]!.id)} replace />;
   return <Frame leg={leg.id} station={station ?? null} />;
 }
 

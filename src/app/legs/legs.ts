@@ -53,6 +53,18 @@ export const stationLeg = (id: StationId): LegId => byId.get(id)!.leg;
 /** Where it is in the address bar. */
 export const pathOf = (id: StationId): string => `/${stationLeg(id)}/${id}`;
 
+/** Where one stands on coming to a leg: where one stood last, or its first station. */
+export function stationIn(leg: LegId, last: StationId | undefined): Station | undefined {
+  const { stations } = legs.find((l) => l.id === leg)!;
+  return stations.find((s) => s.id === last) ?? stations[0];
+}
+
+/** Where a leg is in the address bar, given the stations last stood at. */
+export function pathOfLeg(leg: LegId, last: Readonly<Partial<Record<LegId, StationId>>>): string {
+  const station = stationIn(leg, last[leg]);
+  return station ? pathOf(station.id) : `/${leg}`;
+}
+
 /** Those of a leg, or all. */
 export function findingsOf(findings: readonly Finding[], leg: LegId | 'all'): readonly Finding[] {
   return leg === 'all' ? findings : findings.filter((f) => stationLeg(f.station) === leg);

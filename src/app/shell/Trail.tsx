@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { findingsOf, type LegId, legProgress, legs } from '../legs/legs.ts';
+import { findingsOf, type LegId, legProgress, legs, pathOfLeg } from '../legs/legs.ts';
 import { progressWords } from '../legs/station.ts';
 import { selectFindings, selectProgress } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
@@ -33,6 +33,7 @@ export function Trail({ here }: { readonly here: LegId }) {
   const [width, setWidth] = useState(1280);
   const progress = useApp(selectProgress);
   const findings = useApp(selectFindings);
+  const last = useApp((s) => s.ui.stations);
   const dispatch = useAppDispatch();
   useEffect(() => {
     const watch = new ResizeObserver(([e]) => setWidth(e!.contentRect.width));
@@ -71,7 +72,7 @@ export function Trail({ here }: { readonly here: LegId }) {
         return (
           <div key={leg.id} className="absolute" style={{ left: t * width - 10, top: pathY(t) - 10 }}>
             <Link
-              to={`/${leg.id}`}
+              to={pathOfLeg(leg.id, last)}
               aria-current={current ? 'page' : undefined}
               aria-label={`${leg.name}, ${leg.stations.length === 0 ? 'not built yet' : progressWords[state]}`}
               className="flex items-start gap-1.5"

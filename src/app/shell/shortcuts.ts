@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { StationId } from '#core/findings/rule.ts';
-import { type LegId, legs } from '../legs/legs.ts';
+import { type LegId, legs, pathOfLeg } from '../legs/legs.ts';
 import { writeToBoard } from '../session.ts';
 import { redone, undone } from '../store/settingsSlice.ts';
 import { store } from '../store/store.ts';
@@ -46,7 +46,7 @@ export function useShortcuts(leg: LegId, station: StationId | null, navigate: (t
       }
       if (ctrl || e.altKey || ui.paletteOpen || document.querySelector('[role=dialog]')) return;
       const number = Number(e.key);
-      if (number >= 1 && number <= legs.length) navigate(`/${legs[number - 1]!.id}`);
+      if (number >= 1 && number <= legs.length) navigate(pathOfLeg(legs[number - 1]!.id, ui.stations));
       else if (key === 'j') step(1);
       else if (key === 'k') step(-1);
       else if (key === 'b') store.dispatch(uiChanged({ benchOpen: !ui.benchOpen }));
