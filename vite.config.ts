@@ -11,7 +11,7 @@ export default defineConfig({
   server: { host: '127.0.0.1', port: 4310 },
   test: {
     root: '.',
-    include: ['src/**/*.test.{ts,tsx}'],
+    include: ['{src,examples}/**/*.test.{ts,tsx}'],
     environment: 'node',
     testTimeout: 60_000,
   },

@@ -1,8 +1,9 @@
 import { lazy, Suspense, useEffect, useLayoutEffect } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
+import { whyNotAsked } from './board/abilities.ts';
 import { LaterLeg } from './legs/LaterLeg.tsx';
 import { Lead } from './legs/Lead.tsx';
-import { type LegId, legIds, legs, pathOf, stationIn } from './legs/legs.ts';
+import { type LegId, lackingAt, legIds, legs, pathOf, stationIn } from './legs/legs.ts';
 import type { Station } from './legs/station.ts';
 import { StationHere } from './legs/stationHere.ts';
 import { Notices } from './notify.tsx';
@@ -115,14 +116,22 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
 /** A station whose settings the board does not have says so, and shows nothing that would be made up. */
 function Needed({ station, children }: { readonly station: Station; readonly children: React.ReactNode }) {
   const catalogue = useApp(selectCatalogue);
-  const lacking = (station.requires ?? []).filter((k) => !catalogue.entry(k));
-  if (lacking.length === 0) return children;
+  const identity = useApp((s) => (s.board.link === 'ready' ? s.board.identity : null));
+  const lacking = lackingAt(station, (key) => catalogue.entry(key) !== undefined);
+  const cannot = identity && whyNotAsked(identity.can, station.asks ?? []);
+  if (lacking.length === 0 && !cannot) return children;
   return (
     <>
-      <Lead />
+      <Lead begins={false} />
       <p className="mt-3 max-w-[660px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5" role="status">
-        This board has no setting <span className="num text-[13px]">{lacking.join(', ')}</span>, so there is
-        nothing to be done here. What it has is found by name with Find anything.
+        {lacking.length > 0 ? (
+          <>
+            This board has no setting <span className="num text-[13px]">{lacking.join(', ')}</span>, so there
+            is nothing to be done here. What it has is found by name with Find anything.
+          </>
+        ) : (
+          cannot
+        )}
       </p>
     </>
   );

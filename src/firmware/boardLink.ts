@@ -3,15 +3,20 @@ import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
+  type Abilities,
+  isGroup,
   LINK_VERSION,
   PAGE_ENTRIES,
   type Request,
+  requestKinds,
   requestSchema,
   type Status,
   type TelemetryGroup,
+  telemetryGroups,
 } from '#core/wire/messages.ts';
+import { Refused } from '#core/wire/refusals.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
-import type { Pfad } from './pfad.ts';
+import type { CommitResult, Pfad } from './pfad.ts';
 import type { Readings } from './readings.ts';
 import { SelfTester } from './selfTest.ts';
 
@@ -19,8 +24,14 @@ interface WriteSession {
   readonly session: number;
   readonly parts: Map<number, readonly (readonly [string, SettingValue])[]>;
   /** The answer of the first commit, given again to its repeats. */
-  committed: { state: 'storing' | 'refused'; refusals: { key: string; why: string }[] } | null;
+  committed: CommitResult | null;
 }
+
+/** All of the link but the loader's part of it. */
+const ABILITIES: Abilities = {
+  requests: requestKinds.filter((k) => !k.startsWith('loader-')),
+  telemetry: [...telemetryGroups],
+};
 
 const MAX_PARTS = 64;
 const PART_ITEMS = 128;
@@ -62,24 +73,24 @@ export class BoardLink {
     if (!parsed.success) {
       const id = (message as { id?: unknown } | null)?.id;
       if (typeof id === 'number' && Number.isInteger(id) && id >= 0 && id <= 0xffffffff) {
-        this.send(
-          encodeFrame({
-            t: 'no',
-            id,
-            why: 'The board does not know this request, or a part of it is wrong.',
-          }),
+        this.refuse(
+          id,
+          new Refused('unknown-request', 'The board does not know this request, or a part of it is wrong.'),
         );
       }
       return;
     }
     const request = parsed.data;
     const answer = this.answer(request);
-    if (typeof answer === 'string') this.send(encodeFrame({ t: 'no', id: request.id, why: answer }));
+    if (answer instanceof Refused) this.refuse(request.id, answer);
     else this.send(encodeFrame({ t: 'ok', id: request.id, a: answer }));
   }
 
-  /** The answer, or a sentence that says why not. */
-  private answer(q: Request): object | string {
+  private refuse(id: number, { code, why }: Refused): void {
+    this.send(encodeFrame({ t: 'no', id, code, why }));
+  }
+
+  private answer(q: Request): object | Refused {
     const pfad = this.pfad;
     const c = pfad.controller;
     switch (q.t) {
@@ -96,6 +107,7 @@ export class BoardLink {
           fingerprint: pfad.fingerprint,
           uptimeS: pfad.uptimeS,
           restartCause: pfad.restartCause,
+          can: ABILITIES,
           ...(pfad.note === undefined ? {} : { note: pfad.note }),
         };
       case 'self-test':
@@ -118,16 +130,20 @@ export class BoardLink {
       case 'write-begin':
         if (this.write?.session !== q.session) {
           if (q.base !== pfad.fingerprint)
-            return 'The settings on the board are others than those the edits were made on. Read them again.';
-          if (pfad.storing) return 'The board is still storing the write before.';
+            return new Refused(
+              'other-settings',
+              'The settings on the board are others than those the edits were made on. Read them again.',
+            );
+          if (pfad.storing) return new Refused('storing', 'The board is still storing the write before.');
           this.write = { session: q.session, parts: new Map(), committed: null };
         }
         return { base: q.base };
       case 'write-put': {
         const w = this.write;
-        if (w?.session !== q.session) return 'No write is open under this number.';
+        if (w?.session !== q.session) return new Refused('no-write', 'No write is open under this number.');
         if (w.committed) return { parts: w.parts.size };
-        if (q.part >= MAX_PARTS || q.items.length > PART_ITEMS) return 'More edits than a write may have.';
+        if (q.part >= MAX_PARTS || q.items.length > PART_ITEMS)
+          return new Refused('too-much', 'More edits than a write may have.');
         w.parts.set(q.part, q.items);
         return { parts: w.parts.size };
       }
@@ -139,18 +155,22 @@ export class BoardLink {
         return { state, fingerprint: pfad.fingerprint, restartNeeded: pfad.restartNeeded };
       }
       case 'subscribe':
+        if (!isGroup(q.group)) return new Refused('unknown-group', `There is no telemetry named ${q.group}.`);
         if (q.hz === 0) this.rates.delete(q.group);
         else this.rates.set(q.group, { everyS: 1 / q.hz, dueS: pfad.uptimeS });
         return { hz: q.hz };
       case 'bench-allow':
-        if (q.propellersOff && c.armed) return 'The craft is armed. Nothing is moved by hand while it is.';
+        if (q.propellersOff && c.armed)
+          return new Refused('armed', 'The craft is armed. Nothing is moved by hand while it is.');
         c.bench.allowed = q.propellersOff;
         return { allowed: c.bench.allowed };
       case 'bench-move':
-        if (q.output < 1 || q.output > OUTPUT_COUNT) return `There is no output ${q.output}.`;
-        if (c.armed) return 'The craft is armed. Nothing is moved by hand while it is.';
-        if (!c.bench.allowed) return 'First confirm that the propellers are off.';
-        if (!c.bench.request(q.output, q.run)) return 'This hold has ended. Let go and hold again.';
+        if (q.output < 1 || q.output > OUTPUT_COUNT)
+          return new Refused('no-output', `There is no output ${q.output}.`);
+        if (c.armed) return new Refused('armed', 'The craft is armed. Nothing is moved by hand while it is.');
+        if (!c.bench.allowed) return new Refused('propellers', 'First confirm that the propellers are off.');
+        if (!c.bench.request(q.output, q.run))
+          return new Refused('hold-over', 'This hold has ended. Let go and hold again.');
         return { output: q.output };
       case 'bench-stop':
         c.bench.stop();
@@ -165,16 +185,16 @@ export class BoardLink {
         return { flights: pfad.log?.list().slice(-256) ?? [] };
       case 'log-read': {
         const bytes = pfad.log?.read(q.flight, q.from, Math.min(q.count, LOG_PART));
-        return bytes ? { bytes } : `There is no flight ${q.flight} on the board.`;
+        return bytes ? { bytes } : new Refused('no-flight', `There is no flight ${q.flight} on the board.`);
       }
       case 'restart':
-        if (c.armed) return 'The craft is armed. It restarts only disarmed.';
-        if (pfad.storing) return 'The board is storing settings. Wait a moment.';
+        if (c.armed) return new Refused('armed', 'The craft is armed. It restarts only disarmed.');
+        if (pfad.storing) return new Refused('storing', 'The board is storing settings. Wait a moment.');
         this.restartWanted = true;
         return {};
       case 'enter-loader':
-        if (c.armed) return 'The craft is armed. The loader is entered only disarmed.';
-        if (pfad.storing) return 'The board is storing settings. Wait a moment.';
+        if (c.armed) return new Refused('armed', 'The craft is armed. The loader is entered only disarmed.');
+        if (pfad.storing) return new Refused('storing', 'The board is storing settings. Wait a moment.');
         this.loaderWanted = true;
         return {};
       case 'loader-state':
@@ -182,18 +202,21 @@ export class BoardLink {
       case 'loader-block':
       case 'loader-verify':
       case 'loader-start':
-        return 'The firmware is running. Enter the loader first.';
+        return new Refused('in-firmware', 'The firmware is running. Enter the loader first.');
     }
   }
 
-  private commit(q: Extract<Request, { t: 'write-commit' }>): object | string {
+  private commit(q: Extract<Request, { t: 'write-commit' }>): object | Refused {
     const w = this.write;
-    if (w?.session !== q.session) return 'No write is open under this number.';
+    if (w?.session !== q.session) return new Refused('no-write', 'No write is open under this number.');
     if (w.committed) return w.committed;
     const items = [...w.parts.entries()].sort((a, b) => a[0] - b[0]).flatMap((p) => p[1]);
     const edits: Record<string, SettingValue> = Object.fromEntries(items);
     if (Object.keys(edits).length !== q.count || fingerprintOf(edits) !== q.sum) {
-      return 'Part of the edits is missing or changed on the way. Nothing was written.';
+      return new Refused(
+        'incomplete',
+        'Part of the edits is missing or changed on the way. Nothing was written.',
+      );
     }
     w.committed = this.pfad.commit(edits);
     return w.committed;

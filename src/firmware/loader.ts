@@ -1,7 +1,14 @@
 import type { ImageInfo } from '#core/formats/firmwareImage.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
-import { LINK_VERSION, type Request, requestSchema } from '#core/wire/messages.ts';
+import {
+  type Abilities,
+  LINK_VERSION,
+  type Request,
+  requestKinds,
+  requestSchema,
+} from '#core/wire/messages.ts';
+import { Refused } from '#core/wire/refusals.ts';
 import { BLOCK_BYTES, type ImageRegion } from './imageRegion.ts';
 import type { FlashDevice } from './pages.ts';
 
@@ -10,6 +17,11 @@ const WRITE_BYTES = 64;
 const ERASE_BYTES = 512;
 /** Blocks that wait to be written. */
 const MOST_WAITING = 8;
+
+const ABILITIES: Abilities = {
+  requests: requestKinds.filter((k) => k === 'hello' || k.startsWith('loader-')),
+  telemetry: [],
+};
 
 interface Waiting {
   readonly id: number;
@@ -72,12 +84,13 @@ export class Loader {
     const q = parsed.data;
     const answer = this.answer(q);
     if (answer === null) return;
-    if (typeof answer === 'string') this.send(encodeFrame({ t: 'no', id: q.id, why: answer }));
+    if (answer instanceof Refused)
+      this.send(encodeFrame({ t: 'no', id: q.id, code: answer.code, why: answer.why }));
     else this.send(encodeFrame({ t: 'ok', id: q.id, a: answer }));
   }
 
-  /** The answer, a sentence that says why not, or null when it comes once the block is written. */
-  private answer(q: Request): object | string | null {
+  /** The answer, or null when it comes once the block is written. */
+  private answer(q: Request): object | Refused | null {
     const r = this.region;
     switch (q.t) {
       case 'hello':
@@ -93,6 +106,7 @@ export class Loader {
           fingerprint: '',
           uptimeS: this.uptimeS,
           restartCause: this.board.restartCause,
+          can: ABILITIES,
         };
       case 'loader-state':
         return {
@@ -109,27 +123,39 @@ export class Loader {
       case 'loader-block':
         return this.block(q);
       case 'loader-verify':
-        if (!r.plan || r.whole.includes(0)) return 'Not all blocks are written yet.';
+        if (!r.plan || r.whole.includes(0)) return new Refused('no-image', 'Not all blocks are written yet.');
         r.verified = r.correct;
         r.changes++;
         return r.verified
           ? {}
-          : 'The image in the flash is not what it should be: its checksum differs. Write it once more.';
+          : new Refused(
+              'wrong-checksum',
+              'The image in the flash is not what it should be: its checksum differs. Write it once more.',
+            );
       case 'loader-start':
-        if (!r.startable) return 'There is no verified firmware to start.';
+        if (!r.startable) return new Refused('not-verified', 'There is no verified firmware to start.');
         this.startWanted = true;
         return {};
       default:
-        return 'The loader is running: there are no settings to ask for. Write a firmware or start the one there is.';
+        return new Refused(
+          'in-loader',
+          'The loader is running: there are no settings to ask for. Write a firmware or start the one there is.',
+        );
     }
   }
 
-  private begin(plan: ImageInfo, wipe: boolean): object | string {
+  private begin(plan: ImageInfo, wipe: boolean): object | Refused {
     const r = this.region;
     if (plan.target !== this.board.target)
-      return `The image is for ${plan.target}; this board is ${this.board.target}. Nothing was erased.`;
+      return new Refused(
+        'other-target',
+        `The image is for ${plan.target}; this board is ${this.board.target}. Nothing was erased.`,
+      );
     if (plan.size > r.size)
-      return `The image has ${plan.size} bytes; the flash has ${r.size}. Nothing was erased.`;
+      return new Refused(
+        'too-large',
+        `The image has ${plan.size} bytes; the flash has ${r.size}. Nothing was erased.`,
+      );
     const same = r.plan?.crc === plan.crc && r.plan.size === plan.size && r.plan.version === plan.version;
     // An image whose checksum did not come out is begun from the start.
     const spoilt = same && !r.verified && !r.whole.includes(0) && !r.correct;
@@ -146,15 +172,15 @@ export class Loader {
     return {};
   }
 
-  private block(q: Extract<Request, { t: 'loader-block' }>): object | string | null {
+  private block(q: Extract<Request, { t: 'loader-block' }>): object | Refused | null {
     const r = this.region;
-    if (!r.plan || r.verified) return 'No image is being written.';
-    if (r.toErase > 0) return 'The flash is still being erased.';
+    if (!r.plan || r.verified) return new Refused('no-image', 'No image is being written.');
+    if (r.toErase > 0) return new Refused('erasing', 'The flash is still being erased.');
     const index = q.at / BLOCK_BYTES;
     const wanted = Math.min(BLOCK_BYTES, r.plan.size - q.at);
     if (!Number.isInteger(index) || index >= r.whole.length || q.bytes.length !== wanted)
-      return 'There is no such block in the image.';
-    if (crc32(q.bytes) !== q.crc) return 'The block was damaged on the way.';
+      return new Refused('no-block', 'There is no such block in the image.');
+    if (crc32(q.bytes) !== q.crc) return new Refused('damaged', 'The block was damaged on the way.');
     if (r.whole[index] === 1) return {};
     const known = this.waiting.findIndex((w) => w.at === q.at);
     if (known >= 0) {
@@ -163,7 +189,7 @@ export class Loader {
       this.waiting[known] = { ...this.waiting[known]!, id: q.id };
       return null;
     }
-    if (this.waiting.length >= MOST_WAITING) return 'The loader is busy.';
+    if (this.waiting.length >= MOST_WAITING) return new Refused('busy', 'The loader is busy.');
     this.waiting.push({ id: q.id, at: q.at, bytes: q.bytes, done: 0 });
     return null;
   }

@@ -108,7 +108,9 @@ export class Pfad {
     if (this.controller.armed) {
       return {
         state: 'refused',
-        refusals: [{ key: '', why: 'The craft is armed. Settings are written only disarmed.' }],
+        refusals: [
+          { key: '', code: 'armed', why: 'The craft is armed. Settings are written only disarmed.' },
+        ],
       };
     }
     const refusals: Refusal[] = [];
@@ -121,6 +123,7 @@ export class Pfad {
     if (this.catalogue.entry(portKey(linkPort)) && next[portKey(linkPort)] !== 'link')
       refusals.push({
         key: portKey(linkPort),
+        code: 'carries-link',
         why: `Port ${linkPort} carries this very link: without it nobody could speak to the board any more.`,
       });
     if (refusals.length === 0) refusals.push(...this.catalogue.check(next));

@@ -9,7 +9,7 @@ import {
 } from '#core/settings/catalogue.ts';
 import type { Edits } from '#core/settings/draft.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
-import { type Identity, LINK_VERSION } from '#core/wire/messages.ts';
+import { type Identity, LINK_VERSION, type RequestKind } from '#core/wire/messages.ts';
 import { type LinkClient, LinkError } from './client.ts';
 
 /** All that is read of a board when it is met. */
@@ -18,7 +18,12 @@ export interface BoardCopy {
   readonly description: BoardDescription;
   readonly catalogue: Catalogue;
   readonly values: Values;
+  /** Settings whose entry could not be read at all. */
+  readonly unreadable: number;
 }
+
+/** Whether a board says that it can be asked for this. */
+export const canDo = (identity: Identity, kind: RequestKind): boolean => identity.can.requests.includes(kind);
 
 const PUT_ITEMS = 48;
 const MAX_SETTINGS = 5000;
@@ -41,19 +46,28 @@ export async function readBoard(
   identity: Identity,
   onProgress: (share: number) => void,
 ): Promise<BoardCopy> {
-  const description = await client.request('describe', {});
-  const entries: SettingEntry[] = [];
+  const { board, revision, target } = identity;
+  const description = canDo(identity, 'describe')
+    ? await client.request('describe', {})
+    : { board, revision, target, pads: [], ports: [] };
+  const entries = new Map<string, SettingEntry>();
+  let read = 0;
   const total = Math.min(identity.settings, MAX_SETTINGS);
-  while (entries.length < total) {
-    const page = await client.request('catalogue', { from: entries.length });
+  while (read < total) {
+    const page = await client.request('catalogue', { from: read });
     if (page.entries.length === 0) break;
-    entries.push(...page.entries);
-    onProgress((0.7 * entries.length) / total);
+    read += page.entries.length;
+    for (const e of page.entries) if (e) entries.set(e.key, { ...e, label: e.label || e.key });
+    onProgress((0.7 * read) / total);
   }
-  const { rules } = await client.request('rules', {});
+  const { rules } = canDo(identity, 'rules') ? await client.request('rules', {}) : { rules: [] };
   const values = await readValues(client);
   onProgress(1);
-  return { identity, description, catalogue: new Catalogue(entries, rules), values };
+  const catalogue = new Catalogue(
+    [...entries.values()],
+    rules.filter((r) => r !== null),
+  );
+  return { identity, description, catalogue, values, unreadable: read - entries.size };
 }
 
 /** Every setting as the board holds it now. */

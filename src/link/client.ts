@@ -3,9 +3,9 @@ import {
   type Answer,
   answerSchemas,
   fromBoardSchema,
+  isGroup,
   type Request,
   type RequestKind,
-  type TelemetryGroup,
   telemetrySchemas,
 } from '#core/wire/messages.ts';
 import type { Transport } from './transport.ts';
@@ -17,6 +17,8 @@ export class LinkError extends Error {
   constructor(
     readonly fault: LinkFault,
     message: string,
+    /** Of a refusal: why, as a word for tools (docs/link.md). */
+    readonly code: string | null = null,
   ) {
     super(message);
   }
@@ -36,7 +38,8 @@ const TRIES = 6;
 
 /** The application's end of the link: requests with answers, and telemetry as it comes. */
 export class LinkClient {
-  onTelemetry: (group: TelemetryGroup, value: unknown) => void = () => {};
+  /** A known group comes as its schema says; what the board adds of its own, as it is. */
+  onTelemetry: (group: string, value: unknown) => void = () => {};
   onClosed: () => void = () => {};
   readonly reader: FrameReader;
   private nextId = 1;
@@ -135,13 +138,13 @@ export class LinkClient {
     if (!parsed.success) return;
     const m = parsed.data;
     if (m.t === 'tm') {
-      const value = telemetrySchemas[m.g].safeParse(m.v);
+      const value = isGroup(m.g) ? telemetrySchemas[m.g].safeParse(m.v) : { success: true, data: m.v };
       if (value.success) this.onTelemetry(m.g, value.data);
       return;
     }
     const w = this.waiting.get(m.id);
     if (!w) return;
     if (m.t === 'ok') w.resolve(m.a);
-    else w.reject(new LinkError('refused', m.why));
+    else w.reject(new LinkError('refused', m.why, m.code));
   }
 }

@@ -65,8 +65,7 @@ async function writeBlock(client: LinkClient, at: number, bytes: Uint8Array<Arra
       await client.request('loader-block', { at, bytes, crc });
       return;
     } catch (error) {
-      const again =
-        error instanceof LinkError && error.fault === 'refused' && /busy|damaged/.test(error.message);
+      const again = error instanceof LinkError && (error.code === 'busy' || error.code === 'damaged');
       if (!again || tries >= BUSY_TRIES) throw error;
       await pause(20);
     }

@@ -1,9 +1,10 @@
 import { boardTitle } from '#core/board/boardRef.ts';
+import { boardOf } from '#core/board/boards.ts';
 import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
-import type { Identity, TelemetryGroup } from '#core/wire/messages.ts';
-import { greet, readBoard, readValues, writeEdits } from '#link/board.ts';
+import { type Identity, isGroup } from '#core/wire/messages.ts';
+import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
 import type { BoardPort } from '#link/port.ts';
@@ -36,7 +37,7 @@ export interface SessionParts {
   };
   /** The firmware that everything is written for. */
   readonly known: () => Promise<KnownFirmware>;
-  readonly live: { take(group: TelemetryGroup, value: unknown): void; clear(): void };
+  readonly live: { take(group: string, value: unknown): void; clear(): void };
   readonly say: (text: string, action?: { label: string; onClick: () => void }) => void;
 }
 
@@ -46,15 +47,17 @@ const RETRY_MS = 300;
 const RETRIES = 20;
 const LISTEN_EVERY_MS = 1000;
 
-const SUBSCRIPTIONS = [
-  ['attitude', 50],
-  ['outputs', 50],
-  ['receiver', 25],
-  ['power', 4],
-  ['navigation', 4],
-  ['estimates', 4],
-  ['status', 10],
-] as const;
+/** How often each group is asked for, Hz. What a board tells of its own is read by a person. */
+const RATES = {
+  attitude: 50,
+  outputs: 50,
+  receiver: 25,
+  power: 4,
+  navigation: 4,
+  estimates: 4,
+  status: 10,
+} as const;
+const OTHERS_HZ = 1;
 
 /**
  * The application's side of the link to a board, over whatever port: met, read, written, met again after a restart.
@@ -159,23 +162,26 @@ export class BoardSession {
     this.meant(identity);
     // What is on the board is kept before anything can be done to it.
     const before = await this.parts.storage.met(identity, copy.values);
-    const { description } = copy;
+    const { description, unreadable } = copy;
     const native = this.lens && copy.values;
     // Whoever pulled the cable meanwhile is not told of a board that is gone.
     if (this.client !== mine) return;
     const through = this.port.name;
-    this.put(linkReady({ identity, description, differing, before, native, through }));
-    void this.listenForParts(mine);
-    for (const [group, hz] of SUBSCRIPTIONS) await mine.request('subscribe', { group, hz });
+    this.put(linkReady({ identity, description, unreadable, differing, before, native, through }));
+    if (canDo(identity, 'self-test')) void this.listenForParts(mine);
+    if (!canDo(identity, 'subscribe')) return;
+    for (const group of identity.can.telemetry)
+      await mine.request('subscribe', { group, hz: isGroup(group) ? RATES[group] : OTHERS_HZ });
   }
 
   /** The board on the cable is the one that the craft is for; where that was another make, it can be had back. */
-  private meant({ target, revision, firmware, version, serial }: Identity): void {
+  private meant({ board, target, revision, firmware, version, serial }: Identity): void {
     const before = this.state.craft.file?.board;
     this.put(boardChosen({ target, revision, firmware, version, serial }));
     if (!before || before.target === target) return;
     const { name } = this.state.craft.file!;
-    this.parts.say(`${name} is for ${boardTitle({ target })} from now on: that is the board on the cable.`, {
+    const called = boardOf(target) ? boardTitle({ target }) : board;
+    this.parts.say(`${name} is for ${called} from now on: that is the board on the cable.`, {
       label: `Back to ${boardTitle(before)}`,
       onClick: () => this.put(boardChosen(before)),
     });

@@ -54,7 +54,15 @@ describe('progress on the trail', () => {
     boardMet: true,
     kept: true,
     pendingKeys: [],
+    has: () => true,
   };
+
+  it('is open where the board has not what the station sets, and wherever else it stands', () => {
+    const lacking = { ...input, has: (key: string) => key !== 'lost.action' };
+    expect(stationProgress(stationOf('lost-link'), input)).toBe('set');
+    expect(stationProgress(stationOf('lost-link'), lacking)).toBe('open');
+    expect(stationProgress(stationOf('way-home'), lacking)).toBe('set');
+  });
 
   it('is open until something was seen, proven then, and stale when what it rests on changes', () => {
     const seen = [1, 2, 3, 4, 5, 6].map((n) =>

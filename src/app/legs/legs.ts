@@ -76,7 +76,12 @@ export function madeAt(key: string): Station | null {
   return null;
 }
 
+/** Settings that a station cannot be without and a board does not have. */
+export const lackingAt = (station: Station, has: (key: string) => boolean): readonly string[] =>
+  (station.requires ?? []).filter((key) => !has(key));
+
 export function stationProgress(station: Station, p: ProgressInput): Progress {
+  if (lackingAt(station, p.has).length > 0) return 'open';
   if (p.findings.some((f) => f.station === station.id && f.severity === 'blocks')) return 'blocked';
   return station.progress(p, station);
 }

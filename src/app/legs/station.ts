@@ -1,6 +1,7 @@
 import type { ComponentType } from 'react';
 import type { Finding, StationId } from '#core/findings/rule.ts';
 import { type Proof, type ProofState, type ProofWorld, stateOf, together } from '#core/proofs/proofs.ts';
+import type { RequestKind, TelemetryGroup } from '#core/wire/messages.ts';
 
 /** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
 export type Progress = 'open' | 'set' | 'proven' | 'stale' | 'blocked';
@@ -20,6 +21,8 @@ export interface ProgressInput {
   readonly findings: readonly Finding[];
   /** A board was met and its settings are those shown. */
   readonly boardMet: boolean;
+  /** Whether the board has this setting. */
+  readonly has: (key: string) => boolean;
   /** A snapshot of these very settings is kept. */
   readonly kept: boolean;
   /** Edits wait to be written. */
@@ -44,6 +47,8 @@ export interface Station {
   readonly needs?: readonly Need[];
   /** Settings without which there is nothing to do here: a board that has them not is told so. */
   readonly requires?: readonly string[];
+  /** What is asked of the board here: one that cannot do it is told so. */
+  readonly asks?: readonly (RequestKind | TelemetryGroup)[];
   /** Keys of the settings that are made here. */
   readonly settings?: RegExp;
   /** How far it is, but for findings that block it. */

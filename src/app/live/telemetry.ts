@@ -1,19 +1,22 @@
-import type { Status, TelemetryGroup } from '#core/wire/messages.ts';
+import { isGroup, type Status, type TelemetryGroup } from '#core/wire/messages.ts';
 
 /** The newest telemetry, outside Redux. A group not heard for this long is no longer live. */
 const STALE_MS = 1200;
+/** Those that are only read by a person come seldom. */
+const OTHERS_STALE_MS = 5000;
 
 interface Heard {
-  value: readonly number[] | Status;
+  value: unknown;
   at: number;
 }
 
-const heard = new Map<TelemetryGroup, Heard>();
+const heard = new Map<string, Heard>();
 const listeners = new Set<() => void>();
 let status: Status | null = null;
 
-export function takeTelemetry(group: TelemetryGroup, value: unknown): void {
-  heard.set(group, { value: value as Heard['value'], at: performance.now() });
+/** @param group a known one with what its schema says, or the board's own with whatever it says */
+export function takeTelemetry(group: string, value: unknown): void {
+  heard.set(group, { value, at: performance.now() });
   if (group === 'status') {
     const next = value as Status;
     if (JSON.stringify(next) !== JSON.stringify(status)) {
@@ -34,6 +37,19 @@ export function clearTelemetry(): void {
 export function liveNumbers(group: Exclude<TelemetryGroup, 'status'>): readonly number[] | null {
   const h = heard.get(group);
   return h && performance.now() - h.at < STALE_MS ? (h.value as readonly number[]) : null;
+}
+
+/** What a board tells besides the known groups, as text. */
+export function otherTelemetry(): readonly (readonly [string, string])[] {
+  const others = [...heard].filter(
+    ([group, h]) => !isGroup(group) && performance.now() - h.at < OTHERS_STALE_MS,
+  );
+  return others.map(([group, h]) => [group, asText(h.value)] as const);
+}
+
+function asText(value: unknown): string {
+  const text = typeof value === 'string' ? value : (JSON.stringify(value) ?? '');
+  return text.length > 200 ? `${text.slice(0, 199)}…` : text;
 }
 
 export function currentStatus(): Status | null {

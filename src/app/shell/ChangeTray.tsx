@@ -15,6 +15,7 @@ export function ChangeTray() {
   const changes = useApp(selectChanges);
   const write = useApp((s) => s.board.write);
   const ready = useApp((s) => s.board.link === 'ready');
+  const restarts = useApp((s) => s.board.identity?.can.requests.includes('restart') ?? false);
   const canUndo = useApp((s) => s.settings.draft.past.length > 0);
   const canRedo = useApp((s) => s.settings.draft.future.length > 0);
   const [reviewing, setReviewing] = useState(false);
@@ -45,9 +46,13 @@ export function ChangeTray() {
             {write.restartNeeded && (
               <>
                 Some take effect after a restart.{' '}
-                <button type="button" className="underline" onClick={() => void restartBoard()}>
-                  Restart the board
-                </button>
+                {restarts ? (
+                  <button type="button" className="underline" onClick={() => void restartBoard()}>
+                    Restart the board
+                  </button>
+                ) : (
+                  'Take its power away for that.'
+                )}
               </>
             )}
           </span>

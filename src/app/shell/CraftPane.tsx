@@ -3,7 +3,7 @@ import { lazy, Suspense, useRef } from 'react';
 import { widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
-import { modeNames } from '#core/modes/modes.ts';
+import { modeName } from '#core/modes/modes.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
 import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
 import { useFrame, useSampled, useStatus } from '../live/hooks.ts';
@@ -109,7 +109,9 @@ function Words() {
           ? 'The board is being read.'
           : link === 'loader'
             ? 'Nothing is live: the board is in its loader.'
-            : 'Nothing is live: no board is plugged in. On the bench drawer (B) plug USB in.'}
+            : link === 'ready'
+              ? 'The board tells nothing of its state.'
+              : 'Nothing is live: no board is plugged in. On the bench drawer (B) plug USB in.'}
       </p>
     );
   }
@@ -120,7 +122,7 @@ function Words() {
     <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
       <dt>Mode</dt>
       <dd>
-        {modeNames[status.mode]}
+        {modeName(status.mode)}
         {status.refusal && <span className="block text-[12px] text-amber leading-4">{status.refusal}</span>}
       </dd>
       <dt>Armed</dt>

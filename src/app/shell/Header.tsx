@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { useSampled } from '../live/hooks.ts';
+import { useSampled, useStatus } from '../live/hooks.ts';
 import { liveNumbers } from '../live/telemetry.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
@@ -44,6 +44,7 @@ export function Header() {
 function LinkState() {
   const board = useApp((s) => s.board);
   const power = useSampled(() => liveNumbers('power'), 300);
+  const status = useStatus();
   if (board.link === 'unplugged') {
     return (
       <span className="flex items-center gap-2 text-soft" role="status">
@@ -75,7 +76,7 @@ function LinkState() {
         {board.identity?.board}, {board.identity?.firmware} {board.identity?.version}
       </span>
       {power === null ? (
-        <span>no live values</span>
+        <span>{status === null ? 'no live values' : ''}</span>
       ) : battery ? (
         <span>
           USB and battery <b className="num font-medium text-lake">{power[0]!.toFixed(1)} V</b>

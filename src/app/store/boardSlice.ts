@@ -22,6 +22,8 @@ interface BoardState {
   readonly identity: Identity | null;
   /** What the board last met says of its pads and ports. */
   readonly description: BoardDescription | null;
+  /** Settings on it that could not be read at all. */
+  readonly unreadable: number;
   /** What the board holds in the terms of its own version, where that is another than the one shown. */
   readonly native: Values | null;
   readonly loader: LoaderState | null;
@@ -60,6 +62,7 @@ const slice = createSlice({
     progress: 0,
     identity: null,
     description: null,
+    unreadable: 0,
     native: null,
     loader: null,
     selfTest: null,
@@ -83,7 +86,10 @@ const slice = createSlice({
       {
         payload,
       }: PayloadAction<
-        Pick<BoardState, 'identity' | 'description' | 'differing' | 'before' | 'native' | 'through'>
+        Pick<
+          BoardState,
+          'identity' | 'description' | 'unreadable' | 'differing' | 'before' | 'native' | 'through'
+        >
       >,
     ): BoardState => ({
       ...state,

@@ -119,13 +119,15 @@ export const selectProgress = createSelector(
     (s: AppState) => s.settings.draft.edits,
     (s: AppState) => s.board.native ?? s.settings.base,
     (s: AppState) => s.history.snapshots,
+    selectCatalogue,
   ],
-  (world, proofs, findings, baseFrom, edits, base, snapshots): ProgressInput | null =>
+  (world, proofs, findings, baseFrom, edits, base, snapshots, catalogue): ProgressInput | null =>
     world && {
       world,
       proofs,
       findings,
       boardMet: baseFrom === 'board',
+      has: (key) => catalogue.entry(key) !== undefined,
       kept: isKept(snapshots, base),
       pendingKeys: Object.keys(edits),
     },

@@ -4,6 +4,7 @@ import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { NumberField } from './NumberField.tsx';
+import { valueText } from './valueText.ts';
 import { WhyValue } from './WhyValue.tsx';
 
 interface Props {
@@ -50,6 +51,9 @@ function Field({ name, size = 'small' }: Props) {
         onChange={(e) => put(e.target.value)}
         className="w-full min-w-32 max-w-60 rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
       >
+        {!entry.choices?.some((c) => c.value === value) && (
+          <option value={String(value)}>{String(value)}, which is none of its choices</option>
+        )}
         {entry.choices?.map((c) => (
           <option key={c.value} value={c.value}>
             {c.label}
@@ -58,12 +62,19 @@ function Field({ name, size = 'small' }: Props) {
       </select>
     );
   }
+  if (typeof value !== 'number' || entry.type === 'other')
+    return (
+      <span>
+        <span className="num">{valueText(entry, value, units)}</span>{' '}
+        <span className="text-soft">of a kind that is only shown here</span>
+      </span>
+    );
   const { symbol, factor } = displayOf(entry.unit, units);
   const step = factor === 1 ? (entry.step ?? 1) : niceStep((entry.step ?? 1) * factor);
   return (
     <NumberField
       label={entry.label}
-      value={(value as number) * factor}
+      value={value * factor}
       symbol={symbol}
       min={(entry.min ?? -1e9) * factor}
       max={(entry.max ?? 1e9) * factor}

@@ -32,6 +32,11 @@ export const modeNames: Readonly<Record<ModeId, string>> = {
   return: 'Return home',
 };
 
+/** A mode as a person reads it; one that is not known by the board's own word. */
+export function modeName(mode: string): string {
+  return Object.hasOwn(modeNames, mode) ? modeNames[mode as ModeId] : mode;
+}
+
 /** Modes that a switch can ask for: all but the bottom one. */
 export const switchedModes = modeIds.filter((m) => m !== 'manual');
 

@@ -1,23 +1,31 @@
 import * as z from 'zod';
-import { unitIds } from '../units/units.ts';
+import type { RefusalCode } from '../wire/refusals.ts';
 
-/** What a board says about one of its settings. */
+/** How a setting is set. `other` is a kind that this application does not know: shown as text, and not set from here. */
+const settingTypes = ['number', 'integer', 'choice', 'flag', 'other'] as const;
+
+/**
+ * What a board says about one of its settings. Only the key must be right: what else is missing or not understood is
+ * read as the least that can be said, so that one odd setting does not hide the others.
+ */
 export const settingEntrySchema = z.object({
   key: z.string().min(1).max(60),
-  group: z.string().min(1).max(40),
-  label: z.string().min(1).max(60),
-  meaning: z.string().min(1).max(300),
-  type: z.enum(['number', 'integer', 'choice', 'flag']),
-  unit: z.enum(unitIds),
-  min: z.number().optional(),
-  max: z.number().optional(),
-  step: z.number().optional(),
+  group: z.string().min(1).max(40).catch('Others'),
+  label: z.string().min(1).max(60).catch(''),
+  meaning: z.string().min(1).max(300).catch('The board says nothing more of it.'),
+  type: z.enum(settingTypes).catch('other'),
+  /** One of `core/units`, or the board's own word. */
+  unit: z.string().max(20).catch('none'),
+  min: z.number().optional().catch(undefined),
+  max: z.number().optional().catch(undefined),
+  step: z.number().positive().optional().catch(undefined),
   choices: z
     .array(z.object({ value: z.string().max(40), label: z.string().max(60) }))
     .max(64)
-    .optional(),
-  default: z.union([z.number(), z.string(), z.boolean()]),
-  effect: z.enum(['now', 'restart']),
+    .optional()
+    .catch(undefined),
+  default: z.union([z.number(), z.string(), z.boolean()]).catch(''),
+  effect: z.enum(['now', 'restart']).catch('restart'),
 });
 export type SettingEntry = z.infer<typeof settingEntrySchema>;
 
@@ -38,9 +46,15 @@ export type Values = Readonly<Record<string, SettingValue>>;
 
 export const settingValueSchema = z.union([z.number(), z.string().max(64), z.boolean()]);
 
+/** A value as a board holds it: one of a kind that is not known is read as text. */
+export const heldValueSchema = settingValueSchema.catch(({ value }) =>
+  (typeof value === 'string' ? value : (JSON.stringify(value) ?? 'nothing')).slice(0, 64),
+);
+
 /** One setting refused, and why, in a sentence for a person. */
 export interface Refusal {
   readonly key: string;
+  readonly code: string;
   readonly why: string;
 }
 
@@ -65,15 +79,19 @@ export class Catalogue {
   /** Null when the value is right for the entry; otherwise why not. */
   checkValue(key: string, value: unknown): Refusal | null {
     const entry = this.byKey.get(key);
-    if (!entry) return { key, why: `This board has no setting named ${key}.` };
-    const why = valueFault(entry, value);
-    return why === null ? null : { key, why };
+    if (!entry) return { key, code: 'unknown-setting', why: `This board has no setting named ${key}.` };
+    const fault = valueFault(entry, value);
+    return fault && { key, ...fault };
   }
 
-  /** Every refusal of a whole set of values: each value by its entry, then the rules between settings. */
+  /**
+   * Every refusal of a whole set of values: each value by its entry, then the rules between settings. Kinds that are not
+   * known here are the board's own business.
+   */
   check(values: Values): Refusal[] {
     const refusals: Refusal[] = [];
     for (const [key, value] of Object.entries(values)) {
+      if (this.byKey.get(key)?.type === 'other') continue;
       const refusal = this.checkValue(key, value);
       if (refusal) refusals.push(refusal);
     }
@@ -82,23 +100,34 @@ export class Catalogue {
   }
 }
 
-function valueFault(entry: SettingEntry, value: unknown): string | null {
+function valueFault(entry: SettingEntry, value: unknown): { code: RefusalCode; why: string } | null {
+  const wrongType = (why: string) => ({ code: 'wrong-type', why }) as const;
   switch (entry.type) {
     case 'flag':
-      return typeof value === 'boolean' ? null : `${entry.label} is yes or no (true or false).`;
+      return typeof value === 'boolean' ? null : wrongType(`${entry.label} is yes or no (true or false).`);
     case 'choice': {
       if (entry.choices?.some((c) => c.value === value)) return null;
       const known = entry.choices?.map((c) => c.value).join(', ');
-      return `${entry.label} cannot be ${shown(value)}; it is one of ${known}.`;
+      return {
+        code: 'not-a-choice',
+        why: `${entry.label} cannot be ${shown(value)}; it is one of ${known}.`,
+      };
     }
+    case 'other':
+      return wrongType(`${entry.label} is of a kind that cannot be set from here.`);
     default: {
-      if (typeof value !== 'number' || !Number.isFinite(value)) return `${entry.label} needs a number.`;
-      if (entry.type === 'integer' && !Number.isInteger(value)) return `${entry.label} needs a whole number.`;
+      if (typeof value !== 'number' || !Number.isFinite(value))
+        return wrongType(`${entry.label} needs a number.`);
+      if (entry.type === 'integer' && !Number.isInteger(value))
+        return wrongType(`${entry.label} needs a whole number.`);
       const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY } = entry;
       if (value < min || value > max) {
         const unit =
           entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` ${entry.unit}`;
-        return `${entry.label} cannot be ${shown(value)}; it goes from ${min} to ${max}${unit}.`;
+        return {
+          code: 'out-of-range',
+          why: `${entry.label} cannot be ${shown(value)}; it goes from ${min} to ${max}${unit}.`,
+        };
       }
       return null;
     }
@@ -114,7 +143,7 @@ function checkRule(rule: CrossRule, values: Values): Refusal[] {
     const a = values[rule.a];
     const b = values[rule.b];
     if (typeof a !== 'number' || typeof b !== 'number' || a + rule.gap <= b) return [];
-    return [{ key: rule.a, why: rule.why }];
+    return [{ key: rule.a, code: 'rule', why: rule.why }];
   }
   const seen = new Map<SettingValue, string>();
   const refusals: Refusal[] = [];
@@ -122,7 +151,7 @@ function checkRule(rule: CrossRule, values: Values): Refusal[] {
     const value = values[key];
     if (value === undefined || value === rule.except) continue;
     const other = seen.get(value);
-    if (other) refusals.push({ key, why: `${rule.why} (also on ${other})` });
+    if (other) refusals.push({ key, code: 'rule', why: `${rule.why} (also on ${other})` });
     else seen.set(value, key);
   }
   return refusals;

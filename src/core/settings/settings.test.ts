@@ -3,11 +3,42 @@ import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
-import { sameValue } from './catalogue.ts';
+import { Catalogue, heldValueSchema, sameValue, settingEntrySchema } from './catalogue.ts';
 import { changesOf, drop, emptyDraft, rebase, redo, stage, undo } from './draft.ts';
 import { settingsFromToml, settingsToToml } from './text.ts';
 
 const base = pfadCatalogue.defaults();
+
+describe('an entry that is not understood in all of it', () => {
+  it('is read as the least that can be said, and only its key must be right', () => {
+    const odd = { key: 'a.b', type: 'curve', unit: 7, min: 'low', step: 0, choices: 'none', effect: 'soon' };
+    expect(settingEntrySchema.parse(odd)).toEqual({
+      key: 'a.b',
+      group: 'Others',
+      label: '',
+      meaning: 'The board says nothing more of it.',
+      type: 'other',
+      unit: 'none',
+      default: '',
+      effect: 'restart',
+    });
+    expect(settingEntrySchema.safeParse({ ...odd, key: 4 }).success).toBe(false);
+    expect(heldValueSchema.parse([0, 1.5])).toBe('[0,1.5]');
+    expect(heldValueSchema.parse('x'.repeat(90))).toHaveLength(64);
+    expect(heldValueSchema.parse(undefined)).toBe('nothing');
+  });
+
+  it('is the board’s own business: shown, written as a comment, never refused unless somebody sets it', () => {
+    const odd = settingEntrySchema.parse({ key: 'a.b', label: 'Curve', type: 'curve' });
+    const whole = new Catalogue([...pfadCatalogue.entries, odd], pfadCatalogue.rules);
+    const values = { ...base, 'a.b': '[1]' };
+    expect(whole.check(values)).toEqual([]);
+    expect(whole.checkValue('a.b', '[2]')).toMatchObject({ code: 'wrong-type' });
+    const text = settingsToToml(whole, values, 'one');
+    expect(text).toContain('# a.b = "[1]"');
+    expect(settingsFromToml(whole, text)).toEqual({ ok: true, values: base });
+  });
+});
 
 describe('the catalogue of Pfad 3.1', () => {
   it('has about 120 settings or more, each with a meaning, a unit and a default that it accepts itself', () => {

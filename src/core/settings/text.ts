@@ -12,7 +12,7 @@ export type ParsedText =
   | { ok: true; values: Record<string, SettingValue> }
   | { ok: false; faults: TextFault[] };
 
-/** Settings as TOML, one dotted key a line, grouped as the board groups them, unit and range as comment. */
+/** Settings as TOML, one dotted key a line, grouped as the board groups them, unit as comment. */
 export function settingsToToml(catalogue: Catalogue, values: Values, title: string): string {
   const lines = [`# Settings of ${title.replace(/[\r\n]+/g, ' ')}`];
   let group = '';
@@ -25,7 +25,8 @@ export function settingsToToml(catalogue: Catalogue, values: Values, title: stri
     }
     const unit =
       entry.unit === 'none' || entry.unit === 'share' || entry.unit === 'count' ? '' : ` # ${entry.unit}`;
-    lines.push(`${entry.key} = ${literal(value)}${unit}`);
+    const line = `${entry.key} = ${literal(value)}`;
+    lines.push(entry.type === 'other' ? `# ${line} (of a kind that is set elsewhere)` : `${line}${unit}`);
   }
   return `${lines.join('\n')}\n`;
 }

@@ -1,34 +1,3 @@
-/** Units in which boards keep their settings, and the words and letters a person reads. */
-export const unitIds = [
-  'none',
-  'us',
-  'us/s',
-  'hz',
-  'deg',
-  'deg/s',
-  'm',
-  'm/s',
-  'm/s2',
-  's',
-  'v',
-  'share',
-  'percent',
-  'baud',
-  'mah',
-  'count',
-  'mm',
-  'kg',
-  'g',
-  'm2',
-  'kg/m2',
-  'wh',
-  'a',
-  'ut',
-  'hpa',
-  'degc',
-] as const;
-export type UnitId = (typeof unitIds)[number];
-
 export type UnitSystem = 'metric' | 'imperial' | 'aviation';
 export const unitSystems: readonly UnitSystem[] = ['metric', 'imperial', 'aviation'];
 
@@ -37,7 +6,8 @@ interface Display {
   readonly factor: number;
 }
 
-const METRIC: Readonly<Record<UnitId, string>> = {
+/** Units in which boards keep their settings, and the words and letters a person reads. */
+const METRIC = {
   none: '',
   us: 'us',
   'us/s': 'us/s',
@@ -64,7 +34,8 @@ const METRIC: Readonly<Record<UnitId, string>> = {
   ut: 'µT',
   hpa: 'hPa',
   degc: '°C',
-};
+} as const;
+export type UnitId = keyof typeof METRIC;
 
 const FEET: Display = { symbol: 'ft', factor: 1 / 0.3048 };
 const SMALL_IMPERIAL: Partial<Record<UnitId, Display>> = {
@@ -81,8 +52,14 @@ const OTHER: Readonly<Record<Exclude<UnitSystem, 'metric'>, Partial<Record<UnitI
   aviation: { m: FEET, 'm/s': { symbol: 'kt', factor: 3600 / 1852 } },
 };
 
-/** How a quantity kept in `unit` is shown: multiply by `factor`, write `symbol` after it. */
-export function displayOf(unit: UnitId, system: UnitSystem): Display {
+const isKnown = (unit: string): unit is UnitId => Object.hasOwn(METRIC, unit);
+
+/**
+ * How a quantity kept in `unit` is shown: multiply by `factor`, write `symbol` after it.
+ * @param unit one of ours, or any word of a board, which is shown as it is
+ */
+export function displayOf(unit: string, system: UnitSystem): Display {
+  if (!isKnown(unit)) return { symbol: unit, factor: 1 };
   const other = system === 'metric' ? undefined : OTHER[system][unit];
   return other ?? { symbol: METRIC[unit], factor: 1 };
 }
@@ -90,7 +67,7 @@ export function displayOf(unit: UnitId, system: UnitSystem): Display {
 /** A number with its unit in words for a sentence, rounded to what the eye can use. */
 export function formatQuantity(
   value: number,
-  unit: UnitId,
+  unit: string,
   system: UnitSystem = 'metric',
   digits?: number,
 ): string {

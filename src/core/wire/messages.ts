@@ -1,7 +1,11 @@
 import * as z from 'zod';
 import { boardDescriptionSchema } from '../board/description.ts';
-import { modeIds } from '../modes/modes.ts';
-import { crossRuleSchema, settingEntrySchema, settingValueSchema } from '../settings/catalogue.ts';
+import {
+  crossRuleSchema,
+  heldValueSchema,
+  settingEntrySchema,
+  settingValueSchema,
+} from '../settings/catalogue.ts';
 
 /** The link's messages (docs/link.md). Field names are short because they travel often. */
 export const LINK_VERSION = 1;
@@ -22,6 +26,8 @@ export const telemetryGroups = [
   'status',
 ] as const;
 export type TelemetryGroup = (typeof telemetryGroups)[number];
+export const isGroup = (group: string): group is TelemetryGroup =>
+  (telemetryGroups as readonly string[]).includes(group);
 
 /** What an image says of itself (formats/firmwareImage.ts). */
 export const imageInfoSchema = z.object({
@@ -48,7 +54,7 @@ export const requestSchema = z.discriminatedUnion('t', [
   }), // prettier-ignore
   z.object({ t: z.literal('write-commit'), id, session: id, count, sum: z.string().max(16) }),
   z.object({ t: z.literal('write-status'), id, session: id }),
-  z.object({ t: z.literal('subscribe'), id, group: z.enum(telemetryGroups), hz: z.number().min(0).max(100) }),
+  z.object({ t: z.literal('subscribe'), id, group: z.string().max(30), hz: z.number().min(0).max(100) }),
   z.object({ t: z.literal('bench-allow'), id, propellersOff: z.boolean() }),
   z.object({ t: z.literal('bench-move'), id, output: count, run: z.number().int().min(0) }),
   z.object({ t: z.literal('bench-stop'), id }),
@@ -66,7 +72,16 @@ export const requestSchema = z.discriminatedUnion('t', [
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
-const refusalSchema = z.object({ key: z.string().max(60), why: z.string().max(400) });
+/** Why, as a word (`refusals.ts`); empty where the board says none. */
+const code = z.string().max(40).catch('');
+const refusalSchema = z.object({ key: z.string().max(60), code, why: z.string().max(400) });
+
+/** What a board can be asked for: kinds of requests, and groups of telemetry. */
+const abilitiesSchema = z.object({
+  requests: z.array(z.string().max(30)).max(64),
+  telemetry: z.array(z.string().max(30)).max(32),
+});
+export type Abilities = z.infer<typeof abilitiesSchema>;
 
 const identitySchema = z.object({
   board: z.string().max(60),
@@ -81,12 +96,11 @@ const identitySchema = z.object({
   fingerprint: z.string().max(16),
   uptimeS: z.number(),
   restartCause: z.string().max(80),
+  can: abilitiesSchema,
   note: z.string().max(300).optional(),
 });
 export type Identity = z.infer<typeof identitySchema>;
 
-/** How a part of the craft answers the board. */
-const heardStates = ['answers', 'silent', 'garbage', 'crossed', 'missing', 'full'] as const;
 export const selfTestSchema = z.object({
   /** The board has listened for long enough to tell. */
   settled: z.boolean(),
@@ -96,7 +110,8 @@ export const selfTestSchema = z.object({
         /** Bus, port or place. */
         on: z.string().max(30),
         what: z.string().max(60),
-        state: z.enum(heardStates),
+        /** How it answers: `answers`, `silent`, `garbage`, `crossed`, `missing`, `full`, or the board's own word. */
+        state: z.string().max(20),
         /** What that means; empty where all is well. */
         says: z.string().max(300),
         /** Firmware of its own, where it has one and told. */
@@ -108,18 +123,19 @@ export const selfTestSchema = z.object({
 });
 export type SelfTest = z.infer<typeof selfTestSchema>;
 
+/** Modes, states and actions are the board's own words; those that are not known are shown as they are. */
 const statusSchema = z.object({
-  mode: z.enum(modeIds),
+  mode: z.string().max(30),
   armed: z.boolean(),
   blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(24),
-  lost: z.enum(['fine', 'noticed', 'guarding', 'acting', 'recovering']),
+  lost: z.string().max(20),
   lostAction: z.string().max(30),
   restartNeeded: z.boolean(),
   benchAllowed: z.boolean(),
   /** Output the board is wiggling, 0 for none. */
   moving: count,
   /** Modes that cannot be had now, and why. */
-  unavailable: z.array(z.object({ mode: z.enum(modeIds), why: z.string().max(300) })).max(16),
+  unavailable: z.array(z.object({ mode: z.string().max(30), why: z.string().max(300) })).max(16),
   /** Why the mode asked for is not flown; empty when it is. */
   refusal: z.string().max(300),
   /** Decisions made since power-on. */
@@ -131,11 +147,13 @@ export type Status = z.infer<typeof statusSchema>;
 export const answerSchemas = {
   hello: identitySchema,
   describe: boardDescriptionSchema,
-  catalogue: z.object({ total: count, entries: z.array(settingEntrySchema).max(256) }),
-  rules: z.object({ rules: z.array(crossRuleSchema).max(256) }),
+  /** An entry without a key of its own is null. */
+  catalogue: z.object({ total: count, entries: z.array(settingEntrySchema.nullable().catch(null)).max(256) }),
+  /** A rule of a kind that is not known is null: the board enforces it all the same. */
+  rules: z.object({ rules: z.array(crossRuleSchema.nullable().catch(null)).max(256) }),
   values: z.object({
     total: count,
-    items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(512),
+    items: z.array(z.tuple([z.string().max(60), heldValueSchema])).max(512),
   }),
   'write-begin': z.object({ base: z.string().max(16) }),
   'write-put': z.object({ parts: count }),
@@ -183,16 +201,17 @@ export const answerSchemas = {
   'loader-start': z.object({}),
 } as const;
 export type RequestKind = keyof typeof answerSchemas;
+export const requestKinds = Object.keys(answerSchemas) as readonly RequestKind[];
 export type Answer<K extends RequestKind> = z.infer<(typeof answerSchemas)[K]>;
 
 /** From the board: an answer, a refusal of the whole request, or telemetry. */
 export const fromBoardSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('ok'), id, a: z.unknown() }),
-  z.object({ t: z.literal('no'), id, why: z.string().max(400) }),
-  z.object({ t: z.literal('tm'), g: z.enum(telemetryGroups), n: id, v: z.unknown() }),
+  z.object({ t: z.literal('no'), id, code, why: z.string().max(400) }),
+  z.object({ t: z.literal('tm'), g: z.string().max(30), n: id, v: z.unknown() }),
 ]);
 
-/** Telemetry of fast groups is a list of numbers, in the order of docs/link.md. */
+/** Known groups. Telemetry of fast ones is a list of numbers, in the order of docs/link.md. */
 const numbers = z.array(z.number()).max(64);
 export const telemetrySchemas = {
   attitude: numbers.length(6),

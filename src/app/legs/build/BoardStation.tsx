@@ -15,6 +15,7 @@ import { uiChanged } from '../../store/uiSlice.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
 import { Heard } from './Heard.tsx';
+import { OfItsOwn } from './OfItsOwn.tsx';
 import { OtherCables } from './OtherCables.tsx';
 
 /** Who is on the other end of the cable, and what it holds. */
@@ -130,11 +131,12 @@ export default function BoardStation() {
           <Heard items={board.selfTest.items} />
         </section>
       )}
-      {description && link !== 'loader' && (
+      {link === 'ready' && <OfItsOwn />}
+      {description && description.pads.length + description.ports.length > 0 && link !== 'loader' && (
         <BoardDrawing
           description={description}
           values={values}
-          drives={(n) => String(values[`out.${n}.drives`] ?? 'nothing')}
+          drives={(n) => String(values[`out.${n}.drives`] ?? '')}
         />
       )}
       <BoardsMet />
@@ -223,6 +225,9 @@ function MetBeforeLine() {
   );
 }
 
+/** Drives nothing, or nobody knows what. */
+const isFree = (drives: string) => drives === 'nothing' || drives === '';
+
 /** The board as it describes itself: pads by timer along one edge, ports and buses along the other. */
 function BoardDrawing({
   description,
@@ -293,7 +298,7 @@ function BoardDrawing({
               height={20}
               rx={3}
               fill="var(--sheet)"
-              stroke={what === 'nothing' ? 'var(--contour)' : 'var(--forest)'}
+              stroke={isFree(what) ? 'var(--contour)' : 'var(--forest)'}
               strokeWidth={1.5}
             />
             <text x={x} y={106.5} textAnchor="middle" fontSize={12} className="num">
@@ -305,9 +310,9 @@ function BoardDrawing({
               y={i % 2 ? 58 : 34}
               textAnchor="middle"
               fontSize={13}
-              fill={what === 'nothing' ? 'var(--faint)' : 'var(--ink)'}
+              fill={isFree(what) ? 'var(--faint)' : 'var(--ink)'}
             >
-              {actuatorNames[what as ActuatorId] ?? 'free'}
+              {actuatorNames[what as ActuatorId] ?? (what === 'nothing' ? 'free' : what)}
             </text>
           </g>
         );

@@ -1,6 +1,6 @@
 import type { SelfTest } from '#core/wire/messages.ts';
 
-const stateWords: Readonly<Record<SelfTest['items'][number]['state'], readonly [string, string]>> = {
+const stateWords: Readonly<Partial<Record<string, readonly [string, string]>>> = {
   answers: ['answers', 'text-forest'],
   silent: ['silent', 'text-amber'],
   garbage: ['not understood', 'text-amber'],
@@ -14,7 +14,7 @@ export function Heard({ items }: { readonly items: SelfTest['items'] }) {
   return (
     <ul className="mt-1 max-w-[640px] text-[13px]" aria-label="Who answers">
       {items.map((i) => {
-        const [word, color] = stateWords[i.state];
+        const [word, color] = stateWords[i.state] ?? [i.state, 'text-soft'];
         return (
           <li
             key={`${i.on} ${i.what}`}

@@ -43,12 +43,18 @@ export default function StartingValuesStation() {
           disabled={other.length === 0 || refused.length > 0}
           onClick={() => dispatch(staged(Object.fromEntries(other.map((s) => [s.key, s.value]))))}
         >
-          {other.length === 0 ? 'All in place' : `Put ${other.length} values into the tray`}
+          {list.length === 0
+            ? 'Nothing to put'
+            : other.length === 0
+              ? 'All in place'
+              : `Put ${other.length} values into the tray`}
         </Button>
         <span className="text-soft">
           {computed === null
             ? 'Computing…'
-            : `${list.length - other.length} of ${list.length} are already so.`}
+            : list.length === 0
+              ? 'None of the values that are computed is a setting of this board.'
+              : `${list.length - other.length} of ${list.length} are already so.`}
         </span>
       </div>
       {groups.map((group) => (

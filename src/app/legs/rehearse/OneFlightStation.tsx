@@ -3,7 +3,7 @@ import { pressureOn, STANDARD_DAY } from '#core/flight/atmosphere.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
-import { type ModeId, modeNames } from '#core/modes/modes.ts';
+import { modeName } from '#core/modes/modes.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatClock, formatDuration, formatQuantity } from '#core/units/units.ts';
@@ -380,7 +380,7 @@ function Moment({ index }: { readonly index: number }) {
   return (
     <dl className="absolute bottom-3 left-6 grid grid-cols-[auto_auto] gap-x-3 rounded-[4px] border border-line bg-sheet px-3 py-1.5 text-[13px] shadow-sm [&>dd]:text-right [&>dt]:text-soft">
       <dt>{formatClock(point.atS)}</dt>
-      <dd>{modeNames[point.mode as ModeId] ?? point.mode}</dd>
+      <dd>{modeName(point.mode)}</dd>
       <dt>through the air</dt>
       <dd className="num">{formatQuantity(point.airspeedMps, 'm/s', units, 1)}</dd>
       <dt>over ground</dt>

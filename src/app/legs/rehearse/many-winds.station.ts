@@ -13,6 +13,7 @@ const station: Station = {
   name: 'In many winds',
   about:
     'The flight of the station before, again and again, with wind from all sides and of all strengths. The rose shows which winds it comes home in.',
+  requires: ['out.1.drives', 'return.height', 'lost.action'],
   progress: (p) => fromProof(homeProven('winds', p.proofs, p.world)),
   view: () => import('./ManyWindsStation.tsx'),
 };

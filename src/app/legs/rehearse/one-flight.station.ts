@@ -13,6 +13,7 @@ const station: Station = {
   name: 'One flight',
   about:
     'The settings fly in the bench, faster than time. What happens on the way stands on the line of time.',
+  requires: ['out.1.drives', 'return.height', 'lost.action'],
   progress: (p) => fromProof(homeProven('flight', p.proofs, p.world)),
   view: () => import('./OneFlightStation.tsx'),
 };

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { type Airframe, actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
-import { modeNames } from '#core/modes/modes.ts';
+import { modeName } from '#core/modes/modes.ts';
 import { staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
 import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
@@ -90,7 +90,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
     : pending
       ? 'Edits to outputs wait in the tray. Write them first, so that the board you test is the board you have.'
       : !level
-        ? `The board is in ${modeNames[status.mode]}. Switch to Level: the Attitude switch of the transmitter, as set under Switches to modes.`
+        ? `The board is in ${modeName(status.mode)}. Switch to Level: the Attitude switch of the transmitter, as set under Switches to modes.`
         : !tilt
           ? `Tilt the craft by more than ${LEAST_TILT}° to one side, nose up or nose down, and look at it.`
           : null;

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
-import { type ModeId, modeNames, ofKind, switchedModes } from '#core/modes/modes.ts';
+import { type ModeId, modeName, modeNames, ofKind, switchedModes } from '#core/modes/modes.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
 import { liveNumbers } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -135,7 +135,7 @@ export default function SwitchesStation() {
       <p className="mt-4" role="status">
         {status ? (
           <>
-            The board is in <b className="font-semibold text-lake">{modeNames[status.mode]}</b>
+            The board is in <b className="font-semibold text-lake">{modeName(status.mode)}</b>
             {status.armed ? ', armed.' : ', not armed.'}
           </>
         ) : null}

@@ -15,6 +15,7 @@ const station: Station = {
   about:
     'In Level, tilt the craft by hand. Every surface must move so as to turn it back. Look at the craft itself, not at this screen, before you confirm.',
   needs: ['board', 'battery'],
+  asks: ['attitude', 'outputs', 'status'],
   progress: (p) =>
     answersTilt(p.world.airframe)
       ? fromProof(

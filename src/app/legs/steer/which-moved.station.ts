@@ -14,6 +14,7 @@ const station: Station = {
   about:
     'The board moves one output at a time. Look at the craft on the bench, click what moved on the drawing, then say which way it went first. Assignment and direction follow from your answers.',
   needs: ['board', 'battery'],
+  asks: ['bench-move', 'status'],
   requires: ['out.1.drives', 'out.1.reversed'],
   settings: /^out\.\d+\.reversed/,
   progress: (p) => fromProof(movesProven(p.proofs, p.world)),

@@ -1,5 +1,5 @@
 import { type ActuatorId, actuatorNames, actuatorsOf, isMotor } from '../../airframe/airframe.ts';
-import { type Finding, finding, num, outputsOf, type Rule } from '../rule.ts';
+import { type Finding, finding, need, num, outputsOf, type Rule } from '../rule.ts';
 
 const outputTwice: Rule = ({ values }) => {
   const first = new Map<string, number>();
@@ -30,6 +30,7 @@ const outputTwice: Rule = ({ values }) => {
 };
 
 const withoutOutput: Rule = ({ values, airframe }) => {
+  need(values, 'out.1.drives');
   const driven = new Set(outputsOf(values).map((o) => o.drives));
   return actuatorsOf(airframe)
     .filter((id) => !driven.has(id))

@@ -79,6 +79,7 @@ const servoOnFrames: Rule = ({ values, description }) =>
 
 const noPort: Rule = ({ values, description }) => {
   if (!description) return [];
+  need(values, portKey(1));
   return (['receiver', 'gnss'] as const).flatMap((use) => {
     if (portFor(description, values, use)) return [];
     const free = portsOf(description, values).find((p) => p.use === 'free');

@@ -29,7 +29,9 @@ describe('a board of another version', () => {
     const lens = lensOf('2.8');
     const { edits, refusals } = lens.toNative(catalogueOf('2.8').defaults(), { 'set.channel': 7 });
     expect(edits).toEqual({});
-    expect(refusals).toEqual([{ key: 'set.channel', why: expect.stringContaining('Put 3.1 on it first') }]);
+    expect(refusals).toEqual([
+      { key: 'set.channel', code: 'no-counterpart', why: expect.stringContaining('Put 3.1 on it first') },
+    ]);
   });
 
   it('is not known where no migration leads', () => {

@@ -51,6 +51,7 @@ export class VersionLens {
       .filter(([key, wanted]) => !this.near(key, wanted, comes[key]))
       .map(([key]) => ({
         key,
+        code: 'no-counterpart',
         why: `Pfad ${this.from}, which runs on the board, cannot be told this. Put ${this.to} on it first.`,
       }));
     return { edits: changed, refusals };

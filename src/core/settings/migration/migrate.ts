@@ -1,4 +1,3 @@
-import type { UnitId } from '../../units/units.ts';
 import { type Catalogue, type SettingValue, sameValue, type Values } from '../catalogue.ts';
 import { choicePairs, convert, type Direction, onStep } from './across.ts';
 import { pfad28to30 } from './pfad30.ts';
@@ -30,7 +29,7 @@ export interface KeyValue {
   readonly key: string;
   readonly value: SettingValue;
   /** As the version keeps it that the setting is of. */
-  readonly unit?: UnitId;
+  readonly unit?: string;
 }
 
 /** A question that only a person can answer; the first option is taken until they do. */

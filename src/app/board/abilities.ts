@@ -1,0 +1,43 @@
+import {
+  type Abilities,
+  type RequestKind,
+  type TelemetryGroup,
+  telemetryGroups,
+} from '#core/wire/messages.ts';
+
+/** What the application asks of boards beyond being met and read, in words that follow "it cannot". */
+const asks: Readonly<Partial<Record<RequestKind, string>>> = {
+  describe: 'say what it is made of',
+  'self-test': 'say who answers on its buses and ports',
+  'write-begin': 'be written to from here',
+  subscribe: 'tell anything while it runs',
+  'bench-move': 'move an output by hand',
+  restart: 'be restarted from here',
+  'enter-loader': 'be given another firmware from here',
+};
+
+const tells: Readonly<Record<TelemetryGroup, string>> = {
+  attitude: 'tell how it lies',
+  outputs: 'tell what goes to its outputs',
+  receiver: 'tell what its receiver hears',
+  power: 'tell its voltages',
+  navigation: 'tell where it is',
+  estimates: 'tell how sure it is',
+  status: 'tell its mode and what keeps it from arming',
+};
+
+/** What a board cannot do of all that is asked here, each to follow "it cannot". */
+export function lackingOf(can: Abilities): string[] {
+  const kinds = Object.entries(asks).filter(([kind]) => !can.requests.includes(kind));
+  const groups = telemetryGroups.filter((g) => !can.telemetry.includes(g));
+  return [...kinds.map(([, words]) => words), ...groups.map((g) => tells[g])];
+}
+
+/** Why something cannot be asked of a board, as a sentence; null where it can be. */
+export function whyNotAsked(can: Abilities, what: readonly (RequestKind | TelemetryGroup)[]): string | null {
+  const known = [...can.requests, ...can.telemetry];
+  const first = what.find((w) => !known.includes(w));
+  if (!first) return null;
+  const words = asks[first as RequestKind] ?? tells[first as TelemetryGroup] ?? `answer "${first}"`;
+  return `The firmware of this board cannot ${words}, so there is nothing to be done here with it.`;
+}
