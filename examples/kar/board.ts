@@ -184,7 +184,13 @@ export class KarBoard {
     const timer = setInterval(
       () =>
         this.send(
-          frameOf({ t: 'tm', g: group, n: this.count++, v: value(this.atS, this.values['link.name']!) }),
+          frameOf({
+            t: 'tm',
+            g: group,
+            n: this.count++,
+            at: this.atS,
+            v: value(this.atS, this.values['link.name']!),
+          }),
         ),
       1000 / Math.min(hz, 100),
     );

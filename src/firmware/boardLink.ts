@@ -4,19 +4,18 @@ import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
   type Abilities,
-  isGroup,
   LINK_VERSION,
   PAGE_ENTRIES,
   type Request,
   requestKinds,
   requestSchema,
-  type Status,
-  type TelemetryGroup,
-  telemetryGroups,
 } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
+import { isGroup, type Status, type TelemetryGroup, telemetryGroups } from '#core/wire/telemetry.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { CommitResult, Pfad } from './pfad.ts';
+import { procedureKinds } from './procedures.ts';
+import { streamSources } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { SelfTester } from './selfTest.ts';
 
@@ -31,6 +30,8 @@ interface WriteSession {
 const ABILITIES: Abilities = {
   requests: requestKinds.filter((k) => !k.startsWith('loader-')),
   telemetry: [...telemetryGroups],
+  procedures: procedureKinds,
+  streams: [...streamSources],
 };
 
 const MAX_PARTS = 64;
@@ -54,6 +55,10 @@ export class BoardLink {
   ) {
     this.selfTester = new SelfTester(pfad, readings);
     this.reader = new FrameReader((message) => this.receive(message));
+    // Streams end with the link that asked for them.
+    pfad.streams.endAll();
+    pfad.streams.onBlock = ({ source, n, atS, dtS, values }) =>
+      this.send(encodeFrame({ t: 'st', s: source, n, at: atS, dt: dtS, v: littleEndian(values) }));
   }
 
   /** Sends the telemetry that is due. Call it at least every 10 ms of board time. */
@@ -64,7 +69,9 @@ export class BoardLink {
       if (now < rate.dueS) continue;
       rate.dueS = Math.max(rate.dueS + rate.everyS, now);
       this.telemetryNumber = (this.telemetryNumber + 1) >>> 0;
-      this.send(encodeFrame({ t: 'tm', g: group, n: this.telemetryNumber, v: this.telemetry(group) }));
+      this.send(
+        encodeFrame({ t: 'tm', g: group, n: this.telemetryNumber, at: now, v: this.telemetry(group) }),
+      );
     }
   }
 
@@ -159,6 +166,10 @@ export class BoardLink {
         if (q.hz === 0) this.rates.delete(q.group);
         else this.rates.set(q.group, { everyS: 1 / q.hz, dueS: pfad.uptimeS });
         return { hz: q.hz };
+      case 'stream': {
+        const hz = pfad.streams.ask(q.source, q.hz);
+        return hz === null ? new Refused('unknown-stream', `There is no stream named ${q.source}.`) : { hz };
+      }
       case 'bench-allow':
         if (q.propellersOff && c.armed)
           return new Refused('armed', 'The craft is armed. Nothing is moved by hand while it is.');
@@ -175,6 +186,12 @@ export class BoardLink {
       case 'bench-stop':
         c.bench.stop();
         return {};
+      case 'procedure-start':
+        return pfad.procedures.start(q.run, q.kind, c);
+      case 'procedure-state':
+        return pfad.procedures.report(q.run);
+      case 'procedure-cancel':
+        return pfad.procedures.cancel(q.run);
       case 'decisions': {
         const { decisions, count } = c.journal;
         const first = Math.max(q.from, count - decisions.length);
@@ -291,4 +308,12 @@ export class BoardLink {
       }
     }
   }
+}
+
+/** Numbers as they travel: 32 bits each, little-endian, whatever machine this is. */
+function littleEndian(values: Float32Array): Uint8Array {
+  const bytes = new Uint8Array(4 * values.length);
+  const view = new DataView(bytes.buffer);
+  values.forEach((v, i) => view.setFloat32(4 * i, v, true));
+  return bytes;
 }

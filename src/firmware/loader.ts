@@ -21,6 +21,8 @@ const MOST_WAITING = 8;
 const ABILITIES: Abilities = {
   requests: requestKinds.filter((k) => k === 'hello' || k.startsWith('loader-')),
   telemetry: [],
+  procedures: [],
+  streams: [],
 };
 
 interface Waiting {

@@ -14,6 +14,8 @@ import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
 import { type FlashDevice, SettingsPages } from './pages.ts';
+import { Procedures } from './procedures.ts';
+import { RawStreams } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { catalogueOf, type PfadVersion, runningValues, WRITTEN_VERSION } from './releases.ts';
 
@@ -35,6 +37,8 @@ export class Pfad {
   readonly description: BoardDescription;
   readonly catalogue: Catalogue;
   controller: FlightController;
+  readonly procedures = new Procedures();
+  readonly streams = new RawStreams();
   uptimeS = 0;
   /** Set when stored settings could not be read and the board runs on its defaults. */
   note: string | undefined;
@@ -148,6 +152,8 @@ export class Pfad {
     }
     this.controller.storing = this.pages.writing;
     this.controller.step(readings);
+    this.streams.step(readings, this.uptimeS);
+    this.procedures.step(this.controller, STEP_S);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);
   }

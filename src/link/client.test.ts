@@ -89,13 +89,13 @@ describe('telemetry', () => {
     const { client, say } = wire();
     const got: unknown[] = [];
     client.onTelemetry = (group, value) => got.push([group, value]);
-    say({ t: 'tm', g: 'power', n: 1, v: [16, 2, 300, 5] });
-    say({ t: 'tm', g: 'power', n: 2, v: [16, 2] });
-    say({ t: 'tm', g: 'weather', n: 3, v: [1] });
+    say({ t: 'tm', g: 'power', n: 1, at: 1, v: [16, 2, 300, 5] });
+    say({ t: 'tm', g: 'power', n: 2, at: 2, v: [16, 2] });
+    say({ t: 'tm', g: 'weather', n: 3, at: 3, v: [1] });
     say('hello');
-    say({ t: 'tm', g: 'status', n: 4, v: { mode: 'dance' } });
+    say({ t: 'tm', g: 'status', n: 4, at: 4, v: { mode: 'dance' } });
     expect(got).toEqual([
-      ['power', [16, 2, 300, 5]],
+      ['power', { supplyV: 16, currentA: 2, usedMah: 300, servoRailV: 5 }],
       // What a board tells of its own is nothing to judge.
       ['weather', [1]],
     ]);

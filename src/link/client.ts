@@ -3,11 +3,10 @@ import {
   type Answer,
   answerSchemas,
   fromBoardSchema,
-  isGroup,
   type Request,
   type RequestKind,
-  telemetrySchemas,
 } from '#core/wire/messages.ts';
+import { isGroup, telemetrySchemas } from '#core/wire/telemetry.ts';
 import type { Transport } from './transport.ts';
 
 export type LinkFault = 'silent' | 'closed' | 'refused' | 'garbled';
@@ -24,6 +23,16 @@ export class LinkError extends Error {
   }
 }
 
+/** Samples of a sensor as they came over the cable, fields interleaved. */
+export interface StreamBlock {
+  /** Counts up with every block of a stream. */
+  readonly n: number;
+  /** Board's time of the first sample and between samples, s. */
+  readonly atS: number;
+  readonly dtS: number;
+  readonly values: Float32Array;
+}
+
 type Body<K extends RequestKind> = Omit<Extract<Request, { t: K }>, 't' | 'id'>;
 
 interface Waiting {
@@ -38,8 +47,9 @@ const TRIES = 6;
 
 /** The application's end of the link: requests with answers, and telemetry as it comes. */
 export class LinkClient {
-  /** A known group comes as its schema says; what the board adds of its own, as it is. */
-  onTelemetry: (group: string, value: unknown) => void = () => {};
+  /** A known group comes decoded; what the board adds of its own, as it is. `atS` is the board's time. */
+  onTelemetry: (group: string, value: unknown, atS: number) => void = () => {};
+  onStream: (source: string, block: StreamBlock) => void = () => {};
   onClosed: () => void = () => {};
   readonly reader: FrameReader;
   private nextId = 1;
@@ -139,7 +149,15 @@ export class LinkClient {
     const m = parsed.data;
     if (m.t === 'tm') {
       const value = isGroup(m.g) ? telemetrySchemas[m.g].safeParse(m.v) : { success: true, data: m.v };
-      if (value.success) this.onTelemetry(m.g, value.data);
+      if (value.success) this.onTelemetry(m.g, value.data, m.at);
+      return;
+    }
+    if (m.t === 'st') {
+      const view = new DataView(m.v.buffer, m.v.byteOffset, m.v.byteLength);
+      const values = Float32Array.from({ length: m.v.byteLength >> 2 }, (_, i) =>
+        view.getFloat32(4 * i, true),
+      );
+      this.onStream(m.s, { n: m.n, atS: m.at, dtS: m.dt, values });
       return;
     }
     const w = this.waiting.get(m.id);

@@ -3,7 +3,8 @@ import { boardOf } from '#core/board/boards.ts';
 import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
-import { type Identity, isGroup } from '#core/wire/messages.ts';
+import type { Identity } from '#core/wire/messages.ts';
+import { isGroup } from '#core/wire/telemetry.ts';
 import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
@@ -37,7 +38,7 @@ export interface SessionParts {
   };
   /** The firmware that everything is written for. */
   readonly known: () => Promise<KnownFirmware>;
-  readonly live: { take(group: string, value: unknown): void; clear(): void };
+  readonly live: { take(group: string, value: unknown, atS: number): void; clear(): void };
   readonly say: (text: string, action?: { label: string; onClick: () => void }) => void;
 }
 
@@ -125,7 +126,7 @@ export class BoardSession {
       return;
     }
     this.client = mine;
-    mine.onTelemetry = (group, value) => this.parts.live.take(group, value);
+    mine.onTelemetry = (group, value, atS) => this.parts.live.take(group, value, atS);
     mine.onClosed = () => void this.dropped(mine);
     try {
       await this.meet(mine);

@@ -1,9 +1,5 @@
-import {
-  type Abilities,
-  type RequestKind,
-  type TelemetryGroup,
-  telemetryGroups,
-} from '#core/wire/messages.ts';
+import type { Abilities, RequestKind } from '#core/wire/messages.ts';
+import { type TelemetryGroup, telemetryGroups } from '#core/wire/telemetry.ts';
 
 /** What the application asks of boards beyond being met and read, in words that follow "it cannot". */
 const asks: Readonly<Partial<Record<RequestKind, string>>> = {
@@ -12,6 +8,7 @@ const asks: Readonly<Partial<Record<RequestKind, string>>> = {
   'write-begin': 'be written to from here',
   subscribe: 'tell anything while it runs',
   'bench-move': 'move an output by hand',
+  'procedure-start': 'learn anything by itself, such as which channel a stick moves',
   restart: 'be restarted from here',
   'enter-loader': 'be given another firmware from here',
 };

@@ -1,5 +1,5 @@
 import { useSampled } from '../live/hooks.ts';
-import { liveNumbers } from '../live/telemetry.ts';
+import { live } from '../live/telemetry.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
@@ -9,7 +9,7 @@ import type { Need } from './station.ts';
 export function InHand({ needs }: { readonly needs: readonly Need[] }) {
   const link = useApp((s) => s.board.link);
   const dispatch = useAppDispatch();
-  const rail = useSampled(() => liveNumbers('power')?.[3] ?? null, 200);
+  const rail = useSampled(() => live('power')?.servoRailV ?? null, 200);
   const missing =
     link === 'loader'
       ? 'The board is in its loader. Put a firmware on it, or start the one that is there, under Build, Firmware.'

@@ -1,7 +1,8 @@
 import type { ComponentType } from 'react';
 import type { Finding, StationId } from '#core/findings/rule.ts';
 import { type Proof, type ProofState, type ProofWorld, stateOf, together } from '#core/proofs/proofs.ts';
-import type { RequestKind, TelemetryGroup } from '#core/wire/messages.ts';
+import type { RequestKind } from '#core/wire/messages.ts';
+import type { TelemetryGroup } from '#core/wire/telemetry.ts';
 
 /** How far a station or leg is: nothing done, set and on the board, seen and still true, changed since, blocked. */
 export type Progress = 'open' | 'set' | 'proven' | 'stale' | 'blocked';

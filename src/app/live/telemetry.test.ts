@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Status } from '#core/wire/messages.ts';
-import { clearTelemetry, currentStatus, liveNumbers, onStatus, takeTelemetry } from './telemetry.ts';
+import type { Status } from '#core/wire/telemetry.ts';
+import { clearTelemetry, currentStatus, live, onStatus, takeTelemetry } from './telemetry.ts';
 
 const status: Status = {
   mode: 'level',
@@ -16,6 +16,9 @@ const status: Status = {
   decisions: 0,
 };
 
+const power = { supplyV: 16, currentA: 1, usedMah: 0, servoRailV: 5 };
+let at = 1;
+
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ['performance'] });
   clearTelemetry();
@@ -24,30 +27,30 @@ afterEach(() => vi.useRealTimers());
 
 describe('live values', () => {
   it('are live only for a moment: a stale one is not shown as live', () => {
-    takeTelemetry('power', [16, 1, 0, 5]);
-    expect(liveNumbers('power')).toEqual([16, 1, 0, 5]);
+    takeTelemetry('power', power, 1);
+    expect(live('power')).toEqual(power);
     vi.advanceTimersByTime(1100);
-    expect(liveNumbers('power')).not.toBeNull();
+    expect(live('power')).not.toBeNull();
     vi.advanceTimersByTime(200);
-    expect(liveNumbers('power')).toBeNull();
+    expect(live('power')).toBeNull();
   });
 
   it('are gone at once with the link', () => {
-    takeTelemetry('attitude', [0, 0, 0, 0, 0, 0]);
-    takeTelemetry('status', status);
+    takeTelemetry('power', power, 1);
+    takeTelemetry('status', status, at++);
     clearTelemetry();
-    expect(liveNumbers('attitude')).toBeNull();
+    expect(live('power')).toBeNull();
     expect(currentStatus()).toBeNull();
   });
 
   it('tell of a status only when it changed', () => {
     let told = 0;
     const stop = onStatus(() => told++);
-    takeTelemetry('status', status);
-    takeTelemetry('status', { ...status });
-    takeTelemetry('status', { ...status, moving: 3 });
+    takeTelemetry('status', status, at++);
+    takeTelemetry('status', { ...status }, at++);
+    takeTelemetry('status', { ...status, moving: 3 }, at++);
     stop();
-    takeTelemetry('status', status);
+    takeTelemetry('status', status, at++);
     expect(told).toBe(2);
   });
 });

@@ -1,5 +1,5 @@
 import { Popover } from 'radix-ui';
-import type { Status } from '#core/wire/messages.ts';
+import type { Status } from '#core/wire/telemetry.ts';
 
 /** Why the craft does not arm, each blocker explained. */
 export default function Blockers({ blockers }: { readonly blockers: Status['blockers'] }) {

@@ -7,7 +7,7 @@ import { modeName } from '#core/modes/modes.ts';
 import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
 import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
 import { useFrame, useSampled, useStatus } from '../live/hooks.ts';
-import { liveNumbers } from '../live/telemetry.ts';
+import { live } from '../live/telemetry.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 
@@ -25,12 +25,12 @@ export function CraftPane() {
   const bank = useRef<SVGGElement>(null);
   useFrame(() => {
     if (!open) return;
-    const pulses = liveNumbers('outputs');
-    const commanded = pulses && commandedBy(store.getState().settings.base, pulses);
+    const outputs = live('outputs');
+    const commanded = outputs && commandedBy(store.getState().settings.base, outputs.pulses);
     paintTop(top.current, commanded);
     paintRear(rear.current, commanded);
-    const attitude = liveNumbers('attitude');
-    bank.current?.setAttribute('transform', `rotate(${((attitude?.[0] ?? 0) * DEG).toFixed(1)})`);
+    const attitude = live('attitude');
+    bank.current?.setAttribute('transform', `rotate(${((attitude?.roll ?? 0) * DEG).toFixed(1)})`);
   });
   const toggle = (
     <button
@@ -80,12 +80,12 @@ export function CraftPane() {
 }
 
 function Attitude() {
-  const a = useSampled(() => liveNumbers('attitude'), 100);
+  const a = useSampled(() => live('attitude'), 100);
   if (!a) return null;
   return (
     <span className="num absolute top-1 right-0 text-right text-[12px] leading-4">
-      <span className="block text-roll">R {Math.round(a[0]! * DEG) + 0}°</span>
-      <span className="block text-pitch">P {Math.round(a[1]! * DEG) + 0}°</span>
+      <span className="block text-roll">R {Math.round(a.roll * DEG) + 0}°</span>
+      <span className="block text-pitch">P {Math.round(a.pitch * DEG) + 0}°</span>
     </span>
   );
 }
@@ -93,12 +93,12 @@ function Attitude() {
 function Words() {
   const status = useStatus();
   const link = useApp((s) => s.board.link);
-  const live = useSampled(
+  const { receiver, power, nav, estimates } = useSampled(
     () => ({
-      receiver: liveNumbers('receiver'),
-      power: liveNumbers('power'),
-      nav: liveNumbers('navigation'),
-      estimates: liveNumbers('estimates'),
+      receiver: live('receiver'),
+      power: live('power'),
+      nav: live('navigation'),
+      estimates: live('estimates'),
     }),
     250,
   );
@@ -115,9 +115,9 @@ function Words() {
       </p>
     );
   }
-  const quality = live.receiver ? live.receiver[16]! : null;
-  const age = live.receiver ? live.receiver[17]! : null;
-  const fix = live.nav ? live.nav[1]! > 0 : false;
+  const quality = receiver?.quality ?? null;
+  const age = receiver?.frameAge ?? null;
+  const fix = nav?.hasFix ?? false;
   return (
     <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
       <dt>Mode</dt>
@@ -147,31 +147,31 @@ function Words() {
       </dd>
       <dt>Fix</dt>
       <dd className={fix ? 'text-lake' : ''}>
-        {live.nav === null ? (
+        {nav === null ? (
           'not live'
         ) : fix ? (
-          <span className="num">{live.nav[0]} satellites</span>
+          <span className="num">{nav.satellites} satellites</span>
         ) : (
-          `none, ${live.nav[0]} satellites`
+          `none, ${nav.satellites} satellites`
         )}
       </dd>
-      {live.estimates && (
+      {estimates && (
         <>
           <dt>Position</dt>
-          <dd className={live.estimates[2] === 0 ? 'text-lake' : ''}>
-            {live.estimates[2] === 2
+          <dd className={estimates.position.health === 'good' ? 'text-lake' : ''}>
+            {estimates.position.health === 'lost'
               ? 'not known'
-              : `${live.estimates[2] === 1 ? 'by reckoning, ' : ''}±${live.estimates[3]!.toFixed(0)} m`}
+              : `${estimates.position.health === 'degraded' ? 'by reckoning, ' : ''}±${estimates.position.accuracy.toFixed(0)} m`}
           </dd>
         </>
       )}
       <dt>Battery</dt>
-      <dd className={live.power && live.power[0]! > 1 ? 'num text-lake' : ''}>
-        {live.power === null ? 'not live' : live.power[0]! > 1 ? `${live.power[0]!.toFixed(2)} V` : 'not in'}
+      <dd className={power && power.supplyV > 1 ? 'num text-lake' : ''}>
+        {power === null ? 'not live' : power.supplyV > 1 ? `${power.supplyV.toFixed(2)} V` : 'not in'}
       </dd>
       <dt>Servo power</dt>
-      <dd className={live.power && live.power[3]! > 4 ? 'num text-lake' : ''}>
-        {live.power === null ? 'not live' : live.power[3]! > 4 ? `${live.power[3]!.toFixed(1)} V` : 'none'}
+      <dd className={power && power.servoRailV > 4 ? 'num text-lake' : ''}>
+        {power === null ? 'not live' : power.servoRailV > 4 ? `${power.servoRailV.toFixed(1)} V` : 'none'}
       </dd>
     </dl>
   );

@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react';
 import { useSampled, useStatus } from '../live/hooks.ts';
-import { liveNumbers } from '../live/telemetry.ts';
+import { live } from '../live/telemetry.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 
@@ -43,7 +43,7 @@ export function Header() {
 
 function LinkState() {
   const board = useApp((s) => s.board);
-  const power = useSampled(() => liveNumbers('power'), 300);
+  const power = useSampled(() => live('power'), 300);
   const status = useStatus();
   if (board.link === 'unplugged') {
     return (
@@ -68,7 +68,7 @@ function LinkState() {
       </span>
     );
   }
-  const battery = power !== null && (power[0] ?? 0) > 1;
+  const battery = power !== null && power.supplyV > 1;
   return (
     <span className="flex items-center gap-3.5 text-soft" role="status">
       <span className="flex items-center gap-2">
@@ -79,7 +79,7 @@ function LinkState() {
         <span>{status === null ? 'no live values' : ''}</span>
       ) : battery ? (
         <span>
-          USB and battery <b className="num font-medium text-lake">{power[0]!.toFixed(1)} V</b>
+          USB and battery <b className="num font-medium text-lake">{power.supplyV.toFixed(1)} V</b>
         </span>
       ) : (
         <span>USB only</span>

@@ -5,6 +5,7 @@ import { boardReducer } from './boardSlice.ts';
 import { craftReducer } from './craftSlice.ts';
 import { firmwareReducer } from './firmwareSlice.ts';
 import { historyReducer } from './historySlice.ts';
+import { procedureReducer } from './procedureSlice.ts';
 import { rehearsalReducer } from './rehearsalSlice.ts';
 import { settingsReducer } from './settingsSlice.ts';
 import { siteReducer } from './siteSlice.ts';
@@ -21,6 +22,7 @@ export const makeStore = () =>
       batch: batchReducer,
       history: historyReducer,
       firmware: firmwareReducer,
+      procedure: procedureReducer,
       site: siteReducer,
       ui: uiReducer,
     },

@@ -16,19 +16,6 @@ export const PAGE_ENTRIES = 64;
 const id = z.number().int().min(0).max(0xffffffff);
 const count = z.number().int().min(0).max(100_000);
 
-export const telemetryGroups = [
-  'attitude',
-  'outputs',
-  'receiver',
-  'power',
-  'navigation',
-  'estimates',
-  'status',
-] as const;
-export type TelemetryGroup = (typeof telemetryGroups)[number];
-export const isGroup = (group: string): group is TelemetryGroup =>
-  (telemetryGroups as readonly string[]).includes(group);
-
 /** What an image says of itself (formats/firmwareImage.ts). */
 export const imageInfoSchema = z.object({
   product: z.string().max(16),
@@ -55,9 +42,19 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('write-commit'), id, session: id, count, sum: z.string().max(16) }),
   z.object({ t: z.literal('write-status'), id, session: id }),
   z.object({ t: z.literal('subscribe'), id, group: z.string().max(30), hz: z.number().min(0).max(100) }),
+  z.object({ t: z.literal('stream'), id, source: z.string().max(30), hz: z.number().min(0).max(100_000) }),
   z.object({ t: z.literal('bench-allow'), id, propellersOff: z.boolean() }),
   z.object({ t: z.literal('bench-move'), id, output: count, run: z.number().int().min(0) }),
   z.object({ t: z.literal('bench-stop'), id }),
+  z.object({
+    t: z.literal('procedure-start'),
+    id,
+    run: id,
+    kind: z.string().max(30),
+    with: z.record(z.string().max(30), settingValueSchema),
+  }), // prettier-ignore
+  z.object({ t: z.literal('procedure-state'), id, run: id }),
+  z.object({ t: z.literal('procedure-cancel'), id, run: id }),
   z.object({ t: z.literal('restart'), id }),
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),
@@ -76,10 +73,23 @@ export type Request = z.infer<typeof requestSchema>;
 const code = z.string().max(40).catch('');
 const refusalSchema = z.object({ key: z.string().max(60), code, why: z.string().max(400) });
 
-/** What a board can be asked for: kinds of requests, and groups of telemetry. */
+/** A sensor whose samples can be had as they are. */
+const streamSourceSchema = z.object({
+  source: z.string().max(30),
+  /** Of each sample, in the order in which they travel. */
+  fields: z.array(z.string().max(20)).min(1).max(8),
+  unit: z.string().max(20),
+  /** The rate at which the sensor gives them, Hz. */
+  mostHz: z.number().positive(),
+});
+export type StreamSource = Readonly<z.infer<typeof streamSourceSchema>>;
+
+/** What a board can be asked for: kinds of requests, groups of telemetry, procedures, raw streams. */
 const abilitiesSchema = z.object({
   requests: z.array(z.string().max(30)).max(64),
   telemetry: z.array(z.string().max(30)).max(32),
+  procedures: z.array(z.string().max(30)).max(64).default([]),
+  streams: z.array(streamSourceSchema).max(32).default([]),
 });
 export type Abilities = z.infer<typeof abilitiesSchema>;
 
@@ -123,25 +133,19 @@ export const selfTestSchema = z.object({
 });
 export type SelfTest = z.infer<typeof selfTestSchema>;
 
-/** Modes, states and actions are the board's own words; those that are not known are shown as they are. */
-const statusSchema = z.object({
-  mode: z.string().max(30),
-  armed: z.boolean(),
-  blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(24),
-  lost: z.string().max(20),
-  lostAction: z.string().max(30),
-  restartNeeded: z.boolean(),
-  benchAllowed: z.boolean(),
-  /** Output the board is wiggling, 0 for none. */
-  moving: count,
-  /** Modes that cannot be had now, and why. */
-  unavailable: z.array(z.object({ mode: z.string().max(30), why: z.string().max(300) })).max(16),
-  /** Why the mode asked for is not flown; empty when it is. */
-  refusal: z.string().max(300),
-  /** Decisions made since power-on. */
-  decisions: count,
+/** How far something is that takes the board a while, or how it ended. */
+const procedureReportSchema = z.object({
+  /** `none`: nothing of this number is known, as after a restart. */
+  state: z.enum(['none', 'running', 'done', 'failed', 'cancelled']),
+  progress: z.number().min(0).max(1),
+  /** For a person: what it waits for, what came of it, or why it failed. */
+  says: z.string().max(300),
+  /** Why it failed, as a word; else empty. */
+  code,
+  /** What it found, by name, once it is done. */
+  result: z.record(z.string().max(30), settingValueSchema),
 });
-export type Status = z.infer<typeof statusSchema>;
+export type ProcedureReport = z.infer<typeof procedureReportSchema>;
 
 /** What a request is answered with, by its `t`. */
 export const answerSchemas = {
@@ -167,9 +171,13 @@ export const answerSchemas = {
     restartNeeded: z.boolean(),
   }), // prettier-ignore
   subscribe: z.object({ hz: z.number() }),
+  stream: z.object({ hz: z.number() }),
   'bench-allow': z.object({ allowed: z.boolean() }),
   'bench-move': z.object({ output: count }),
   'bench-stop': z.object({}),
+  'procedure-start': z.object({ run: id }),
+  'procedure-state': procedureReportSchema,
+  'procedure-cancel': procedureReportSchema,
   restart: z.object({}),
   decisions: z.object({
     total: count,
@@ -208,17 +216,13 @@ export type Answer<K extends RequestKind> = z.infer<(typeof answerSchemas)[K]>;
 export const fromBoardSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('ok'), id, a: z.unknown() }),
   z.object({ t: z.literal('no'), id, code, why: z.string().max(400) }),
-  z.object({ t: z.literal('tm'), g: z.string().max(30), n: id, v: z.unknown() }),
+  z.object({
+    t: z.literal('st'),
+    s: z.string().max(30),
+    n: id,
+    at: z.number(),
+    dt: z.number().positive(),
+    v: z.instanceof(Uint8Array),
+  }),
+  z.object({ t: z.literal('tm'), g: z.string().max(30), n: id, at: z.number(), v: z.unknown() }),
 ]);
-
-/** Known groups. Telemetry of fast ones is a list of numbers, in the order of docs/link.md. */
-const numbers = z.array(z.number()).max(64);
-export const telemetrySchemas = {
-  attitude: numbers.length(6),
-  outputs: numbers,
-  receiver: numbers.length(18),
-  power: numbers.length(4),
-  navigation: numbers.length(10),
-  estimates: numbers.length(12),
-  status: statusSchema,
-} as const;

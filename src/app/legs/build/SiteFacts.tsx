@@ -7,7 +7,7 @@ import { fieldSettings } from '#core/settings/preparedSettings.ts';
 import { fieldYear, groundOf, type Site, type SiteFields } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
-import { liveNumbers } from '../../live/telemetry.ts';
+import { live } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -140,8 +140,8 @@ function NameField({ name, onChange }: { readonly name: string; readonly onChang
 /** Home is where the board says that it is. */
 function TakeFix({ site, onChange }: Omit<Props, 'own'>) {
   const fix = useSampled(() => {
-    const n = liveNumbers('navigation');
-    return n && n[1] === 1 ? `${n[2]!.toFixed(6)} ${n[3]!.toFixed(6)} ${n[0]}` : null;
+    const n = live('navigation');
+    return n?.hasFix ? `${n.latitude.toFixed(6)} ${n.longitude.toFixed(6)} ${n.satellites}` : null;
   }, 300);
   const [lat, lon, satellites] = fix?.split(' ').map(Number) ?? [];
   return (

@@ -63,17 +63,20 @@ export function WirePower({ board, wishes, assignment }: Props) {
 /** How full the wires are that carry data. */
 function WireLoads({ board, assignment }: Omit<Props, 'wishes'>) {
   const values = useApp(selectValues);
+  const baud = values['gnss.baud'];
   const { wanted, room } = gnssLoadOf(values);
   const buses = board.buses.filter((b) => b.kind === 'i2c');
   return (
     <>
       <h2 className="label mt-3">What the wires carry</h2>
-      <p className={`flex text-[13px] ${wanted > MOST_SHARE * room ? 'text-red' : ''}`}>
-        GNSS at {values['gnss.baud']}
-        <span className="num ml-auto text-[12.5px]">
-          {Math.round(wanted)} of {Math.round(room)} B/s
-        </span>
-      </p>
+      {baud !== undefined && (
+        <p className={`flex text-[13px] ${wanted > MOST_SHARE * room ? 'text-red' : ''}`}>
+          GNSS at {baud}
+          <span className="num ml-auto text-[12.5px]">
+            {Math.round(wanted)} of {Math.round(room)} B/s
+          </span>
+        </p>
+      )}
       {buses.map((bus) => {
         const here = assignment?.buses.filter((b) => b.bus === bus.name).map((b) => b.wish) ?? [];
         const share = i2cShare(

@@ -6,7 +6,7 @@ import { staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
 import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
-import { liveNumbers } from '../../live/telemetry.ts';
+import { live, recent } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
 import { store, useApp } from '../../store/store.ts';
@@ -16,6 +16,8 @@ import { Lead } from '../Lead.tsx';
 const DEG = 180 / Math.PI;
 /** Tilt from which a check counts, degrees. */
 const LEAST_TILT = 15;
+/** A tilt is confirmed when it was held for so long, s. */
+const HELD_S = 0.4;
 
 const words: Readonly<Record<Tilt, string>> = {
   'roll-right': 'Right wing down',
@@ -29,6 +31,16 @@ function tiltOf(rollDeg: number, pitchDeg: number): Tilt | null {
     return rollDeg > LEAST_TILT ? 'roll-right' : rollDeg < -LEAST_TILT ? 'roll-left' : null;
   }
   return pitchDeg > LEAST_TILT ? 'nose-up' : pitchDeg < -LEAST_TILT ? 'nose-down' : null;
+}
+
+/** The tilt that the board sensed all the while, and how far on average; null when it was none or changed. */
+function heldTilt(): { readonly tilt: Tilt; readonly tiltDeg: number } | null {
+  const held = recent('attitude', HELD_S).map(({ value }) => value);
+  const newest = held.at(-1);
+  const tilt = newest ? tiltOf(newest.roll * DEG, newest.pitch * DEG) : null;
+  if (!tilt || held.some((a) => tiltOf(a.roll * DEG, a.pitch * DEG) !== tilt)) return null;
+  const angles = held.map((a) => Math.abs(tilt.startsWith('nose') ? a.pitch : a.roll) * DEG);
+  return { tilt, tiltDeg: angles.reduce((sum, a) => sum + a, 0) / angles.length };
 }
 
 /** In self-level, every surface must move against a tilt. The person looks and confirms. */
@@ -55,22 +67,24 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   );
   const status = useStatus();
   const [said, setSaid] = useState<string | null>(null);
-  const attitude = useSampled(() => liveNumbers('attitude'), 80);
+  const attitude = useSampled(() => live('attitude'), 80);
   const rear = useRef<SVGGElement>(null);
   const bank = useRef<SVGGElement>(null);
   useFrame(() => {
-    const pulses = liveNumbers('outputs');
-    paintRear(rear.current, pulses && commandedBy(store.getState().settings.base, pulses));
-    const a = liveNumbers('attitude');
-    bank.current?.setAttribute('transform', `rotate(${((a?.[0] ?? 0) * DEG).toFixed(1)})`);
+    const outputs = live('outputs');
+    paintRear(rear.current, outputs && commandedBy(store.getState().settings.base, outputs.pulses));
+    const a = live('attitude');
+    bank.current?.setAttribute('transform', `rotate(${((a?.roll ?? 0) * DEG).toFixed(1)})`);
   });
-  const roll = attitude ? attitude[0]! * DEG : 0;
-  const pitch = attitude ? attitude[1]! * DEG : 0;
-  const tilt = attitude ? tiltOf(roll, pitch) : null;
+  const roll = attitude ? attitude.roll * DEG : 0;
+  const pitch = attitude ? attitude.pitch * DEG : 0;
+  const held = useSampled(heldTilt, 80);
+  const tilt = held?.tilt ?? null;
   const level = status?.mode === 'level' || status?.mode === 'return';
   const surfaces = tilt ? airframe.surfaces.filter((s) => opposingDirection(s.id, tilt) !== null) : [];
   const confirm = (opposed: boolean) => {
-    if (!tilt) return;
+    if (!held) return;
+    const { tilt, tiltDeg } = held;
     if (!opposed) {
       setSaid(
         'Then a surface or the board is reversed. Go back to "Which one moved?" and answer for that surface again; do not fly.',
@@ -80,7 +94,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
     recordProof({
       kind: 'opposes',
       tilt,
-      tiltDeg: Math.round(Math.abs(tilt.startsWith('nose') ? pitch : roll)),
+      tiltDeg: Math.round(tiltDeg),
       surfaces: surfaces.map((s) => s.id as SurfaceId),
     });
     setSaid(`Kept: ${words[tilt].toLowerCase()}, the surfaces oppose it.`);

@@ -1,12 +1,10 @@
-import { useRef, useState } from 'react';
-import { learnStick, type StickWatch, startWatch } from '#core/calibration/stickLearning.ts';
 import { type StickName, staleWords, stateOf, stickNames } from '#core/proofs/proofs.ts';
-import { useFrame, useSampled } from '../../live/hooks.ts';
-import { liveNumbers } from '../../live/telemetry.ts';
-import { recordProof } from '../../session.ts';
+import { procedures } from '../../board/procedures.ts';
+import { askedStick } from '../../lessons/learnStick.ts';
+import { useSampled } from '../../live/hooks.ts';
+import { live } from '../../live/telemetry.ts';
 import { selectProofWorld, selectValues } from '../../store/selectors.ts';
-import { staged } from '../../store/settingsSlice.ts';
-import { useApp, useAppDispatch } from '../../store/store.ts';
+import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
 
@@ -23,49 +21,10 @@ export default function SticksStation() {
   const proofs = useApp((s) => s.craft.proofs);
   const world = useApp(selectProofWorld)!;
   const ready = useApp((s) => s.board.link === 'ready');
-  const dispatch = useAppDispatch();
-  const [learning, setLearning] = useState<StickName | null>(null);
-  const [said, setSaid] = useState<string | null>(null);
-  const watch = useRef<StickWatch | null>(null);
-  const channels = useSampled(() => liveNumbers('receiver'), 60);
-  useFrame(() => {
-    const live = liveNumbers('receiver');
-    if (!learning || !live || !watch.current) return;
-    const found = learnStick(watch.current, live.slice(0, 16));
-    if (!found) return;
-    const stick = learning;
-    setLearning(null);
-    watch.current = null;
-    const edits: Record<string, number | boolean> = { [`rx.${stick}.channel`]: found.channel };
-    // The stick that had this channel trades places, so that no two sticks share one on the way.
-    const other = stickNames.find((s) => s !== stick && values[`rx.${s}.channel`] === found.channel);
-    if (other) edits[`rx.${other}.channel`] = values[`rx.${stick}.channel`] as number;
-    if (stick === 'pitch') edits['rx.pitch.pullHigh'] = found.toUs > found.fromUs;
-    const backwards = stick !== 'pitch' && found.toUs < found.fromUs;
-    dispatch(staged(edits));
-    recordProof({
-      kind: 'stick',
-      stick,
-      channel: found.channel,
-      fromUs: Math.round(found.fromUs),
-      toUs: Math.round(found.toUs),
-    });
-    setSaid(
-      backwards
-        ? `Channel ${found.channel} went from ${found.fromUs.toFixed(0)} down to ${found.toUs.toFixed(0)} us. The transmitter sends ${stick} the wrong way round: reverse it there, then ask again.`
-        : `Channel ${found.channel} went from ${found.fromUs.toFixed(0)} to ${found.toUs.toFixed(0)} us, so it carries ${stick}.`,
-    );
-  });
-  const begin = (stick: StickName) => {
-    const live = liveNumbers('receiver');
-    if (!live || live[16] === 0) {
-      setSaid('The receiver sends nothing. Switch the transmitter on.');
-      return;
-    }
-    watch.current = startWatch(live.slice(0, 16));
-    setSaid(null);
-    setLearning(stick);
-  };
+  const newest = useApp((s) => (s.procedure.newest?.kind === 'learn-stick' ? s.procedure.newest : null));
+  const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
+  const runs = newest?.state === 'running' || newest?.state === 'away';
+  const learning = runs ? (newest.asked.stick as StickName) : null;
   return (
     <>
       <Lead />
@@ -96,9 +55,12 @@ export default function SticksStation() {
                 {us === null ? 'not live' : `${us.toFixed(0)} us`}
               </span>
               {learning === stick ? (
-                <Button onClick={() => setLearning(null)}>Stop asking</Button>
+                <Button onClick={() => void procedures.cancel()}>Stop asking</Button>
               ) : (
-                <Button disabled={!ready} onClick={() => begin(stick)}>
+                <Button
+                  disabled={!ready}
+                  onClick={() => void procedures.begin('learn-stick', askedStick(stick))}
+                >
                   Ask for it
                 </Button>
               )}
@@ -107,8 +69,20 @@ export default function SticksStation() {
         })}
       </ul>
       <p className="mt-3 min-h-10 max-w-[680px]" role="status">
-        {learning ? <b className="font-medium text-lake">{ask[learning]}</b> : said}
+        {learning ? (
+          <>
+            <b className="font-medium text-lake">{ask[learning]}</b>{' '}
+            <span className="text-soft">{newest?.says}</span>
+          </>
+        ) : (
+          newest?.says
+        )}
       </p>
+      {learning && (
+        <span className="block h-1 w-full max-w-[680px] bg-sunk" aria-hidden="true">
+          <i className="block h-1 bg-lake" style={{ width: `${100 * (newest?.progress ?? 0)}%` }} />
+        </span>
+      )}
     </>
   );
 }

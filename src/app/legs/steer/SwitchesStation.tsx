@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { type ModeId, modeName, modeNames, ofKind, switchedModes } from '#core/modes/modes.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
-import { liveNumbers } from '../../live/telemetry.ts';
+import { live } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { SettingField } from '../../ui/SettingField.tsx';
@@ -30,7 +30,7 @@ const percent = (us: number) => Math.min(100, Math.max(0, ((us - 900) / 1200) * 
 export default function SwitchesStation() {
   const values = useApp(selectValues);
   const status = useStatus();
-  const channels = useSampled(() => liveNumbers('receiver'), 60);
+  const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const airframe = useApp((s) => s.craft.airframe)!;
   const [added, setAdded] = useState<readonly ModeId[]>([]);
   const rotors = isRotorcraft(airframe);

@@ -14,6 +14,7 @@ const station: Station = {
   about:
     'Receivers put the sticks in different orders. Move each stick once when asked; the channel that follows is the right one. Then watch the craft pane: every stick moves its surfaces.',
   needs: ['board'],
+  asks: ['procedure-start', 'receiver'],
   requires: ['rx.roll.channel', 'rx.pitch.channel', 'rx.throttle.channel', 'rx.yaw.channel'],
   settings: /^rx\./,
   progress: (p) =>

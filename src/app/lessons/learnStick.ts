@@ -1,0 +1,33 @@
+import { makeProof, type StickName, stickNames } from '#core/proofs/proofs.ts';
+import type { SettingValue } from '#core/settings/catalogue.ts';
+import type { SessionParts } from '../board/BoardSession.ts';
+import type { Lesson } from '../board/ProcedureRunner.ts';
+import { proofTaken } from '../store/craftSlice.ts';
+import { selectProofWorld, selectValues } from '../store/selectors.ts';
+import { staged } from '../store/settingsSlice.ts';
+
+/** What a stick is asked with. */
+export const askedStick = (stick: StickName) => ({ stick });
+
+/** A stick was moved and its channel found: the setting goes into the tray, what was seen is kept. */
+export const stickLearnt =
+  (store: SessionParts['store']): Lesson =>
+  (asked, found) => {
+    const stick = asked.stick as StickName;
+    const channel = found.channel as number;
+    const fromUs = Math.round(found.fromUs as number);
+    const toUs = Math.round(found.toUs as number);
+    const values = selectValues(store.getState());
+    const edits: Record<string, SettingValue> = { [`rx.${stick}.channel`]: channel };
+    // The stick that had this channel trades places, so that no two sticks share one on the way.
+    const other = stickNames.find((s) => s !== stick && values[`rx.${s}.channel`] === channel);
+    if (other) edits[`rx.${other}.channel`] = values[`rx.${stick}.channel`]!;
+    if (stick === 'pitch') edits['rx.pitch.pullHigh'] = toUs > fromUs;
+    store.dispatch(staged(edits));
+    const world = selectProofWorld(store.getState());
+    const seen = { kind: 'stick', stick, channel, fromUs, toUs } as const;
+    if (world) store.dispatch(proofTaken(makeProof(seen, world, new Date().toISOString())));
+    return stick !== 'pitch' && toUs < fromUs
+      ? `Channel ${channel} went from ${fromUs} down to ${toUs} us. The transmitter sends ${stick} the wrong way round: reverse it there, then ask again.`
+      : `Channel ${channel} went from ${fromUs} to ${toUs} us, so it carries ${stick}.`;
+  };

@@ -1,0 +1,90 @@
+import * as z from 'zod';
+import { type Health, healthSteps } from '../estimation/health.ts';
+
+/**
+ * Telemetry by its names. On the wire the fast groups are lists of numbers in the order of docs/link.md; here is the one
+ * place that knows the order.
+ */
+
+const count = z.number().int().min(0).max(100_000);
+
+/** Modes, states and actions are the board's own words; those that are not known are shown as they are. */
+const statusSchema = z.object({
+  mode: z.string().max(30),
+  armed: z.boolean(),
+  blockers: z.array(z.object({ id: z.string().max(30), why: z.string().max(300) })).max(24),
+  lost: z.string().max(20),
+  lostAction: z.string().max(30),
+  restartNeeded: z.boolean(),
+  benchAllowed: z.boolean(),
+  /** Output the board is wiggling, 0 for none. */
+  moving: count,
+  /** Modes that cannot be had now, and why. */
+  unavailable: z.array(z.object({ mode: z.string().max(30), why: z.string().max(300) })).max(16),
+  /** Why the mode asked for is not flown; empty when it is. */
+  refusal: z.string().max(300),
+  /** Decisions made since power-on. */
+  decisions: count,
+});
+export type Status = z.infer<typeof statusSchema>;
+
+/** Channels of a receiver that travel, us. */
+const CHANNELS = 16;
+const numbers = z.array(z.number()).max(64);
+const health = (step: number): Health => healthSteps[step] ?? 'lost';
+
+export const telemetrySchemas = {
+  /** rad and rad/s, body axes */
+  attitude: numbers.length(6).transform(([roll, pitch, yaw, rollRate, pitchRate, yawRate]) => ({
+    roll: roll!,
+    pitch: pitch!,
+    yaw: yaw!,
+    rollRate: rollRate!,
+    pitchRate: pitchRate!,
+    yawRate: yawRate!,
+  })),
+  /** Pulse of each output, us; 0 where nothing is sent. */
+  outputs: numbers.transform((pulses) => ({ pulses })),
+  /** us; quality 0 to 1; age of the last frame, s */
+  receiver: numbers.length(CHANNELS + 2).transform((v) => ({
+    channels: v.slice(0, CHANNELS),
+    quality: v[CHANNELS]!,
+    frameAge: v[CHANNELS + 1]!,
+  })),
+  power: numbers.length(4).transform(([supplyV, currentA, usedMah, servoRailV]) => ({
+    supplyV: supplyV!,
+    currentA: currentA!,
+    usedMah: usedMah!,
+    servoRailV: servoRailV!,
+  })),
+  /** deg; m; m/s; rad */
+  navigation: numbers.length(10).transform((v) => ({
+    satellites: v[0]!,
+    hasFix: v[1]! > 0,
+    latitude: v[2]!,
+    longitude: v[3]!,
+    height: v[4]!,
+    groundSpeed: v[5]!,
+    course: v[6]!,
+    airspeed: v[7]!,
+    homeSet: v[8]! > 0,
+    homeDistance: v[9]!,
+  })),
+  /** Accuracy is one sigma: rad, m, m, m/s. Wind is where it blows to, m/s. */
+  estimates: numbers.length(12).transform((v) => ({
+    attitude: { health: health(v[0]!), accuracy: v[1]! },
+    position: { health: health(v[2]!), accuracy: v[3]! },
+    height: { health: health(v[4]!), accuracy: v[5]! },
+    airspeed: { health: health(v[6]!), accuracy: v[7]! },
+    wind: { health: health(v[8]!), north: v[9]!, east: v[10]! },
+    headingKnown: v[11]! > 0,
+  })),
+  status: statusSchema,
+} as const;
+
+export type TelemetryGroup = keyof typeof telemetrySchemas;
+/** What each group says, decoded. */
+export type Telemetry = { readonly [G in TelemetryGroup]: z.output<(typeof telemetrySchemas)[G]> };
+
+export const telemetryGroups = Object.keys(telemetrySchemas) as readonly TelemetryGroup[];
+export const isGroup = (group: string): group is TelemetryGroup => Object.hasOwn(telemetrySchemas, group);
