@@ -314,6 +314,6 @@ export class BoardLink {
 function littleEndian(values: Float32Array): Uint8Array {
   const bytes = new Uint8Array(4 * values.length);
   const view = new DataView(bytes.buffer);
-  values.forEach((v, i) => view.setFloat32(4 * i, v, true));
+  for (const [i, v] of values.entries()) view.setFloat32(4 * i, v, true);
   return bytes;
 }

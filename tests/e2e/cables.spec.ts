@@ -1,30 +1,13 @@
-import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
 import { expect, test } from '@playwright/test';
+import { board } from './boardProcess.ts';
 import { find, goTo, open, write } from './helpers.ts';
-
-/** A board process with a bad cable; its hands are lines on its standard input. */
-async function board(...more: string[]): Promise<{ run: ChildProcessWithoutNullStreams; address: string }> {
-  const args = ['bin/wanderweg.mjs', 'board', '--socket', '0', ...more];
-  const run = spawn(process.execPath, args, { stdio: 'pipe' });
-  const address = await new Promise<string>((resolve, reject) => {
-    let said = '';
-    run.stderr.on('data', (d: Buffer) => {
-      said += d.toString();
-      const at = /ws:\/\/\S+/.exec(said);
-      if (at) resolve(at[0]);
-    });
-    run.on('exit', () => reject(new Error(said)));
-  });
-  return { run, address };
-}
 
 test('a board in a process of its own, over a cable that loses 2 %, is met, written, moved and restarted', async ({
   page,
 }) => {
   test.setTimeout(300_000);
-  const { run, address } = await board('--loss', '2', '--delay', '40');
+  const { run, address, hands } = await board('--loss', '2', '--delay', '40');
   try {
-    const hands = (what: object) => run.stdin.write(`${JSON.stringify(what)}\n`);
     await open(page);
     await page.getByLabel('Address of the board').fill(address.replace(/^ws:\/\//, ''));
     await page.getByRole('button', { name: 'Connect to it' }).click();

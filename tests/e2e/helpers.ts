@@ -85,17 +85,6 @@ export async function answer(page: Page, output: number, part: string | null, wo
     .click();
 }
 
-/** Moves a stick of the transmitter by keys from its middle, and lets it spring back. */
-export async function stick(page: Page, which: 'Left' | 'Right', key: string, times: number): Promise<void> {
-  await page.getByRole('slider', { name: new RegExp(`^${which} stick`) }).focus();
-  for (let k = 0; k < times; k++) {
-    await page.keyboard.down(key);
-    await page.waitForTimeout(60);
-  }
-  await page.waitForTimeout(600);
-  await page.keyboard.up(key);
-}
-
 /** Opens something by name. */
 export async function find(page: Page, words: string): Promise<void> {
   await page.keyboard.press('Control+k');
