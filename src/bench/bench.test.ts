@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest';
+import { attitudeOf } from '#core/calibration/poses.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { writeEdits } from '#link/board.ts';
 import { benchRig, meet, type Rig } from '../testing/benchRig.ts';
@@ -58,7 +59,7 @@ describe('the bench put right', () => {
     c.battery = true;
     c.attitudeSwitch = 1;
     rig.run(4);
-    c.rollDeg = 25;
+    Object.assign(c, { support: 'hands', pose: attitudeOf(25, 0, 23) });
     rig.run(3);
     expect(rig.bench.pfad!.controller.mode).toBe('level');
     // The chip sits on the board by less than a degree askew.
@@ -66,8 +67,7 @@ describe('the bench put right', () => {
     // Right wing down: left aileron up (negative), right aileron down.
     expect(surface('left-aileron')).toBeLessThan(-0.1);
     expect(surface('right-aileron')).toBeGreaterThan(0.05);
-    c.rollDeg = 0;
-    c.pitchDeg = 25;
+    c.pose = attitudeOf(0, 25, 23);
     rig.run(3);
     expect(surface('elevator')).toBeGreaterThan(0.1);
   });
@@ -76,10 +76,16 @@ describe('the bench put right', () => {
     rig = benchRig();
     const c = rig.bench.controls;
     c.transmitter = false;
-    c.rollDeg = 58;
+    Object.assign(c, { support: 'propped', pose: attitudeOf(58, 0, 23) });
     rig.run(3);
     expect(blockers()).toEqual(expect.arrayContaining(['no-receiver', 'tilt', 'no-battery', 'no-fix']));
-    Object.assign(c, { transmitter: true, rollDeg: 0, battery: true, outdoors: true, stickThrottle: 0.5 });
+    Object.assign(c, {
+      transmitter: true,
+      support: 'table',
+      battery: true,
+      outdoors: true,
+      stickThrottle: 0.5,
+    });
     rig.run(4);
     expect(blockers()).toEqual(expect.arrayContaining(['throttle', 'no-fix']));
     c.stickThrottle = 0;

@@ -1,8 +1,7 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
+import type { Attitude } from '#core/calibration/poses.ts';
 import { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
-import { setEuler, toBody } from '#core/math/quaternion.ts';
-import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
 import type { Site } from '#core/site/site.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
 import { Loader } from '#firmware/loader.ts';
@@ -10,6 +9,7 @@ import { Pfad, STEP_S } from '#firmware/pfad.ts';
 import { isPfadVersion, runningValues } from '#firmware/releases.ts';
 import type { BenchBoard } from './benchBoard.ts';
 import { Devices } from './devices.ts';
+import { atRest, Handling, type Support } from './handling.ts';
 import { Wiring } from './wiring.ts';
 
 /** What a person at the bench does to the things on it. */
@@ -18,8 +18,9 @@ export interface BenchControls {
   battery: boolean;
   propellers: boolean;
   outdoors: boolean;
-  rollDeg: number;
-  pitchDeg: number;
+  support: Support;
+  pose: Attitude;
+  turning: 1 | 0 | -1;
   transmitter: boolean;
   stickRoll: number;
   stickPitch: number;
@@ -39,8 +40,7 @@ const benchAtRest: BenchControls = {
   battery: false,
   propellers: false,
   outdoors: false,
-  rollDeg: 0,
-  pitchDeg: 0,
+  ...atRest,
   transmitter: true,
   stickRoll: 0,
   stickPitch: 0,
@@ -52,9 +52,6 @@ const benchAtRest: BenchControls = {
   loaderButton: false,
   card: 'out',
 };
-
-/** How fast hands turn the craft, rad/s. */
-const HAND_RATE = 2.2;
 
 /** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
 export class BenchWorld {
@@ -71,8 +68,7 @@ export class BenchWorld {
   onPower: (running: boolean) => void = () => {};
   /** Made anew with each start of the board, since its ports are set by its settings. */
   private devices: Devices | null = null;
-  private roll = 0;
-  private pitch = 0;
+  private readonly handling: Handling;
   private tick = 0;
 
   constructor(
@@ -85,6 +81,7 @@ export class BenchWorld {
     this.plant = new Plant(airframe);
     this.plant.position[2] = -spot.home.heightM;
     this.wiring = new Wiring(airframe, truth);
+    this.handling = new Handling(this.plant);
   }
 
   /** What the board hears; null while it runs no firmware. */
@@ -102,7 +99,7 @@ export class BenchWorld {
     const c = this.controls;
     const p = this.plant;
     for (const m of p.motors) m.propellerFitted = c.propellers;
-    this.tilt();
+    this.handling.step(c, STEP_S);
     const pfad = this.pfad;
     const devices = this.devices;
     if (pfad && devices) {
@@ -188,24 +185,5 @@ export class BenchWorld {
     this.link = null;
     this.devices = null;
     this.onPower(false);
-  }
-
-  /** Hands turn the craft towards where they are asked to, at a hand's pace. */
-  private tilt(): void {
-    const step = HAND_RATE * STEP_S;
-    const before = [this.roll, this.pitch] as const;
-    this.roll = clamp(this.controls.rollDeg * DEG, this.roll - step, this.roll + step);
-    this.pitch = clamp(this.controls.pitchDeg * DEG, this.pitch - step, this.pitch + step);
-    const p = this.plant;
-    setEuler(p.attitude, this.roll, this.pitch, 0.4);
-    const pitchRate = (this.pitch - before[1]) / STEP_S;
-    p.rates[0] = (this.roll - before[0]) / STEP_S;
-    p.rates[1] = pitchRate * Math.cos(this.roll);
-    p.rates[2] = -pitchRate * Math.sin(this.roll);
-    const f = p.specificForce;
-    f[0] = 0;
-    f[1] = 0;
-    f[2] = -GRAVITY;
-    toBody(f, p.attitude, f);
   }
 }

@@ -1,9 +1,13 @@
 import * as z from 'zod';
 import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { type BenchControls, BenchWorld } from '#bench/benchWorld.ts';
+import { supports } from '#bench/handling.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import { attitudeOf, poseIds, poses } from '#core/calibration/poses.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { yawOf } from '#core/math/quaternion.ts';
 import { Random } from '#core/math/random.ts';
+import { DEG } from '#core/math/scalar.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 
@@ -17,8 +21,16 @@ export const handsSchema = z
     battery: z.boolean(),
     propellers: z.boolean(),
     outdoors: z.boolean(),
-    rollDeg: z.number().min(-90).max(90),
-    pitchDeg: z.number().min(-90).max(90),
+    support: z.enum(supports),
+    /** An attitude by its name, with the nose where it points. */
+    pose: z.enum(poseIds),
+    /** An attitude by its angles. */
+    tilt: z.strictObject({
+      rollDeg: z.number().min(-180).max(180),
+      pitchDeg: z.number().min(-90).max(90),
+      headingDeg: z.number().min(-360).max(360).optional(),
+    }),
+    turning: z.union([z.literal(-1), z.literal(0), z.literal(1)]),
     transmitter: z.boolean(),
     stickRoll: z.number().min(-1).max(1),
     stickPitch: z.number().min(-1).max(1),
@@ -118,7 +130,16 @@ export class BoardHost {
 
   /** What a person does with their hands. */
   hands(change: Hands): void {
-    Object.assign(this.world.controls, change as Partial<BenchControls>);
+    const { pose, tilt, ...rest } = change;
+    const { controls, plant } = this.world;
+    const asked = tilt ?? (pose && poses[pose]);
+    if (asked) {
+      const heading = tilt?.headingDeg ?? yawOf(plant.attitude) / DEG;
+      controls.pose = attitudeOf(asked.rollDeg, asked.pitchDeg, heading);
+      // Whoever tilts it has it in hand, unless it is told otherwise.
+      controls.support = 'hands';
+    }
+    Object.assign(controls, rest as Partial<BenchControls>);
     // Power takes effect with the next step; a cable joined before it would find no board.
     this.world.step();
   }

@@ -91,8 +91,13 @@ describe('a board behind a socket', () => {
   });
 
   it('takes from hands only what hands can do', () => {
-    expect(handsSchema.safeParse({ battery: true, rollDeg: 20 }).success).toBe(true);
-    for (const bad of [{ rollDeg: 500 }, { battery: 1 }, { constructor: 1 }, { stickRoll: Number.NaN }])
+    expect(handsSchema.safeParse({ battery: true, tilt: { rollDeg: 20, pitchDeg: 0 } }).success).toBe(true);
+    for (const bad of [
+      { tilt: { rollDeg: 500, pitchDeg: 0 } },
+      { battery: 1 },
+      { constructor: 1 },
+      { stickRoll: Number.NaN },
+    ])
       expect(handsSchema.safeParse(bad).success).toBe(false);
   });
 });

@@ -85,6 +85,16 @@ export async function answer(page: Page, output: number, part: string | null, wo
     .click();
 }
 
+/** Lays the craft on the table of the open bench, takes it in hand and tilts it, degrees in steps of five. */
+export async function tiltByKeys(page: Page, roll: number, pitch: number): Promise<void> {
+  await page.getByRole('application', { name: /^The craft,/ }).focus();
+  await page.keyboard.press('Home');
+  for (let k = 0; k < Math.abs(roll) / 5; k++)
+    await page.keyboard.press(roll > 0 ? 'ArrowRight' : 'ArrowLeft');
+  for (let k = 0; k < Math.abs(pitch) / 5; k++)
+    await page.keyboard.press(pitch > 0 ? 'ArrowDown' : 'ArrowUp');
+}
+
 /** Opens something by name. */
 export async function find(page: Page, words: string): Promise<void> {
   await page.keyboard.press('Control+k');

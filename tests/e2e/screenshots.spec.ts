@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { bench, closeBench, open, plugIn } from './helpers.ts';
+import { bench, closeBench, open, plugIn, tiltByKeys } from './helpers.ts';
 
 /** One picture of each main view into docs/screenshots/: `npm run screenshots`. */
 test.skip(!process.env.SCREENSHOTS, 'pictures are taken on request');
@@ -77,7 +77,7 @@ test('the main views', async ({ page }) => {
   await shot(page, 'steer-switches');
   await go(page, '/steer/opposes');
   await bench(page, 'Battery', true);
-  await page.getByRole('slider', { name: 'Bank of the craft' }).fill('24');
+  await tiltByKeys(page, 25, 0);
   await page.waitForTimeout(900);
   await shot(page, 'steer-opposes');
   await closeBench(page);

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { board } from './boardProcess.ts';
-import { bench, closeBench, goTo, openBench } from './helpers.ts';
+import { bench, closeBench, goTo, openBench, tiltByKeys } from './helpers.ts';
 import { type Hands, walk } from './theWalk.ts';
 
 /** Hands at the drawer of the bench. */
@@ -37,14 +37,13 @@ function atTheDrawer(page: Page): Hands {
       await page.getByRole('button', { name: /Three-position switch/ }).click();
     },
     async tilt(roll, pitch) {
-      await page.getByRole('button', { name: 'Lay it flat' }).click();
-      if (roll !== 0) await page.getByRole('slider', { name: 'Bank of the craft' }).fill(String(roll));
-      if (pitch !== 0) await page.getByRole('slider', { name: 'Nose of the craft' }).fill(String(pitch));
+      await openBench(page);
+      await tiltByKeys(page, roll, pitch);
     },
     async seesElevatorUp() {
       const region = page.getByRole('region', { name: 'Bench, simulated' });
       const real = region.locator('path[data-part=elevator]').last();
-      await expect(real).toHaveAttribute('style', /translateY\(-/);
+      await expect(real).toHaveAttribute('style', /translate\(.*, -/);
     },
   };
 }
@@ -85,7 +84,7 @@ test('the same walk with a board in a process of its own, over a cable that lose
         ),
       letGo: () => told({ stickThrottle: 0, stickRoll: 0, stickPitch: 0, stickYaw: 0 }),
       switchToLevel: () => told({ attitudeSwitch: 1 }),
-      tilt: (rollDeg, pitchDeg) => told({ rollDeg, pitchDeg }),
+      tilt: (rollDeg, pitchDeg) => told({ tilt: { rollDeg, pitchDeg } }),
       seesElevatorUp: () => Promise.resolve(),
     });
   } finally {

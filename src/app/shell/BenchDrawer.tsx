@@ -1,17 +1,14 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { type ActuatorId, widthOf } from '#core/airframe/airframe.ts';
-import { topView } from '#core/airframe/outline.ts';
-import { CraftRear, paintRear } from '../drawing/CraftRear.tsx';
-import { CraftTop, paintTop } from '../drawing/CraftTop.tsx';
+import { useEffect, useRef, useState } from 'react';
+import type { ActuatorId } from '#core/airframe/airframe.ts';
+import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import { CraftInHands, HowHeld } from './CraftInHands.tsx';
 import { Toggle } from './Toggle.tsx';
 import { Transmitter } from './Transmitter.tsx';
-
-const DEG = 180 / Math.PI;
 
 /** The simulated workbench: what a person's hands do to craft, cable, battery and radio. Not part of the product. */
 export function BenchDrawer() {
@@ -19,9 +16,8 @@ export function BenchDrawer() {
   const airframe = useApp((s) => s.craft.airframe);
   const dispatch = useAppDispatch();
   const [state, setState] = useState<BenchState | null>(null);
-  const top = useRef<SVGGElement>(null);
-  const rear = useRef<SVGGElement>(null);
-  const bank = useRef<SVGGElement>(null);
+  const held = useRef<SVGGElement>(null);
+  const parts = useRef<SVGGElement>(null);
   const controls = state?.controls;
   useEffect(() => {
     if (!airframe) return;
@@ -37,9 +33,7 @@ export function BenchDrawer() {
           airframe.motors.forEach((m, i) => {
             positions[m.id] = (now.motors[i] ?? 0) > 60 ? 0.6 : 0;
           });
-          paintTop(top.current, positions);
-          paintRear(rear.current, positions);
-          bank.current?.setAttribute('transform', `rotate(${(now.roll * DEG).toFixed(1)})`);
+          paintHeld(held.current, parts.current, now.attitude, positions);
           setState((old) => (old && JSON.stringify(old) === JSON.stringify(now) ? old : now));
         }
         await new Promise((r) => setTimeout(r, open ? 33 : 400));
@@ -50,14 +44,11 @@ export function BenchDrawer() {
       stopped = true;
     };
   }, [airframe, open]);
-  const view = useMemo(() => (airframe ? topView(airframe) : null), [airframe]);
   const control = (change: Partial<BenchControls>) => {
     setState((old) => old && { ...old, controls: { ...old.controls, ...change } });
     void benchControl(change);
   };
   const Chevron = open ? ChevronDown : ChevronUp;
-  const { length = 1, ahead = 0 } = view ?? {};
-  const scale = airframe ? Math.min(168 / widthOf(airframe), 138 / (length + ahead)) : 1;
   return (
     <section
       aria-label="Bench, simulated"
@@ -109,43 +100,13 @@ export function BenchDrawer() {
               words={['indoors', 'outdoors']}
               onChange={(outdoors) => control({ outdoors })}
             />
-            <Tilt
-              name="Bank"
-              value={controls.rollDeg}
-              limit={60}
-              onChange={(rollDeg) => control({ rollDeg })}
-            />
-            <Tilt
-              name="Nose"
-              value={controls.pitchDeg}
-              limit={45}
-              onChange={(pitchDeg) => control({ pitchDeg })}
-            />
-            <button
-              type="button"
-              className="self-start rounded-[3px] px-1 text-[12px] underline decoration-dotted"
-              onClick={() => control({ rollDeg: 0, pitchDeg: 0 })}
-            >
-              Lay it flat
-            </button>
+            <HowHeld state={state} onChange={control} />
           </div>
           <div className="min-w-0">
             <BoardOnBench state={state} onChange={control} />
-            <svg viewBox="-136 -8 276 152" className="h-[146px] w-full rounded-[4px]" aria-hidden="true">
-              <g transform="translate(-50 0)">
-                <g transform={`translate(0 ${ahead * scale})`}>
-                  <CraftTop airframe={airframe} scale={scale} root={top} />
-                </g>
-              </g>
-              <g transform="translate(92 66)">
-                <g ref={bank}>
-                  <CraftRear airframe={airframe} scale={96 / widthOf(airframe)} root={rear} />
-                </g>
-                <text y={52} textAnchor="middle" fontSize={11}>
-                  from behind
-                </text>
-              </g>
-            </svg>
+            <div className="mt-1.5">
+              <CraftInHands airframe={airframe} state={state} onChange={control} root={held} parts={parts} />
+            </div>
           </div>
           <Transmitter controls={controls} onChange={control} />
         </div>
@@ -201,30 +162,5 @@ function BoardOnBench({
         </button>
       )}
     </div>
-  );
-}
-
-interface TiltProps {
-  readonly name: string;
-  readonly value: number;
-  readonly limit: number;
-  readonly onChange: (deg: number) => void;
-}
-
-function Tilt({ name, value, limit, onChange }: TiltProps) {
-  return (
-    <label className="flex items-center gap-2 text-[13px]">
-      <span className="w-9">{name}</span>
-      <input
-        type="range"
-        min={-limit}
-        max={limit}
-        value={value}
-        aria-label={`${name} of the craft, degrees`}
-        className="w-full min-w-0 accent-on-wood"
-        onChange={(e) => onChange(Number(e.target.value))}
-      />
-      <span className="num w-9 text-right text-[12px]">{value}°</span>
-    </label>
   );
 }

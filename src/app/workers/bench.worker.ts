@@ -3,8 +3,8 @@ import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { boardOf } from '#core/board/boards.ts';
+import type { Attitude } from '#core/calibration/poses.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
-import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
@@ -24,8 +24,8 @@ export interface BenchState {
   readonly surfaces: readonly number[];
   /** rpm of each motor. */
   readonly motors: readonly number[];
-  readonly roll: number;
-  readonly pitch: number;
+  /** Body to earth, as it is now. */
+  readonly attitude: Attitude;
   readonly running: boolean;
   readonly batteryV: number;
   readonly controls: BenchControls;
@@ -215,8 +215,7 @@ const api = {
     return {
       surfaces: Array.from(world.wiring.surfaces),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
-      roll: rollOf(world.plant.attitude),
-      pitch: pitchOf(world.plant.attitude),
+      attitude: [...world.plant.attitude] as unknown as Attitude,
       running: world.pfad !== null || world.loader !== null,
       serial: board.serial,
       boardName: board.model.name,

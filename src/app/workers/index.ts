@@ -3,6 +3,7 @@ import type { BenchApi, BenchState } from './bench.worker.ts';
 import type { WorkshopApi } from './workshop.worker.ts';
 
 export type { BenchControls } from '#bench/benchWorld.ts';
+export type { Support } from '#bench/handling.ts';
 export type { BenchState };
 
 /** The simulated bench. */

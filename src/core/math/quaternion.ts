@@ -89,3 +89,39 @@ export function integrate(q: Quat, rates: Vec3, dt: number): void {
   q[2]! *= n;
   q[3]! *= n;
 }
+
+/** out = a b: first b, then a. out may be neither. */
+export function multiply(out: Quat, a: Quat, b: Quat): Quat {
+  out[0] = a[0]! * b[0]! - a[1]! * b[1]! - a[2]! * b[2]! - a[3]! * b[3]!;
+  out[1] = a[0]! * b[1]! + a[1]! * b[0]! + a[2]! * b[3]! - a[3]! * b[2]!;
+  out[2] = a[0]! * b[2]! - a[1]! * b[3]! + a[2]! * b[0]! + a[3]! * b[1]!;
+  out[3] = a[0]! * b[3]! + a[1]! * b[2]! - a[2]! * b[1]! + a[3]! * b[0]!;
+  return out;
+}
+
+/** Sets q to a turn by a vector: its direction is the axis, its length the angle, rad. */
+export function setTurn(q: Quat, x: number, y: number, z: number): Quat {
+  const angle = Math.sqrt(x * x + y * y + z * z);
+  const s = angle < 1e-9 ? 0.5 : Math.sin(angle / 2) / angle;
+  q[0] = Math.cos(angle / 2);
+  q[1] = s * x;
+  q[2] = s * y;
+  q[3] = s * z;
+  return q;
+}
+
+/** The shortest turn that takes attitude a to b, as a vector in a's body axes, rad. */
+export function turnBetween(out: Vec3, a: Quat, b: Quat): Vec3 {
+  // a* b
+  const w = a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]! + a[3]! * b[3]!;
+  const x = a[0]! * b[1]! - a[1]! * b[0]! - a[2]! * b[3]! + a[3]! * b[2]!;
+  const y = a[0]! * b[2]! + a[1]! * b[3]! - a[2]! * b[0]! - a[3]! * b[1]!;
+  const z = a[0]! * b[3]! - a[1]! * b[2]! + a[2]! * b[1]! - a[3]! * b[0]!;
+  const s = Math.sqrt(x * x + y * y + z * z);
+  const angle = 2 * Math.atan2(s, Math.abs(w));
+  const k = s < 1e-12 ? 2 : (w < 0 ? -angle : angle) / s;
+  out[0] = k * x;
+  out[1] = k * y;
+  out[2] = k * z;
+  return out;
+}

@@ -68,7 +68,12 @@ export default function SticksStation() {
           );
         })}
       </ul>
-      <p className="mt-3 min-h-10 max-w-[680px]" role="status">
+      {learning && (
+        <span className="mt-2 block h-1 w-full max-w-[680px] bg-sunk" aria-hidden="true">
+          <i className="block h-1 bg-lake" style={{ width: `${100 * (newest?.progress ?? 0)}%` }} />
+        </span>
+      )}
+      <p className="mt-2 min-h-10 max-w-[680px]" role="status">
         {learning ? (
           <>
             <b className="font-medium text-lake">{ask[learning]}</b>{' '}
@@ -78,11 +83,6 @@ export default function SticksStation() {
           newest?.says
         )}
       </p>
-      {learning && (
-        <span className="block h-1 w-full max-w-[680px] bg-sunk" aria-hidden="true">
-          <i className="block h-1 bg-lake" style={{ width: `${100 * (newest?.progress ?? 0)}%` }} />
-        </span>
-      )}
     </>
   );
 }
