@@ -4,11 +4,13 @@ import { knownDescription } from '#core/board/boardRef.ts';
 import type { Wishes } from '#core/board/wishes.ts';
 import { findAll } from '#core/findings/findings.ts';
 import { codeOf, type FindingInput } from '#core/findings/rule.ts';
+import { makeProof, type ProofWorld, type Seen } from '#core/proofs/proofs.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { groundOf } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { prepared } from './aloft.ts';
 import { demoValues, torvholm } from './demoCraft.ts';
+import { proofWorld } from './proofWorld.ts';
 
 /** For tests and for docs/findings.md: every finding with a mistake that raises it. */
 export interface FindingExample {
@@ -33,6 +35,10 @@ const unfixable: ReadonlySet<string> = new Set([
   'wiring-collides',
   'power',
   'bus-budget',
+  'tried-before',
+  'not-home',
+  'part-garbled',
+  'restart-waits',
 ]);
 
 function example(
@@ -40,7 +46,10 @@ function example(
   id: string,
   airframe: Airframe,
   values: Values,
-  more: { target?: string; wishes?: Partial<Wishes> } = {},
+  more: { target?: string; wishes?: Partial<Wishes> } & Pick<
+    FindingInput,
+    'evidence' | 'selfTest' | 'live'
+  > = {},
 ): FindingExample {
   const input: FindingInput = {
     airframe,
@@ -49,6 +58,9 @@ function example(
     description: knownDescription({ target: more.target ?? 'fell-f7' })!,
     ground: groundOf(torvholm),
     site: torvholm,
+    evidence: more.evidence,
+    selfTest: more.selfTest,
+    live: more.live,
     wiring: more.wishes && { wishes: { outputs: [], serial: [], buses: [], ...more.wishes } },
   };
   return { id, what, input, fixable: !unfixable.has(codeOf(id)) };
@@ -119,6 +131,16 @@ const flows = Array.from({ length: 16 }, (_, i) => ({
   address: 16 + i,
 }));
 
+const world = proofWorld('turnstone');
+const seen = (what: Seen, then: Partial<ProofWorld> = {}) => ({
+  proofs: [makeProof(what, { ...world, ...then }, '2026-06-01T09:00:00Z')],
+  world,
+});
+const heard = (on: string, what: string, state: string, says: string) => ({
+  settled: true,
+  items: [{ on, what, state, says }],
+});
+
 export const examples: readonly FindingExample[] = [
   ...wing.map(([what, change, id]) => example(what, id, turnstone, { ...good, ...change })),
   ...rotors.map(([what, change, id]) => example(what, id, avocet, prepared(avocet, change))),
@@ -140,6 +162,34 @@ export const examples: readonly FindingExample[] = [
   example('sixteen flow sensors are to share one bus', 'bus-budget.I2C 1', turnstone, good, {
     target: 'cobble-f4-wing',
     wishes: { buses: flows },
+  }),
+  example(
+    'a direction was seen before the output was reversed',
+    'tried-before.which-moved',
+    turnstone,
+    good,
+    {
+      evidence: seen(
+        { kind: 'moved', output: 5, actuator: 'rudder', first: 'left' },
+        { values: { ...good, 'out.5.reversed': good['out.5.reversed'] !== true } },
+      ),
+    },
+  ),
+  example('the last rehearsal ended in the ridge', 'not-home', turnstone, good, {
+    evidence: seen({ kind: 'flight', verdict: 'terrain', luck: false, seconds: 300 }),
+  }),
+  example(
+    'a compass answers that is said not to be there',
+    'part-unused.compass',
+    turnstone,
+    { ...good, 'compass.fitted': false },
+    { selfTest: heard('I2C 1', 'compass', 'answers', '') },
+  ),
+  example('the wires of the GNSS receiver are swapped', 'part-garbled.port 3', turnstone, good, {
+    selfTest: heard('port 3', 'GNSS receiver', 'crossed', 'It is heard on the pad that the board sends on.'),
+  }),
+  example('what was written waits for a restart', 'restart-waits', turnstone, good, {
+    live: { restartNeeded: true },
   }),
 ];
 

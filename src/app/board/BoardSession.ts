@@ -4,7 +4,7 @@ import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
 import type { Identity } from '#core/wire/messages.ts';
-import { isGroup } from '#core/wire/telemetry.ts';
+import { isGroup, type Status } from '#core/wire/telemetry.ts';
 import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
@@ -13,6 +13,7 @@ import {
   linkGone,
   linkReading,
   linkReady,
+  liveTold,
   loaderMet,
   type MetBefore,
   nativeRead,
@@ -126,7 +127,10 @@ export class BoardSession {
       return;
     }
     this.client = mine;
-    mine.onTelemetry = (group, value, atS) => this.parts.live.take(group, value, atS);
+    mine.onTelemetry = (group, value, atS) => {
+      this.parts.live.take(group, value, atS);
+      if (group === 'status') this.tellLive(value as Status);
+    };
     mine.onClosed = () => void this.dropped(mine);
     try {
       await this.meet(mine);
@@ -136,6 +140,10 @@ export class BoardSession {
       mine.close();
       this.put(linkGone(faultText(error)));
     }
+  }
+
+  private tellLive({ restartNeeded }: Status): void {
+    if (this.state.board.live?.restartNeeded !== restartNeeded) this.put(liveTold({ restartNeeded }));
   }
 
   private async meet(mine: LinkClient): Promise<void> {

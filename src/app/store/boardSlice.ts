@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { BoardDescription } from '#core/board/description.ts';
+import type { LiveState } from '#core/findings/rule.ts';
 import type { Refusal, Values } from '#core/settings/catalogue.ts';
 import type { Answer, Identity, SelfTest } from '#core/wire/messages.ts';
 
@@ -29,6 +30,8 @@ interface BoardState {
   readonly loader: LoaderState | null;
   /** What answers on its buses and ports; null before it was asked. */
   readonly selfTest: SelfTest | null;
+  /** Of what it tells all the time, that which findings go by; null while it tells nothing. */
+  readonly live: LiveState | null;
   /** Which cable it is met over, for a person. */
   readonly through: string;
   /** What is being waited for while the link is away. */
@@ -66,6 +69,7 @@ const slice = createSlice({
     native: null,
     loader: null,
     selfTest: null,
+    live: null,
     waiting: null,
     fault: null,
     write: { kind: 'idle' },
@@ -115,6 +119,7 @@ const slice = createSlice({
       ...state,
       selfTest: payload,
     }),
+    liveTold: (state, { payload }: PayloadAction<LiveState>): BoardState => ({ ...state, live: payload }),
     waitingFor: (state, { payload }: PayloadAction<string | null>): BoardState => ({
       ...state,
       waiting: payload,
@@ -131,6 +136,7 @@ const slice = createSlice({
       // With the cable out nothing is waited for.
       waiting: payload === null ? null : state.waiting,
       selfTest: null,
+      live: null,
       loader: null,
     }),
     writeChanged: (state, { payload }: PayloadAction<WriteState>): BoardState => ({
@@ -145,6 +151,7 @@ export const {
   linkReady,
   loaderMet,
   selfTested,
+  liveTold,
   waitingFor,
   nativeRead,
   linkGone,

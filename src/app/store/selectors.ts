@@ -48,6 +48,21 @@ export const selectLayout = createSelector([selectDescription], (d) => layoutOf(
 export const selectOnCable = (s: AppState): boolean =>
   s.board.link === 'ready' && s.board.identity?.target === s.craft.file?.board.target;
 
+/** All that proofs rest on, as it is now; null before a craft is open. */
+export const selectProofWorld = createSelector(
+  [
+    selectValues,
+    (s: AppState) => s.craft.airframe,
+    (s: AppState) => s.craft.file?.board,
+    (s: AppState) => selectDescription(s),
+    (s: AppState) => s.craft.file?.bench,
+    (s: AppState) => s.rehearsal.scenario,
+    (s: AppState) => s.site.current,
+  ],
+  (values, airframe, board, description, built, scenario, site): ProofWorld | null =>
+    airframe && board && site ? { values, airframe, board, description, built, scenario, site } : null,
+);
+
 const NOTHING_CHECKED: Checked = { found: [], lacking: [] };
 
 /** What the rules found, and what the board has no settings for. */
@@ -61,8 +76,25 @@ export const selectChecked = createSelector(
     selectGround,
     (s: AppState) => s.ui.units,
     (s: AppState) => s.site.current,
+    selectProofWorld,
+    (s: AppState) => s.craft.proofs,
+    (s: AppState) => (selectOnCable(s) ? s.board.selfTest : null),
+    (s: AppState) => (selectOnCable(s) ? s.board.live : null),
   ],
-  (catalogue, values, airframe, description, wiring, ground, units, site): Checked => {
+  (
+    catalogue,
+    values,
+    airframe,
+    description,
+    wiring,
+    ground,
+    units,
+    site,
+    world,
+    proofs,
+    selfTest,
+    live,
+  ): Checked => {
     if (!airframe || catalogue.entries.length === 0) return NOTHING_CHECKED;
     return checkAll({
       airframe,
@@ -73,6 +105,9 @@ export const selectChecked = createSelector(
       units,
       site: site ?? undefined,
       wiring,
+      evidence: world ? { proofs, world } : undefined,
+      selfTest: selfTest ?? undefined,
+      live: live ?? undefined,
     });
   },
 );
@@ -94,21 +129,6 @@ export function toFly(state: AppState): ToFly | null {
     scenario: state.rehearsal.scenario,
   };
 }
-
-/** All that proofs rest on, as it is now; null before a craft is open. */
-export const selectProofWorld = createSelector(
-  [
-    selectValues,
-    (s: AppState) => s.craft.airframe,
-    (s: AppState) => s.craft.file?.board,
-    (s: AppState) => selectDescription(s),
-    (s: AppState) => s.craft.file?.bench,
-    (s: AppState) => s.rehearsal.scenario,
-    (s: AppState) => s.site.current,
-  ],
-  (values, airframe, board, description, built, scenario, site): ProofWorld | null =>
-    airframe && board && site ? { values, airframe, board, description, built, scenario, site } : null,
-);
 
 export const selectProgress = createSelector(
   [

@@ -2,6 +2,7 @@ import { type Finding, type FindingInput, finding, NoSetting, type Rule } from '
 import { craftRules } from './rules/craft.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
+import { seenRules } from './rules/seen.ts';
 import { siteRules } from './rules/site.ts';
 import { switchesRules } from './rules/switches.ts';
 import { wayHomeRules } from './rules/wayHome.ts';
@@ -31,6 +32,7 @@ const rules: readonly Rule[] = [
   ...craftRules,
   ...siteRules,
   ...wiringRules,
+  ...seenRules,
   boardRules,
 ];
 

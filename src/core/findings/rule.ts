@@ -2,10 +2,13 @@ import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import type { Wishes } from '../board/wishes.ts';
 import type { HomeGround } from '../flight/terrain.ts';
+import type { Proof, ProofWorld } from '../proofs/proofs.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
 import type { Site } from '../site/site.ts';
 import type { UnitSystem } from '../units/units.ts';
+import type { SelfTest } from '../wire/messages.ts';
+import type { Status } from '../wire/telemetry.ts';
 
 /** Stations that a finding can be mended at. Each names itself here, where it is declared. @public */
 // biome-ignore lint/suspicious/noEmptyInterface: stations add themselves by declaration merging.
@@ -41,7 +44,16 @@ export interface FindingInput {
   readonly units?: UnitSystem | undefined;
   /** What is to be connected to it, where that was said. */
   readonly wiring?: { readonly wishes: Wishes } | undefined;
+  /** What was seen on the bench and in rehearsals, and all that it rests on as it is now. */
+  readonly evidence?: { readonly proofs: readonly Proof[]; readonly world: ProofWorld } | undefined;
+  /** Who answers on the board on the cable, where that is the one the craft is for. */
+  readonly selfTest?: SelfTest | undefined;
+  /** How the board on the cable is now. */
+  readonly live?: LiveState | undefined;
 }
+
+/** Of what a board tells all the time, that which changes seldom and matters to the configuration. */
+export type LiveState = Pick<Status, 'restartNeeded'>;
 
 export type Rule = (input: FindingInput) => Finding[];
 

@@ -1,0 +1,121 @@
+import { type Proof, staleWords, stateOf } from '../../proofs/proofs.ts';
+import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
+
+/** What was seen on the bench, what flew in rehearsals, what answers on the board, and how the board is now. */
+
+type OnBench = 'moved' | 'still' | 'stick' | 'opposes';
+
+const triedAt: Readonly<Record<OnBench, StationId>> = {
+  moved: 'which-moved',
+  still: 'which-moved',
+  stick: 'sticks',
+  opposes: 'opposes',
+};
+
+const triedWords: Readonly<Partial<Record<StationId, (n: number) => string>>> = {
+  'which-moved': (n) => (n === 1 ? 'An output was tried' : `${n} outputs were tried`),
+  sticks: (n) => (n === 1 ? 'A stick was learnt' : `${n} sticks were learnt`),
+  opposes: (n) => (n === 1 ? 'A tilt was answered' : `${n} tilts were answered`),
+};
+
+const isOnBench = (kind: string): kind is OnBench => Object.hasOwn(triedAt, kind);
+
+/** What was seen before something changed holds no longer, however good it was. */
+const triedBefore: Rule = ({ evidence }) => {
+  if (!evidence) return [];
+  const { proofs, world } = evidence;
+  const stale = new Map<StationId, Proof[]>();
+  for (const p of proofs) {
+    if (!isOnBench(p.seen.kind) || stateOf(p, world) !== 'stale') continue;
+    const at = triedAt[p.seen.kind];
+    stale.set(at, [...(stale.get(at) ?? []), p]);
+  }
+  return [...stale].map(([station, of]) => {
+    const why = [...new Set(of.map((p) => staleWords(p, world)))].join('; ');
+    return finding(
+      `tried-before.${station}`,
+      'caution',
+      station,
+      `${triedWords[station]!(of.length)} before something changed`,
+      `Since then ${why}. What was seen holds no longer: try again before you fly.`,
+      [],
+    );
+  });
+};
+
+/** The settings as they are flew, and did not come home. */
+const didNotComeHome: Rule = ({ evidence }) => {
+  const flight = evidence?.proofs.find((p) => p.seen.kind === 'flight');
+  if (!evidence || flight?.seen.kind !== 'flight' || stateOf(flight, evidence.world) !== 'proven') return [];
+  const { verdict, luck } = flight.seen;
+  if (verdict === 'home' && !luck) return [];
+  return [
+    finding(
+      'not-home',
+      'caution',
+      'one-flight',
+      luck ? 'It came home by luck' : 'It did not come home in rehearsal',
+      luck
+        ? 'The flight over everything as it is now ended otherwise with other gusts and noise.'
+        : 'The last flight was flown over everything as it is now; its verdict says why, and what would have changed it.',
+      [],
+    ),
+  ];
+};
+
+/** Settings that say whether a sensor is fitted, by what the board calls it in its self-test. */
+const fittedKeys: Readonly<Record<string, string>> = {
+  compass: 'compass.fitted',
+  'airspeed sensor': 'pitot.fitted',
+  rangefinder: 'range.fitted',
+};
+
+/** A sensor answers that the settings know nothing of. */
+const partUnused: Rule = ({ selfTest, values }) =>
+  (selfTest?.settled ? selfTest.items : []).flatMap(({ what, state }) => {
+    const key = fittedKeys[what];
+    if (state !== 'answers' || key === undefined || values[key] !== false) return [];
+    return [
+      finding(
+        `part-unused.${key.split('.')[0]}`,
+        'caution',
+        'wiring',
+        `The ${what} answers, and is not used`,
+        'The settings say that none is fitted, so whatever it tells is not listened to.',
+        [key],
+        { label: `Use the ${what}`, edits: { [key]: true } },
+      ),
+    ];
+  });
+
+/** A part is heard and not understood: that is a mistake of wiring or speed, whatever else is out. */
+const partGarbled: Rule = ({ selfTest }) =>
+  (selfTest?.settled ? selfTest.items : []).flatMap(({ on, what, state, says }): Finding[] => {
+    if (state !== 'garbage' && state !== 'crossed') return [];
+    const title =
+      state === 'crossed' ? `The wires of the ${what} are swapped` : `The ${what} on ${on} is not understood`;
+    return [finding(`part-garbled.${on}`, 'blocks', 'wiring', title, says, [])];
+  });
+
+/** The board stores what it does not run on yet. */
+const restartWaits: Rule = ({ live }) =>
+  live?.restartNeeded
+    ? [
+        finding(
+          'restart-waits',
+          'caution',
+          'board',
+          'The board does not run on all that it stores',
+          'Some of what was written takes effect only after a restart: until then it flies otherwise than is shown here.',
+          [],
+        ),
+      ]
+    : [];
+
+export const seenRules: readonly Rule[] = [
+  triedBefore,
+  didNotComeHome,
+  partUnused,
+  partGarbled,
+  restartWaits,
+];
