@@ -7,7 +7,7 @@ import { makeProof, type Proof, type Seen } from '#core/proofs/proofs.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { emptyDraft } from '#core/settings/draft.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
-import { loadHistory } from './history.ts';
+import { history } from './history/index.ts';
 import { notify } from './notify.tsx';
 import { goToSiteOf } from './sites.ts';
 import { batchDropped } from './store/batchSlice.ts';
@@ -52,13 +52,13 @@ export async function start(): Promise<void> {
     await openCraft(demo.craft, null, true);
   }
   startPersistence();
-  void loadHistory();
+  void history.load();
 }
 
 /** Takes a craft as the one worked on, and puts its like on the bench. @param anew its own board holds its settings */
 async function openCraft(
   craft: CraftFile,
-  history: {
+  kept: {
     past: readonly CraftFile['edits'][];
     future: readonly CraftFile['edits'][];
     baseFrom: 'file' | 'board';
@@ -67,15 +67,15 @@ async function openCraft(
 ): Promise<void> {
   const known = await bench.knownFirmware();
   const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
-  const draft = history
-    ? { edits: craft.edits, past: history.past, future: history.future }
+  const draft = kept
+    ? { edits: craft.edits, past: kept.past, future: kept.future }
     : { ...emptyDraft, edits: craft.edits };
   store.dispatch(craftLoaded(craft));
   store.dispatch(
     craftOpened({
       ...known,
       base: { ...defaults, ...craft.settings },
-      baseFrom: history?.baseFrom ?? 'file',
+      baseFrom: kept?.baseFrom ?? 'file',
       draft,
     }),
   );

@@ -5,7 +5,7 @@ import torvholm from '#demo/sites/torvholm.wanderweg-site.json?url';
 import { saveText, slug } from './files.ts';
 import { notify } from './notify.tsx';
 import { siteNamed } from './store/craftSlice.ts';
-import { openStore } from './store/database.ts';
+import { rows } from './store/database.ts';
 import { sitesKnown, siteTaken } from './store/siteSlice.ts';
 import { store } from './store/store.ts';
 import { bench, workshop } from './workers/index.ts';
@@ -29,17 +29,15 @@ async function load(name: string): Promise<Site | null> {
   let text: string | undefined;
   if (inTab.has(name)) text = inTab.get(name);
   else if (name in brought) text = await (await fetch(brought[name]!)).text();
-  else text = (await (await openStore()).get('sites', name)) as string | undefined;
+  else text = (await rows.get('sites', name)) as string | undefined;
   if (text === undefined) return null;
   const read = readSiteFile(text);
   return read.ok ? read.site : null;
 }
 
 async function listNames(): Promise<void> {
-  const kept = await openStore()
-    .then((db) => db.getAllKeys('sites'))
-    .catch(() => []);
-  store.dispatch(sitesKnown([...new Set([...Object.keys(brought), ...kept.map(String), ...inTab.keys()])]));
+  const kept = await rows.keys('sites').catch(() => []);
+  store.dispatch(sitesKnown([...new Set([...Object.keys(brought), ...kept, ...inTab.keys()])]));
 }
 
 /**
@@ -111,10 +109,11 @@ export async function keepSite(site: Site, before?: string, carried = false): Pr
 async function put(site: Site, gone: string | null): Promise<void> {
   const { name } = site;
   try {
-    const db = await openStore();
-    await db.put('sites', writeSiteFile(site), name);
+    await rows.write([
+      { in: 'sites', put: writeSiteFile(site), key: name },
+      ...(gone === null ? [] : [{ in: 'sites', delete: gone } as const]),
+    ]);
     inTab.delete(name);
-    if (gone !== null) await db.delete('sites', gone);
   } catch {
     if (!inTab.has(name))
       void notify(`This browser does not keep ${name}: it lives in this tab. Save it to a file.`);
@@ -128,7 +127,7 @@ export async function letSiteGo(name: string): Promise<void> {
   const { current } = store.getState().site;
   await keeping;
   try {
-    if (!inTab.delete(name)) await (await openStore()).delete('sites', name);
+    if (!inTab.delete(name)) await rows.write([{ in: 'sites', delete: name }]);
   } catch {
     void notify(`The browser did not let ${name} go. It is as before.`);
     return;

@@ -3,102 +3,14 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { Rehearsal } from '#bench/rehearsal.ts';
 import { massifH7B } from '#core/board/boards.ts';
 import type { BoardModel } from '#core/board/model.ts';
-import type { Identity } from '#core/wire/messages.ts';
-import { pfadCatalogue } from '#firmware/catalogue.ts';
-import { lossyPair, noLosses } from '#link/lossyPair.ts';
-import type { BoardPort, Presence } from '#link/port.ts';
+import { noLosses } from '#link/lossyPair.ts';
 import type { Transport } from '#link/transport.ts';
+import { RigPort, sessionOver, until } from '../../testing/appSession.ts';
 import { benchRig, type Rig } from '../../testing/benchRig.ts';
-import { demoCraft, demoValues, torvholm } from '../../testing/demoCraft.ts';
-import { craftLoaded } from '../store/craftSlice.ts';
+import { torvholm } from '../../testing/demoCraft.ts';
 import { selectFindings, selectLayout, toFly } from '../store/selectors.ts';
-import { craftOpened, initialSettings, staged } from '../store/settingsSlice.ts';
-import { siteTaken } from '../store/siteSlice.ts';
-import { makeStore } from '../store/store.ts';
-import { BoardSession } from './BoardSession.ts';
+import { staged } from '../store/settingsSlice.ts';
 import { SerialBoardPort, type SerialLike, type SerialsLike } from './ports/serialPort.ts';
-
-const known = { version: '3.1', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
-
-/** A session over a port, without a browser: its store, what was kept, what was said. */
-function sessionOver(port: BoardPort) {
-  const store = makeStore();
-  store.dispatch(craftLoaded(demoCraft('turnstone')));
-  store.dispatch(siteTaken({ site: torvholm, named: true }));
-  store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone') }));
-  const kept: string[] = [];
-  const said: string[] = [];
-  const keep = (what: string) => (identity: Identity) => {
-    kept.push(`${what} ${identity.serial}`);
-    return Promise.resolve(null);
-  };
-  const session = new BoardSession(
-    {
-      store,
-      clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms / 10)) },
-      storage: { met: keep('met'), written: keep('written') },
-      known: () => Promise.resolve(known),
-      live: { take: () => {}, clear: () => {} },
-      say: (text) => said.push(text),
-    },
-    port,
-    1,
-  );
-  return { store, session, kept, said, board: () => store.getState().board };
-}
-
-const until = async (what: () => boolean, ms = 20_000) => {
-  const end = performance.now() + ms;
-  while (!what()) {
-    if (performance.now() > end) throw new Error('it never came to that');
-    await new Promise((resolve) => setTimeout(resolve, 5));
-  }
-};
-
-/** The bench as a port whose cable can be pulled in any moment. */
-class RigPort implements BoardPort {
-  readonly kind = 'bench';
-  readonly name = 'a rig';
-  onAppear = () => {};
-  inIt = true;
-  private end: Transport | null = null;
-  /** Frames that pass before the cable is pulled; counted down. */
-  pullAfter = Number.POSITIVE_INFINITY;
-
-  constructor(private readonly rig: Rig) {}
-
-  async open(): Promise<Transport> {
-    if (!this.inIt) throw new Error('No board answers on the cable.');
-    const [appEnd, boardEnd] = lossyPair(noLosses, 1);
-    this.rig.bench.toCable = (bytes) => boardEnd.send(bytes);
-    boardEnd.onBytes = (bytes) => this.rig.bench.fromCable(bytes);
-    this.end = boardEnd;
-    const send = appEnd.send;
-    appEnd.send = (bytes) => {
-      if (this.pullAfter-- <= 0) this.pull();
-      else send(bytes);
-    };
-    return appEnd;
-  }
-
-  pull(): void {
-    this.inIt = false;
-    this.end?.close();
-    this.end = null;
-  }
-
-  plug(): void {
-    this.inIt = true;
-    this.pullAfter = Number.POSITIVE_INFINITY;
-    this.onAppear();
-  }
-
-  presence(): Promise<Presence> {
-    return Promise.resolve(this.inIt ? 'there' : 'out');
-  }
-
-  async settle(): Promise<void> {}
-}
 
 let rig: Rig | null = null;
 afterEach(() => {

@@ -1,4 +1,4 @@
-import { keep, keepMet } from '../history.ts';
+import { history } from '../history/index.ts';
 import { clearTelemetry, takeTelemetry } from '../live/telemetry.ts';
 import { notify } from '../notify.tsx';
 import { store } from '../store/store.ts';
@@ -11,7 +11,10 @@ export const boardSession = new BoardSession(
   {
     store,
     clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)) },
-    storage: { met: keepMet, written: (identity, values) => keep('written', identity, values) },
+    storage: {
+      met: (identity, values) => history.keepMet(identity, values),
+      written: (identity, values) => history.keep('written', identity, values),
+    },
     known: () => bench.knownFirmware(),
     live: { take: takeTelemetry, clear: clearTelemetry },
     say: (text, action) => void notify(text, action),

@@ -3,7 +3,7 @@ import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import { scenarioSchema } from '#core/formats/scenario.ts';
 import { settingValueSchema } from '#core/settings/catalogue.ts';
 import { unitSystems } from '#core/units/units.ts';
-import { forgetStore, openStore } from './database.ts';
+import { rows } from './database.ts';
 import { craftTextNow } from './selectors.ts';
 import { type AppState, store } from './store.ts';
 import { uiChanged } from './uiSlice.ts';
@@ -29,7 +29,7 @@ const SAVE_AFTER_MS = 120;
 
 /** What was kept last time; null on a first visit. Throws a sentence where something is there but unusable. */
 export async function loadKept(): Promise<Kept | null> {
-  const raw: unknown = await (await openStore()).get('craft', 'current');
+  const raw: unknown = await rows.get('craft', 'current');
   if (raw === undefined) return null;
   const parsed = keptSchema.safeParse(raw);
   if (!parsed.success) throw new Error('What the browser kept is damaged; the demo craft is opened instead.');
@@ -70,11 +70,10 @@ export function startPersistence(): void {
     const kept = snapshot(store.getState());
     if (!kept) return;
     try {
-      await (await openStore()).put('craft', kept, 'current');
+      await rows.write([{ in: 'craft', put: kept, key: 'current' }]);
       if (told) store.dispatch(uiChanged({ storageFault: null }));
       told = false;
     } catch {
-      forgetStore();
       if (store.getState().ui.storageFault === null)
         store.dispatch(uiChanged({ storageFault: STORAGE_REFUSED }));
     }

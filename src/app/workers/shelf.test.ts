@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { boards } from '#core/board/boards.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
-import { openStore } from '../store/database.ts';
+import { rows } from '../store/database.ts';
 import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
 
 const shelf = shelfFor('fell-f7');
@@ -43,7 +43,7 @@ describe('the boards of the bench', () => {
   });
 
   it('come new where what was kept is damaged', async () => {
-    await (await openStore()).put('bench', { pages: [1, 2] }, own.serial);
+    await rows.write([{ in: 'bench', put: { pages: [1, 2] }, key: own.serial }]);
     expect((await take()).image.startable).toBe(true);
   });
 

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import type { BenchBoard, KeptBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { imageInfoSchema } from '#core/wire/messages.ts';
-import { openStore } from '../store/database.ts';
+import { rows } from '../store/database.ts';
 
 /** The bench's boards in the browser's store, so that they hold what is on them over a reload as real ones would. */
 
@@ -25,7 +25,7 @@ export async function loadBoard(
   values: () => Values | Promise<Values>,
 ): Promise<BenchBoard> {
   try {
-    const parsed = keptSchema.safeParse(await (await openStore()).get('bench', from.serial));
+    const parsed = keptSchema.safeParse(await rows.get('bench', from.serial));
     if (parsed.success) return make.kept(from, parsed.data);
   } catch {
     // Nothing is kept in this browser: the banner about storage says so.
@@ -35,7 +35,7 @@ export async function loadBoard(
 
 export async function keepBoard(serial: string, board: KeptBoard): Promise<void> {
   try {
-    await (await openStore()).put('bench', board, serial);
+    await rows.write([{ in: 'bench', put: board, key: serial }]);
   } catch {
     // The board holds it in this tab; the banner about storage is shown for the craft.
   }
@@ -44,7 +44,7 @@ export async function keepBoard(serial: string, board: KeptBoard): Promise<void>
 /** Which board lies on the bench; null when that was never said. */
 export async function onBench(): Promise<string | null> {
   try {
-    const serial: unknown = await (await openStore()).get('bench', 'on the bench');
+    const serial: unknown = await rows.get('bench', 'on the bench');
     return typeof serial === 'string' ? serial : null;
   } catch {
     return null;
@@ -53,7 +53,7 @@ export async function onBench(): Promise<string | null> {
 
 export async function putOnBench(serial: string): Promise<void> {
   try {
-    await (await openStore()).put('bench', serial, 'on the bench');
+    await rows.write([{ in: 'bench', put: serial, key: 'on the bench' }]);
   } catch {
     // As above.
   }

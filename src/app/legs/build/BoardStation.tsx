@@ -5,7 +5,7 @@ import { portsOf, portUses } from '#core/board/portUses.ts';
 import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { formatDuration } from '#core/units/units.ts';
-import { when } from '../../history.ts';
+import { when } from '../../history/words.ts';
 import { benchControl } from '../../session.ts';
 import { BENCH_CABLE } from '../../store/boardSlice.ts';
 import { compared } from '../../store/historySlice.ts';

@@ -1,5 +1,5 @@
-import { bringBack, leaveAsItIs, prepareReturn } from '../../flashing/bringBack.ts';
-import { when } from '../../history.ts';
+import { bringingBack } from '../../flashing/index.ts';
+import { when } from '../../history/words.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { CarryItems } from './CarryReport.tsx';
@@ -47,15 +47,15 @@ export function BringBack() {
                 const chosen = Object.fromEntries(
                   report.items.flatMap((i) => (i.decision ? [[i.decision.id, i.decision.chosen]] : [])),
                 );
-                void prepareReturn({ ...chosen, [id]: option });
+                void bringingBack.prepare({ ...chosen, [id]: option });
               }}
             />
           </div>
           <div className="mt-2 flex gap-3">
-            <Button kind="go" disabled={back.kind === 'writing'} onClick={() => void bringBack()}>
+            <Button kind="go" disabled={back.kind === 'writing'} onClick={() => void bringingBack.bring()}>
               {back.kind === 'writing' ? 'Writing…' : 'Write them to the board'}
             </Button>
-            <Button kind="flat" disabled={back.kind === 'writing'} onClick={() => void leaveAsItIs()}>
+            <Button kind="flat" disabled={back.kind === 'writing'} onClick={() => void bringingBack.leave()}>
               Leave the board on its defaults
             </Button>
           </div>

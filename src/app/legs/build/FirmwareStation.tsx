@@ -1,8 +1,6 @@
 import { useEffect } from 'react';
 import { partVerdict } from '#core/formats/releases.ts';
-import { prepareReturn } from '../../flashing/bringBack.ts';
-import { recallWalk } from '../../flashing/flashing.ts';
-import { loadReleases } from '../../flashing/imageInHand.ts';
+import { imageInHand } from '../../flashing/index.ts';
 import { useApp } from '../../store/store.ts';
 import { Lead } from '../Lead.tsx';
 import { BringBack } from './BringBack.tsx';
@@ -12,21 +10,10 @@ import { Releases } from './Releases.tsx';
 
 /** From the release to the settings back on the board. */
 export default function FirmwareStation() {
-  const board = useApp((s) => s.board);
-  const { fault, returning } = useApp((s) => s.firmware);
+  const { fault } = useApp((s) => s.firmware);
   useEffect(() => {
-    void loadReleases();
+    void imageInHand.loadReleases();
   }, []);
-  const { link } = board;
-  const serial = board.identity?.serial;
-  useEffect(() => {
-    if (link === 'loader' || link === 'ready') void recallWalk();
-  }, [link, serial]);
-  // After a reload in the middle, or a firmware that was put on elsewhere: settings still wait.
-  const run = useApp((s) => s.firmware.run.kind);
-  useEffect(() => {
-    if (link === 'ready' && returning && returning.serial === serial && run === 'idle') void prepareReturn();
-  }, [link, returning, serial, run]);
   return (
     <>
       <Lead />

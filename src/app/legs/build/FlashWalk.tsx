@@ -1,6 +1,6 @@
 import { formatBytes, formatDuration } from '#core/units/units.ts';
-import { flash, startFirmware, whyNotFlash } from '../../flashing/flashing.ts';
-import { when } from '../../history.ts';
+import { flashing } from '../../flashing/index.ts';
+import { when } from '../../history/words.ts';
 import { type FlashRun, firmwareChanged } from '../../store/firmwareSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -46,7 +46,7 @@ export function FlashWalk() {
   const dispatch = useAppDispatch();
   const inLoader = board.link === 'loader';
   const at = stepOf(run, inLoader);
-  const why = whyNotFlash();
+  const why = flashing.whyNotFlash();
   const waits = run.kind === 'idle' || run.kind === 'failed' || run.kind === 'runs';
   const half = inLoader && board.loader?.plan && !board.loader.verified ? board.loader : null;
   const goesOn = half !== null && half.plan?.crc === inHand?.info.crc;
@@ -69,7 +69,7 @@ export function FlashWalk() {
             <button
               type="button"
               className="ml-2 text-forest underline decoration-dotted"
-              onClick={() => void startFirmware()}
+              onClick={() => void flashing.startFirmware()}
             >
               Start the firmware that is on it
             </button>
@@ -109,7 +109,12 @@ export function FlashWalk() {
               </label>
             ))}
           </fieldset>
-          <Button kind="go" disabled={why !== null} title={why ?? undefined} onClick={() => void flash()}>
+          <Button
+            kind="go"
+            disabled={why !== null}
+            title={why ?? undefined}
+            onClick={() => void flashing.flash()}
+          >
             {goesOn ? 'Go on writing' : `Put ${inHand.name} on the board`}
           </Button>
           {why && <p className="w-full text-amber">{why}</p>}

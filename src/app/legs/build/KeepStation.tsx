@@ -1,6 +1,7 @@
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { causeWords, historyBytes, prunable, type Snapshot, searchHistory } from '#core/formats/history.ts';
-import { exportHistory, importHistory, keep, letGo, noteOn, when } from '../../history.ts';
+import { history } from '../../history/index.ts';
+import { when } from '../../history/words.ts';
 import { setupChosen } from '../../store/craftSlice.ts';
 import { compared } from '../../store/historySlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -121,7 +122,7 @@ const SetupBar = memo(function SetupBar({ onFault }: { readonly onFault: (why: s
       <Button
         disabled={!identity || !fromBoard}
         title={identity && fromBoard ? undefined : 'Needs a board that was read'}
-        onClick={() => identity && void keep('by-hand', identity, native ?? base)}
+        onClick={() => identity && void history.keep('by-hand', identity, native ?? base)}
       >
         Keep the board as it is
       </Button>
@@ -130,7 +131,12 @@ const SetupBar = memo(function SetupBar({ onFault }: { readonly onFault: (why: s
         ref={input}
         label="History file"
         accept={JSON_FILES}
-        onFile={(file) => void file.text().then(importHistory).then(onFault)}
+        onFile={(file) =>
+          void file
+            .text()
+            .then((text) => history.importText(text))
+            .then(onFault)
+        }
       />
     </div>
   );
@@ -276,7 +282,7 @@ const Footer = memo(function Footer({ snapshots }: { readonly snapshots: readonl
       <button
         type="button"
         className="underline decoration-dotted"
-        onClick={() => void exportHistory(snapshots)}
+        onClick={() => void history.exportFile(snapshots)}
       >
         Save all to a file
       </button>
@@ -285,7 +291,7 @@ const Footer = memo(function Footer({ snapshots }: { readonly snapshots: readonl
           type="button"
           className="block underline decoration-dotted"
           title="Those with a note or in a named set-up stay."
-          onClick={() => void letGo(gone)}
+          onClick={() => void history.letGo(gone)}
         >
           Let go of {gone.length} old ones
         </button>
@@ -310,20 +316,20 @@ function Particulars({ snapshot: s }: { readonly snapshot: Snapshot }) {
           defaultValue={s.note}
           maxLength={2000}
           className="min-w-0 flex-1 border-contour border-b border-dotted bg-transparent"
-          onBlur={(e) => e.target.value !== s.note && void noteOn(s.id, { note: e.target.value })}
+          onBlur={(e) => e.target.value !== s.note && void history.noteOn(s.id, { note: e.target.value })}
           onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         />
         <button
           type="button"
           className="text-soft underline decoration-dotted"
-          onClick={() => void exportHistory([s])}
+          onClick={() => void history.exportFile([s])}
         >
           Save to a file
         </button>
         <button
           type="button"
           className="text-soft underline decoration-dotted"
-          onClick={() => void letGo([s])}
+          onClick={() => void history.letGo([s])}
         >
           Let go
         </button>

@@ -1,7 +1,7 @@
 import { boardOf } from '#core/board/boards.ts';
 import { type Offer, offersFor, type Release } from '#core/formats/releases.ts';
 import { formatBytes } from '#core/units/units.ts';
-import { chooseFile, chooseRelease, letGoOfImage } from '../../flashing/imageInHand.ts';
+import { imageInHand } from '../../flashing/index.ts';
 import { selectDescription } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -45,7 +45,7 @@ export function Releases() {
           label="Firmware image"
           accept=".hex,text/plain"
           disabled={busy}
-          onFile={(f) => void chooseFile(f)}
+          onFile={(f) => void imageInHand.chooseFile(f)}
         >
           an image from a file…
         </FileWords>
@@ -83,7 +83,12 @@ function ReleaseRow({
         <span className="flex-1" />
         {image &&
           (chosen ? (
-            <button type="button" className="text-soft underline" disabled={busy} onClick={letGoOfImage}>
+            <button
+              type="button"
+              className="text-soft underline"
+              disabled={busy}
+              onClick={() => imageInHand.letGo()}
+            >
               let go
             </button>
           ) : (
@@ -91,7 +96,7 @@ function ReleaseRow({
               className="py-0!"
               disabled={busy}
               aria-label={`Take ${nameOf(r)}`}
-              onClick={() => void chooseRelease(r, image)}
+              onClick={() => void imageInHand.chooseRelease(r, image)}
             >
               Take
             </Button>

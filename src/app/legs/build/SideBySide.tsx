@@ -4,7 +4,8 @@ import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { compareSettings, type Difference } from '#core/settings/compare.ts';
 import type { MigrationReport } from '#core/settings/migration/migrate.ts';
-import { contentOf, sideName } from '../../history.ts';
+import { history } from '../../history/index.ts';
+import { sideName } from '../../history/words.ts';
 import { compared, type Side } from '../../store/historySlice.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
@@ -44,7 +45,7 @@ function useSide(
       if (side === null) return null;
       if (side === 'board') return { of: side, values: base, carried: null };
       if (side === 'draft') return { of: side, values: draft, carried: null };
-      const values = await contentOf(side);
+      const values = await history.contentOf(side);
       if (!values) return 'Its settings are not in this browser any more.';
       if (!snapshot || snapshot.version === version) return { of: side, values, carried: null };
       const report = await workshop().carry(values, snapshot.version, version, chosen);

@@ -1,4 +1,4 @@
-import { when } from '../../history.ts';
+import { when } from '../../history/words.ts';
 
 interface Props {
   /** RFC 3339 */
