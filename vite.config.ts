@@ -14,5 +14,7 @@ export default defineConfig({
     include: ['{src,examples}/**/*.test.{ts,tsx}'],
     environment: 'node',
     testTimeout: 60_000,
+    // One fewer than cores is the usual; flights keep a core busy each and wait for nothing.
+    maxWorkers: 2,
   },
 });

@@ -187,7 +187,9 @@ describe('the port that carries the link', () => {
     const result = world.pfad!.commit({ 'port.1.use': 'free', 'return.height': 300 });
     expect(result).toEqual({
       state: 'refused',
-      refusals: [{ key: 'port.1.use', why: expect.stringContaining('carries this very link') }],
+      refusals: [
+        { key: 'port.1.use', code: 'carries-link', why: expect.stringContaining('carries this very link') },
+      ],
     });
     expect(world.pfad!.commit({ 'return.height': 300 }).state).toBe('storing');
   });

@@ -111,7 +111,7 @@ describe('a board that nobody here knows', () => {
     const { store, session, said, board } = sessionOver(new RigPort(rig));
     await session.connect();
     expect(board()).toMatchObject({ link: 'ready', identity: { target: 'granite-x1', board: 'Granite X1' } });
-    expect(said).toEqual(['Turnstone 1600 is for granite-x1 from now on: that is the board on the cable.']);
+    expect(said).toEqual(['Turnstone 1600 is for Granite X1 from now on: that is the board on the cable.']);
     const state = store.getState();
     expect(selectLayout(state)).toEqual(granite);
     expect(toFly(state)!.board).toEqual(granite);
