@@ -25,9 +25,10 @@ import { startingValues } from '../src/core/settings/startingValues.ts';
 import { groundOf } from '../src/core/site/site.ts';
 import { siteFileSchema } from '../src/core/site/siteFile.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
-import { catalogueOf } from '../src/firmware/releases.ts';
+import { catalogueOf, WRITTEN_VERSION } from '../src/firmware/releases.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
 import { findingsPage } from '../src/testing/findingExamples.ts';
+import { settingTypes } from '../src/testing/settingTypes.ts';
 
 /** The demo bench: motors on each other's pads, the elevator's pushrod on the far side, throttle first. */
 const bench: BenchTruth = {
@@ -168,6 +169,7 @@ writeFileSync(
 );
 
 writeFileSync('docs/findings.md', findingsPage());
+writeFileSync('src/core/settings/pfadSettings.ts', settingTypes(pfadCatalogue, WRITTEN_VERSION));
 
 /** Turnstone as its board was last autumn, on Pfad 2.8: to see how settings are carried over. */
 const old = {

@@ -8,9 +8,10 @@ import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
 import { type RoleMix, roleMix } from '#core/mixer/roles.ts';
-import { type ModeId, type SwitchBand, switchedModes } from '#core/modes/modes.ts';
+import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
 import { CONTROL_SETS, OUTPUT_COUNT, ROUTE_POINTS } from './catalogue/counts.ts';
 
 interface OutputConfig extends OutputShape {
@@ -70,7 +71,7 @@ export interface Config {
     readonly expo: number;
   };
   readonly arm: SwitchBand;
-  readonly modeBands: Readonly<Record<Exclude<ModeId, 'manual'>, SwitchBand>>;
+  readonly modeBands: Readonly<Record<SwitchedMode, SwitchBand>>;
   readonly flapChannel: number;
   readonly setChannel: number;
   readonly armTilt: number;
@@ -179,16 +180,14 @@ export interface Config {
  * @param pads which timer each output is on; an output not listed gets a pulse every step
  */
 export function compileConfig(values: Values, pads: BoardDescription['pads'] = []): Config {
-  const n = (key: string) => values[key] as number;
-  const s = (key: string) => values[key] as string;
-  const flag = (key: string) => values[key] as boolean;
-  const rad = (key: string) => n(key) * DEG;
-  const band = (key: string): SwitchBand => ({
+  const { number: n, choice: s, flag } = settingsOf(values);
+  const rad = (key: NumberKey) => n(key) * DEG;
+  const band = (key: 'arm' | `mode.${SwitchedMode}`): SwitchBand => ({
     channel: n(`${key}.channel`),
     fromUs: n(`${key}.from`),
     toUs: n(`${key}.to`),
   });
-  const kind = s('craft.kind') as Kind;
+  const kind: Kind = s('craft.kind');
   const shares = {
     elevonRoll: n('mix.elevonRoll'),
     elevonPitch: n('mix.elevonPitch'),
@@ -202,7 +201,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
   for (let k = 1; k <= OUTPUT_COUNT; k++) {
     // An output that this board has no pad for drives nothing.
     const pad = pads.find((p) => p.output === k);
-    const role = (pad || pads.length === 0 ? s(`out.${k}.drives`) : 'nothing') as OutputConfig['role'];
+    const role: OutputConfig['role'] = pad || pads.length === 0 ? s(`out.${k}.drives`) : 'nothing';
     outputs.push({
       role,
       isMotor: isMotor(role),
@@ -227,7 +226,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
     rotorcraft: isRotorKind(kind),
     outputs,
     rx: {
-      protocol: s('rx.protocol') as Protocol,
+      protocol: s('rx.protocol'),
       lossBelow: n('rx.lossBelow'),
       roll: n('rx.roll.channel'),
       pitch: n('rx.pitch.channel'),
@@ -300,7 +299,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
     damping: n('nav.damping'),
     loiterRadius: n('loiter.radius'),
     loiterSense: s('loiter.sense') === 'clockwise' ? 1 : -1,
-    lostAction: s('lost.action') as LostAction,
+    lostAction: s('lost.action'),
     lost: {
       noticeAfter: n('lost.notice'),
       guardFor: n('lost.guard'),
@@ -309,11 +308,11 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
     },
     glideBank: rad('lost.glideBank'),
     nearHome: n('lost.near'),
-    returnClimb: s('return.climb') as ClimbRule,
+    returnClimb: s('return.climb'),
     returnHeight: n('return.height'),
-    returnAbove: s('return.above') as Config['returnAbove'],
+    returnAbove: s('return.above'),
     returnSpeed: n('return.speed'),
-    arrival: s('return.arrival') as Config['arrival'],
+    arrival: s('return.arrival'),
     arrivalHeight: n('return.arrivalHeight'),
     returnSatellites: n('return.satellites'),
     fewFor: n('return.fewFor'),
@@ -338,9 +337,9 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       pitch: rad('land.pitch'),
       disarm: n('land.disarm'),
     },
-    fence: { radius: n('fence.radius'), top: n('fence.top'), action: s('fence.action') as 'say' },
+    fence: { radius: n('fence.radius'), top: n('fence.top'), action: s('fence.action') },
     route: routeOf(values),
-    routeEnd: s('route.end') as Config['routeEnd'],
+    routeEnd: s('route.end'),
     position: { blindFor: n('lost.blind'), jumpM: n('gnss.jump') },
     voltageScale: n('battery.scale'),
     currentScale: n('battery.currentScale'),
@@ -349,7 +348,7 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
     batteryEmptyV: n('battery.empty') * n('battery.cells'),
     batteryCapacityMah: n('battery.capacity'),
     batteryReturns: s('battery.lowAction') === 'return',
-    imu: s('imu.use') as Config['imu'],
+    imu: s('imu.use'),
     compass: {
       fitted: flag('compass.fitted'),
       offset: [n('compass.x'), n('compass.y'), n('compass.z')],
@@ -367,34 +366,35 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
   };
 }
 
-function controlSet(values: Values, prefix: string): ControlSet {
-  const n = (key: string) => values[prefix + key] as number;
-  const gains = (axis: string): RateGains => ({
-    feedForward: n(`rate.${axis}.forward`),
-    proportional: n(`rate.${axis}.p`),
-    integral: n(`rate.${axis}.i`),
-    derivative: n(`rate.${axis}.d`),
+function controlSet(values: Values, prefix: '' | `set.${number}.`): ControlSet {
+  const { number: n } = settingsOf(values);
+  const gains = (axis: 'roll' | 'pitch' | 'yaw'): RateGains => ({
+    feedForward: n(`${prefix}rate.${axis}.forward`),
+    proportional: n(`${prefix}rate.${axis}.p`),
+    integral: n(`${prefix}rate.${axis}.i`),
+    derivative: n(`${prefix}rate.${axis}.d`),
   });
   return {
-    rollMax: n('rate.roll.max') * DEG,
-    pitchMax: n('rate.pitch.max') * DEG,
-    yawMax: n('rate.yaw.max') * DEG,
+    rollMax: n(`${prefix}rate.roll.max`) * DEG,
+    pitchMax: n(`${prefix}rate.pitch.max`) * DEG,
+    yawMax: n(`${prefix}rate.yaw.max`) * DEG,
     roll: gains('roll'),
     pitch: gains('pitch'),
     yaw: gains('yaw'),
-    levelTime: n('level.time'),
-    bank: n('level.bank') * DEG,
-    up: n('level.up') * DEG,
-    down: n('level.down') * DEG,
+    levelTime: n(`${prefix}level.time`),
+    bank: n(`${prefix}level.bank`) * DEG,
+    up: n(`${prefix}level.up`) * DEG,
+    down: n(`${prefix}level.down`) * DEG,
   };
 }
 
 function routeOf(values: Values): RoutePoint[] {
+  const settings = settingsOf(values);
   const points: RoutePoint[] = [];
   for (let k = 1; k <= ROUTE_POINTS; k++) {
-    const todo = values[`route.${k}.do`] as 'none' | RoutePoint['do'];
+    const todo = settings.choice(`route.${k}.do`);
     if (todo === 'none') continue;
-    const n = (key: string) => values[`route.${k}.${key}`] as number;
+    const n = (what: 'north' | 'east' | 'height' | 'time') => settings.number(`route.${k}.${what}`);
     points.push({ do: todo, north: n('north'), east: n('east'), height: n('height'), timeS: n('time') });
   }
   return points;
@@ -403,9 +403,9 @@ function routeOf(values: Values): RoutePoint[] {
 function stepsBetweenPulses(values: Values, timer: number | undefined): number {
   return timer === undefined || sendsFrames(values, timer)
     ? 1
-    : Math.max(1, Math.round(1000 / Number(values[`timer.${timer}.rate`])));
+    : Math.max(1, Math.round(1000 / Number(settingsOf(values).choice(`timer.${timer}.rate`))));
 }
 
 function sendsFrames(values: Values, timer: number | undefined): boolean {
-  return timer !== undefined && values[`timer.${timer}.sends`] !== 'pulses';
+  return timer !== undefined && settingsOf(values).choice(`timer.${timer}.sends`) !== 'pulses';
 }

@@ -1,4 +1,4 @@
-import { BandSwitch, type ModeId, switchedModes } from '#core/modes/modes.ts';
+import { BandSwitch, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import {
   CrsfReader,
   PulseTrainReader,
@@ -44,7 +44,7 @@ export class PilotInput {
     this.serial = c.rx.protocol === 'sbus' ? new SbusReader() : new CrsfReader();
     this.channels = (c.rx.protocol === 'pulse-train' ? this.train : this.serial).news.channels;
     this.armSwitch = new BandSwitch(c.arm);
-    this.switches = switchedModes.map((m) => new BandSwitch(c.modeBands[m as Exclude<ModeId, 'manual'>]));
+    this.switches = switchedModes.map((m) => new BandSwitch(c.modeBands[m]));
     if (from) {
       this.channels.set(from.channels);
       this.frameAge = from.frameAge;
@@ -90,7 +90,7 @@ export class PilotInput {
     this.flap = flap > 0 ? Math.min(1, Math.max(0, (ch[flap - 1]! - rx.low) / (rx.high - rx.low))) : 0;
   }
 
-  wants(mode: Exclude<ModeId, 'manual'>): boolean {
+  wants(mode: SwitchedMode): boolean {
     const i = switchedModes.indexOf(mode);
     return i >= 0 && this.wanted[i]!;
   }

@@ -6,7 +6,7 @@ import { fellF7 } from '#core/board/fellF7.ts';
 import type { WindSettings } from '#core/flight/wind.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { setEuler } from '#core/math/quaternion.ts';
-import type { ModeId } from '#core/modes/modes.ts';
+import type { SwitchedMode } from '#core/modes/modes.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { preparedSettings } from '#core/settings/preparedSettings.ts';
 import { groundOf } from '#core/site/site.ts';
@@ -21,7 +21,7 @@ export function prepared(airframe: Airframe, change: Values = {}): Values {
 }
 
 /** The far position of the attitude switch asks for this mode, instead of Rate. */
-export const farSwitch = (mode: Exclude<ModeId, 'manual'>): Values => ({
+export const farSwitch = (mode: SwitchedMode): Values => ({
   'mode.rate.channel': 0,
   [`mode.${mode}.channel`]: 6,
   [`mode.${mode}.from`]: 1700,

@@ -5,7 +5,7 @@ import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 /**
- * The recipes of docs/architecture.md, followed in a copy of the tree: a setting, a finding, a station and a message are
+ * The recipes of docs/architecture.md, followed in a copy of the tree: a setting, a finding, a station, a proof and a message are
  * added each in the places that its recipe names and nowhere else, and what there is takes them up.
  */
 
@@ -38,7 +38,7 @@ beforeAll(() => {
 afterAll(() => rmSync(copy, { recursive: true, force: true }));
 
 describe('the recipes', () => {
-  it('add a setting, a finding, a station and a message, one place each', () => {
+  it('add a setting, a finding, a station, a proof and a message, one place each', () => {
     // A setting: the table of the module that uses it.
     add(
       'src/firmware/catalogue/navigation.ts',
@@ -70,7 +70,7 @@ describe('the recipes', () => {
     // A station: its module and its view.
     writeFileSync(
       at('src/app/legs/return/toy.station.ts'),
-      `import { type Station, written } from '../station.ts';
+      `import { fromProof, type Station, togetherOf } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -85,7 +85,7 @@ const station: Station = {
   about: 'Nothing is done here.',
   settings: /^toy\\.size$/,
   requires: ['toy.size'],
-  progress: written,
+  progress: (p) => fromProof(togetherOf(['toyed'], p)),
   view: () => import('./ToyStation.tsx'),
 };
 export default station;
@@ -106,6 +106,17 @@ export default function ToyStation() {
 }
 `,
     );
+    // A proof: what was seen, and everything it rests on.
+    add(
+      'src/core/proofs/proofs.ts',
+      "  z.object({\n    kind: z.literal('winds'),",
+      "  z.object({ kind: z.literal('toyed'), size: z.number() }),\n",
+    );
+    add(
+      'src/core/proofs/proofs.ts',
+      "  flight: { id: () => 'flight'",
+      "  toyed: { id: () => 'toyed', rests: (_, w) => ({ settings: valueOf(w.values, 'toy.size') }) },\n",
+    );
     // A message: its request and answer, and the board's side.
     add(
       'src/core/wire/messages.ts',
@@ -122,7 +133,9 @@ export default function ToyStation() {
       at('src/link/toy.test.ts'),
       `import { expect, it } from 'vitest';
 import { legs } from '../app/legs/legs.ts';
+import { makeProof, stateOf } from '#core/proofs/proofs.ts';
 import { benchRig } from '../testing/benchRig.ts';
+import { proofWorld } from '../testing/proofWorld.ts';
 
 it('is answered', async () => {
   const rig = benchRig();
@@ -130,13 +143,21 @@ it('is answered', async () => {
   rig.stop();
 });
 
+it('holds until what it rests on changes', () => {
+  const world = proofWorld('turnstone');
+  const proof = makeProof({ kind: 'toyed', size: 3 }, world, '2026-06-01T09:00:00Z');
+  const then = (change: object) => stateOf(proof, { ...world, values: { ...world.values, ...change } });
+  expect([then({}), then({ 'return.height': 99 }), then({ 'toy.size': 4 })]).toEqual(['proven', 'proven', 'stale']);
+});
+
 it('is on the trail', () => {
   expect(legs.find((l) => l.id === 'return')!.stations.at(-1)!.name).toBe('A toy');
 });
 `,
     );
-    run(bin('typescript/bin/tsc'), '--noEmit');
+    // The compiler knows a setting once the types of the settings are made anew.
     run(bin('tsx/dist/cli.mjs'), 'tools/demo.ts');
+    run(bin('typescript/bin/tsc'), '--noEmit');
     expect(readFileSync(at('docs/findings.md'), 'utf8')).toContain('The toy is as large as can be');
     const said = run(
       bin('vitest/vitest.mjs'),

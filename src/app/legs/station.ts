@@ -1,6 +1,7 @@
 import type { ComponentType } from 'react';
 import type { Finding, StationId } from '#core/findings/rule.ts';
 import { type Proof, type ProofState, type ProofWorld, stateOf, together } from '#core/proofs/proofs.ts';
+import type { SettingKey } from '#core/settings/typed.ts';
 import type { RequestKind } from '#core/wire/messages.ts';
 import type { TelemetryGroup } from '#core/wire/telemetry.ts';
 
@@ -47,7 +48,7 @@ export interface Station {
   /** What has to be at hand before it can begin. */
   readonly needs?: readonly Need[];
   /** Settings without which there is nothing to do here: a board that has them not is told so. */
-  readonly requires?: readonly string[];
+  readonly requires?: readonly SettingKey[];
   /** What is asked of the board here: one that cannot do it is told so. */
   readonly asks?: readonly (RequestKind | TelemetryGroup)[];
   /** Keys of the settings that are made here. */

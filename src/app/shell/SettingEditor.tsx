@@ -5,7 +5,7 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
-import { SettingField } from '../ui/SettingField.tsx';
+import { AnySettingField } from '../ui/SettingField.tsx';
 import { valueText } from '../ui/valueText.ts';
 
 /** One setting, found by name, with its meaning. */
@@ -23,7 +23,7 @@ export default function SettingEditor() {
         <>
           <p>{entry.meaning}</p>
           <p className="my-4">
-            <SettingField name={entry.key} size="large" />
+            <AnySettingField name={entry.key} size="large" />
           </p>
           <p className="text-soft">
             As delivered {valueText(entry, entry.default, units)}. Takes effect{' '}

@@ -1,4 +1,5 @@
 import type { SettingEntry, SettingValue } from '#core/settings/catalogue.ts';
+import type { SettingKey } from '#core/settings/typed.ts';
 import { displayOf, formatNumber, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
@@ -7,13 +8,16 @@ import { NumberField } from './NumberField.tsx';
 import { valueText } from './valueText.ts';
 import { WhyValue } from './WhyValue.tsx';
 
-interface Props {
-  readonly name: string;
+interface Props<Key extends string = SettingKey> {
+  readonly name: Key;
   readonly size?: 'large' | 'small';
 }
 
 /** One setting as a person edits it, and why it has the value it has where that was computed. */
-export function SettingField(props: Props) {
+export const SettingField = (props: Props) => <AnySettingField {...props} />;
+
+/** The same for whatever setting a board has, known here or not. */
+export function AnySettingField(props: Props<string>) {
   return (
     <span className="inline-flex max-w-full flex-wrap items-baseline gap-x-1.5">
       <Field {...props} />
@@ -23,7 +27,7 @@ export function SettingField(props: Props) {
 }
 
 /** The edit goes to the tray. */
-function Field({ name, size = 'small' }: Props) {
+function Field({ name, size = 'small' }: Props<string>) {
   const entry = useApp(selectCatalogue).entry(name);
   const value = useApp((s) => selectValues(s)[name]);
   const units = useApp((s) => s.ui.units);

@@ -1,4 +1,5 @@
 import type { Values } from '../settings/catalogue.ts';
+import { valueOf } from '../settings/typed.ts';
 import type { BusDevice, BusWish } from './wishes.ts';
 
 /** How much of a wire's time what is asked of it takes. */
@@ -34,9 +35,9 @@ export function gnssLoad(rateHz: number, view: boolean, baud: number): WireLoad 
 /** The same from settings. */
 export function gnssLoadOf(values: Values): WireLoad {
   return gnssLoad(
-    Number(values['gnss.rate'] ?? 5),
-    values['gnss.view'] !== false,
-    Number(values['gnss.baud']),
+    Number(valueOf(values, 'gnss.rate') ?? 5),
+    valueOf(values, 'gnss.view') !== false,
+    Number(valueOf(values, 'gnss.baud')),
   );
 }
 

@@ -19,7 +19,7 @@ export const portUses = {
 export type PortUse = keyof typeof portUses;
 
 /** Setting of the n-th port, counted from 1. */
-export const portKey = (n: number) => `port.${n}.use`;
+export const portKey = (n: number) => `port.${n}.use` as const;
 
 /** What the first ports are for on a new board. */
 export const usualPortUses: readonly PortUse[] = ['link', 'receiver', 'gnss'];

@@ -5,6 +5,7 @@ import type { HomeGround } from '../flight/terrain.ts';
 import type { Proof, ProofWorld } from '../proofs/proofs.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
+import type { NumberKey, SettingKey } from '../settings/typed.ts';
 import type { Site } from '../site/site.ts';
 import type { UnitSystem } from '../units/units.ts';
 import type { SelfTest } from '../wire/messages.ts';
@@ -86,12 +87,12 @@ export class NoSetting extends Error {
 }
 
 /** For a rule that works with settings of several kinds. @throws NoSetting where the board has one of them not */
-export function need(values: Values, ...keys: readonly string[]): void {
+export function need(values: Values, ...keys: readonly SettingKey[]): void {
   for (const key of keys) if (values[key] === undefined) throw new NoSetting(key);
 }
 
 /** A number among the values. @throws NoSetting where the board has no such setting */
-export function num(values: Values, key: string): number {
+export function num(values: Values, key: NumberKey): number {
   const value = values[key];
   if (typeof value !== 'number') throw new NoSetting(key);
   return value;

@@ -38,7 +38,8 @@ export function modeName(mode: string): string {
 }
 
 /** Modes that a switch can ask for: all but the bottom one. */
-export const switchedModes = modeIds.filter((m) => m !== 'manual');
+export type SwitchedMode = Exclude<ModeId, 'manual'>;
+export const switchedModes: readonly SwitchedMode[] = modeIds.filter((m) => m !== 'manual');
 
 /** What the modes need to know of the craft and its estimates. */
 export interface ModeView {

@@ -4,6 +4,7 @@ import type { BoardDescription } from '#core/board/description.ts';
 import { portsOf, portUses } from '#core/board/portUses.ts';
 import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { valueOf } from '#core/settings/typed.ts';
 import { formatDuration } from '#core/units/units.ts';
 import { when } from '../../history/words.ts';
 import { benchControl } from '../../session.ts';
@@ -136,7 +137,7 @@ export default function BoardStation() {
         <BoardDrawing
           description={description}
           values={values}
-          drives={(n) => String(values[`out.${n}.drives`] ?? '')}
+          drives={(n) => String(valueOf(values, `out.${n}.drives`) ?? '')}
         />
       )}
       <BoardsMet />

@@ -1,4 +1,5 @@
 import { useRef } from 'react';
+import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { useStatus } from '../../live/hooks.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
@@ -27,9 +28,9 @@ export default function LostLinkStation() {
   const dispatch = useAppDispatch();
   const status = useStatus();
   const svg = useRef<SVGSVGElement>(null);
-  const notice = values['lost.notice'] as number;
-  const guard = values['lost.guard'] as number;
-  const action = values['lost.action'] as string;
+  const notice = settingsOf(values).number('lost.notice');
+  const guard = settingsOf(values).number('lost.guard');
+  const action = settingsOf(values).choice('lost.action');
   const chosen = what[action] ?? what.nothing!;
   const acting = notice + guard;
   const put = (key: string) => (v: number) => {

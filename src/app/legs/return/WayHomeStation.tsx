@@ -2,8 +2,9 @@ import { useMemo, useRef, useState } from 'react';
 import { groundAbout } from '#core/flight/terrain.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
 import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
-import { type ClimbRule, climbRules, GROUND_MARGIN_M, returnHeights } from '#core/navigation/returnPlan.ts';
+import { climbRules, GROUND_MARGIN_M, returnHeights } from '#core/navigation/returnPlan.ts';
 import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
+import { settingsOf, valueOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
@@ -42,15 +43,17 @@ export default function WayHomeStation() {
   const [startM, setStartM] = useState(120);
 
   const home = line.points[0]!.heightM;
-  const returnM = values['return.height'] as number;
-  const rule = values['return.climb'] as ClimbRule;
+  const returnM = settingsOf(values).number('return.height');
+  const rule = settingsOf(values).choice('return.climb');
   const arrivalM =
-    values['return.arrival'] === 'circle-low' ? (values['return.arrivalHeight'] as number) : null;
-  const speed = values['return.speed'] as number;
-  const climb = values['nav.climb'] as number;
+    valueOf(values, 'return.arrival') === 'circle-low'
+      ? settingsOf(values).number('return.arrivalHeight')
+      : null;
+  const speed = settingsOf(values).number('return.speed');
+  const climb = settingsOf(values).number('nav.climb');
   const plan = returnHeights(rule, startM, returnM);
   const circleM = arrivalM ?? plan.heightM;
-  const radius = values['loiter.radius'] as number;
+  const radius = settingsOf(values).number('loiter.radius');
 
   const top = Math.max(
     250,

@@ -1,4 +1,5 @@
 import { type StickName, staleWords, stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { settingsOf } from '#core/settings/typed.ts';
 import { procedures } from '../../board/procedures.ts';
 import { askedStick } from '../../lessons/learnStick.ts';
 import { useSampled } from '../../live/hooks.ts';
@@ -31,7 +32,7 @@ export default function SticksStation() {
 
       <ul className="mt-4 max-w-[680px] space-y-2">
         {stickNames.map((stick) => {
-          const channel = values[`rx.${stick}.channel`] as number;
+          const channel = settingsOf(values).number(`rx.${stick}.channel`);
           const us = channels && channel >= 1 ? channels[channel - 1]! : null;
           const proof = proofs.find((p) => p.id === `stick.${stick}`);
           const state = stateOf(proof, world);

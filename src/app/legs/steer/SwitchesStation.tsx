@@ -1,6 +1,14 @@
 import { useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
-import { type ModeId, modeName, modeNames, ofKind, switchedModes } from '#core/modes/modes.ts';
+import {
+  type ModeId,
+  modeName,
+  modeNames,
+  ofKind,
+  type SwitchedMode,
+  switchedModes,
+} from '#core/modes/modes.ts';
+import { settingsOf } from '#core/settings/typed.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -8,7 +16,7 @@ import { useApp } from '../../store/store.ts';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 
-const whys: Readonly<Record<Exclude<ModeId, 'manual'>, string>> = {
+const whys: Readonly<Record<SwitchedMode, string>> = {
   rate: 'sticks ask for turn rates',
   horizon: 'levels itself near the middle, turns freely at the ends',
   level: 'hands off it flies level',
@@ -22,7 +30,7 @@ const whys: Readonly<Record<Exclude<ModeId, 'manual'>, string>> = {
   return: 'comes back; wins over the others',
 };
 /** Always shown; the other modes once they have a switch. */
-const usual: readonly ModeId[] = ['rate', 'level', 'return'];
+const usual: readonly SwitchedMode[] = ['rate', 'level', 'return'];
 
 const percent = (us: number) => Math.min(100, Math.max(0, ((us - 900) / 1200) * 100));
 
@@ -32,19 +40,19 @@ export default function SwitchesStation() {
   const status = useStatus();
   const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const airframe = useApp((s) => s.craft.airframe)!;
-  const [added, setAdded] = useState<readonly ModeId[]>([]);
+  const [added, setAdded] = useState<readonly SwitchedMode[]>([]);
   const rotors = isRotorcraft(airframe);
   const kind = switchedModes.filter((m) => ofKind(m, rotors));
   const shown = kind.filter(
-    (m) => usual.includes(m) || added.includes(m) || (values[`mode.${m}.channel`] as number) > 0,
+    (m) => usual.includes(m) || added.includes(m) || settingsOf(values).number(`mode.${m}.channel`) > 0,
   );
   const bands = [
-    { key: 'arm', mode: null, name: 'Arming', why: 'motors answer the throttle' },
+    { key: 'arm' as const, mode: null, name: 'Arming', why: 'motors answer the throttle' },
     ...shown.map((m) => ({
-      key: `mode.${m}`,
+      key: `mode.${m}` as const,
       mode: m,
       name: modeNames[m],
-      why: whys[m as Exclude<ModeId, 'manual'>],
+      why: whys[m],
     })),
   ];
   const unavailable = (mode: ModeId) => status?.unavailable.find((u) => u.mode === mode)?.why;
@@ -57,9 +65,9 @@ export default function SwitchesStation() {
 
       <ul className="mt-4 max-w-[700px] space-y-3">
         {bands.map((b) => {
-          const channel = values[`${b.key}.channel`] as number;
-          const from = values[`${b.key}.from`] as number;
-          const to = values[`${b.key}.to`] as number;
+          const channel = settingsOf(values).number(`${b.key}.channel`);
+          const from = settingsOf(values).number(`${b.key}.from`);
+          const to = settingsOf(values).number(`${b.key}.to`);
           const us = channels && channel >= 1 ? channels[channel - 1]! : null;
           const inside = us !== null && us >= from && us <= to;
           return (

@@ -4,6 +4,7 @@ import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { staleWords, stateOf } from '#core/proofs/proofs.ts';
 import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/surfaceAnswers.ts';
+import { settingsOf } from '#core/settings/typed.ts';
 import { boardSession } from '../../board/session.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
 import { useStatus } from '../../live/hooks.ts';
@@ -100,7 +101,7 @@ export default function WhichMovedStation() {
             const proof = answered.get(p.output);
             const state = stateOf(proof, world);
             const here = p.output === output;
-            const what = values[`out.${p.output}.drives`] as ActuatorId | 'nothing';
+            const what = settingsOf(values).choice(`out.${p.output}.drives`);
             return (
               <li key={p.output}>
                 <button

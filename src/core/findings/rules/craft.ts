@@ -1,6 +1,7 @@
 import { isMotor, isRotorcraft, kindNames, kinds } from '../../airframe/airframe.ts';
 import { unfitness } from '../../airframe/fitness.ts';
 import { performanceOf, STATIC_MARGIN_LEAST, STATIC_MARGIN_MOST } from '../../airframe/performance.ts';
+import { valueOf } from '../../settings/typed.ts';
 import { formatQuantity as q } from '../../units/units.ts';
 import { finding, num, outputsOf, type Rule } from '../rule.ts';
 
@@ -55,7 +56,7 @@ const balance: Rule = ({ airframe, units }) => {
 };
 
 const kindOfCraft: Rule = ({ values, airframe }) => {
-  const set = kinds.find((k) => k === values['craft.kind']);
+  const set = kinds.find((k) => k === valueOf(values, 'craft.kind'));
   if (set === undefined || set === airframe.kind) return [];
   return [
     finding(
@@ -71,7 +72,7 @@ const kindOfCraft: Rule = ({ values, airframe }) => {
 };
 
 const heading: Rule = ({ values, airframe }) => {
-  if (!isRotorcraft(airframe) || values['compass.fitted'] !== false) return [];
+  if (!isRotorcraft(airframe) || valueOf(values, 'compass.fitted') !== false) return [];
   return [
     finding(
       'no-heading',
@@ -93,8 +94,8 @@ const slowRotors: Rule = ({ values, airframe, description }) => {
       .filter(
         (p) =>
           motors.has(p.output) &&
-          (values[`timer.${p.timer}.sends`] ?? 'pulses') === 'pulses' &&
-          Number(values[`timer.${p.timer}.rate`]) < 200,
+          (valueOf(values, `timer.${p.timer}.sends`) ?? 'pulses') === 'pulses' &&
+          Number(valueOf(values, `timer.${p.timer}.rate`)) < 200,
       )
       .map((p) => p.timer),
   );

@@ -1,4 +1,4 @@
-import { modeNames, switchedModes } from '../../modes/modes.ts';
+import { modeNames, type SwitchedMode, switchedModes } from '../../modes/modes.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
 const armingSwitch: Rule = ({ values }) => {
@@ -23,9 +23,9 @@ const stickModes = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 
 const switchOnStick: Rule = ({ values }) => {
   const sticks = new Map(stickModes.map((s) => [num(values, `rx.${s}.channel`), s]));
-  const switched: [id: string, name: string][] = [
+  const switched: (readonly [id: 'arm' | 'flap' | 'set' | `mode.${SwitchedMode}`, name: string])[] = [
     ['arm', 'Arming'],
-    ...switchedModes.map((m): [string, string] => [`mode.${m}`, `The mode ${modeNames[m]}`]),
+    ...switchedModes.map((m) => [`mode.${m}`, `The mode ${modeNames[m]}`] as const),
     ['flap', 'The flap lever'],
     ['set', 'The choice of control set'],
   ];
