@@ -17,6 +17,7 @@ import { Trail } from './shell/Trail.tsx';
 import { selectCatalogue } from './store/selectors.ts';
 import { useApp, useAppDispatch } from './store/store.ts';
 import { stationEntered, uiChanged } from './store/uiSlice.ts';
+import { TextButton } from './ui/TextButton.tsx';
 
 const FindingsPanel = lazy(() => import('./shell/FindingsPanel.tsx'));
 const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
@@ -60,13 +61,9 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
       {fault && (
         <div role="alert" className="flex items-center gap-3 bg-amber-wash px-5 py-1.5 text-amber">
           <span>{fault}</span>
-          <button
-            type="button"
-            className="ml-auto underline"
-            onClick={() => dispatch(uiChanged({ storageFault: null }))}
-          >
+          <TextButton className="ml-auto" onClick={() => dispatch(uiChanged({ storageFault: null }))}>
             Understood
-          </button>
+          </TextButton>
         </div>
       )}
       <div

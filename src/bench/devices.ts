@@ -7,7 +7,7 @@ import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { valueOf } from '#core/settings/typed.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import { Readings } from '#firmware/readings.ts';
 import type { Device } from './devices/device.ts';
 import { partsOf } from './devices/firmwareParts.ts';
@@ -70,18 +70,18 @@ export class Devices {
     const gnssWire =
       values[portKey(truth.ports.gnss)] !== 'gnss' ? 'not' : truth.gnss.swapped ? 'swapped' : 'right';
     // The receiver takes what it is asked for only where it understands the board.
-    const asked = gnssWire === 'right' && truth.gnssBaud === Number(valueOf(values, 'gnss.baud'));
+    const asked = gnssWire === 'right' && truth.gnssBaud === Number(settingOf(values, 'gnss.baud'));
     const gnss = asked
       ? {
           ...truth.gnss,
-          hz: Number(valueOf(values, 'gnss.rate')),
-          view: valueOf(values, 'gnss.view') === true,
+          hz: Number(settingOf(values, 'gnss.rate')),
+          view: settingOf(values, 'gnss.view') === true,
         }
       : { ...truth.gnss, view: true };
-    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(valueOf(values, 'gnss.baud')), gnssWire, at(8));
+    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(settingOf(values, 'gnss.baud')), gnssWire, at(8));
     this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, spot.home, gnss);
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
-    const understood = truth.receiver.protocol === valueOf(values, 'rx.protocol');
+    const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
     this.radio = new Radio(truth.channels, truth.receiver, r, { joined, understood }, at(10));
   }
 

@@ -1,6 +1,6 @@
 import { outerBus } from '#core/board/boards.ts';
 import { type PortUse, portFor } from '#core/board/portUses.ts';
-import { valueOf } from '#core/settings/typed.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
 import type { Pfad } from './pfad.ts';
 import type { Readings } from './readings.ts';
@@ -98,7 +98,7 @@ export class SelfTester {
   private receiver(was: Counts, now: Counts): Item {
     const bytes = now.receiverBytes > was.receiverBytes;
     const frames = now.receiverFrames > was.receiverFrames;
-    const protocol = String(valueOf(this.pfad.values, 'rx.protocol') ?? '');
+    const protocol = String(settingOf(this.pfad.values, 'rx.protocol') ?? '');
     const says = frames
       ? ''
       : bytes
@@ -119,7 +119,7 @@ export class SelfTester {
         on,
         what: 'GNSS receiver',
         state: 'garbage',
-        says: `Bytes come that are no sentences: it speaks at another speed than ${valueOf(this.pfad.values, 'gnss.baud')} baud.`,
+        says: `Bytes come that are no sentences: it speaks at another speed than ${settingOf(this.pfad.values, 'gnss.baud')} baud.`,
       };
     if (now.gnssOnTx > was.gnssOnTx)
       return {

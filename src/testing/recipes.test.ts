@@ -115,7 +115,7 @@ export default function ToyStation() {
     add(
       'src/core/proofs/proofs.ts',
       "  flight: { id: () => 'flight'",
-      "  toyed: { id: () => 'toyed', rests: (_, w) => ({ settings: valueOf(w.values, 'toy.size') }) },\n",
+      "  toyed: { id: () => 'toyed', rests: (_, w) => ({ settings: settingOf(w.values, 'toy.size') }) },\n",
     );
     // A message: its request and answer, and the board's side.
     add(

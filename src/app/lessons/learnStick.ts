@@ -1,6 +1,6 @@
 import { makeProof, type StickName, stickNames } from '#core/proofs/proofs.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
-import { valueOf } from '#core/settings/typed.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import type { SessionParts } from '../board/BoardSession.ts';
 import type { Lesson } from '../board/ProcedureRunner.ts';
 import { proofTaken } from '../store/craftSlice.ts';
@@ -21,8 +21,8 @@ export const stickLearnt =
     const values = selectValues(store.getState());
     const edits: Record<string, SettingValue> = { [`rx.${stick}.channel`]: channel };
     // The stick that had this channel trades places, so that no two sticks share one on the way.
-    const other = stickNames.find((s) => s !== stick && valueOf(values, `rx.${s}.channel`) === channel);
-    if (other) edits[`rx.${other}.channel`] = valueOf(values, `rx.${stick}.channel`)!;
+    const other = stickNames.find((s) => s !== stick && settingOf(values, `rx.${s}.channel`) === channel);
+    if (other) edits[`rx.${other}.channel`] = settingOf(values, `rx.${stick}.channel`)!;
     if (stick === 'pitch') edits['rx.pitch.pullHigh'] = toUs > fromUs;
     store.dispatch(staged(edits));
     const world = selectProofWorld(store.getState());

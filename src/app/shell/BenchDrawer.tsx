@@ -5,6 +5,7 @@ import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
+import { Select } from '../ui/Select.tsx';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
 import { Toggle } from './Toggle.tsx';
@@ -134,17 +135,18 @@ function BoardOnBench({
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[13px]">
       <label className="flex w-full min-w-0 items-center gap-1.5">
         Board
-        <select
-          className="min-w-0 flex-1 rounded-[4px] border border-wood-dark bg-transparent px-1 py-0.5"
+        <Select
+          look="wood"
+          className="flex-1"
           value={state.serial}
           onChange={(e) => void bench.takeBoard(e.target.value)}
         >
           {shelf.map((b) => (
-            <option key={b.serial} value={b.serial} className="bg-sheet text-ink">
+            <option key={b.serial} value={b.serial}>
               {b.name}, {b.story}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <Toggle
         name="Loader button"

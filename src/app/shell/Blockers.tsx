@@ -1,12 +1,13 @@
 import { Popover } from 'radix-ui';
 import type { Status } from '#core/wire/telemetry.ts';
+import { textLook } from '../ui/TextButton.tsx';
 
 /** Why the craft does not arm, each blocker explained. */
 export default function Blockers({ blockers }: { readonly blockers: Status['blockers'] }) {
   if (blockers.length === 0) return <span>no, ready</span>;
   return (
     <Popover.Root>
-      <Popover.Trigger className="underline decoration-dotted underline-offset-2">
+      <Popover.Trigger className={textLook()}>
         no, {blockers.length} {blockers.length === 1 ? 'blocker' : 'blockers'}
       </Popover.Trigger>
       <Popover.Portal>

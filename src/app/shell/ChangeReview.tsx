@@ -3,7 +3,9 @@ import { selectCatalogue } from '../store/selectors.ts';
 import { dropped } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { TextButton } from '../ui/TextButton.tsx';
 import { valueText } from '../ui/valueText.ts';
 
 /** Every waiting edit with its effect, and why the board refused it when it did. */
@@ -28,11 +30,7 @@ export default function ChangeReview({
       lead="All of it together, or nothing. The board reads back what it stored."
     >
       {changes.length === 0 && <p className="text-soft">No edits wait.</p>}
-      {why.has('') && (
-        <p role="alert" className="mb-2 rounded-[4px] bg-red-wash px-3 py-2 text-red">
-          {why.get('')}
-        </p>
-      )}
+      {why.has('') && <Notice className="mb-2">{why.get('')}</Notice>}
       <ul>
         {changes.map((c) => {
           const entry = catalogue.entry(c.key);
@@ -47,13 +45,9 @@ export default function ChangeReview({
               </div>
               <div className="flex text-[13px] text-soft">
                 {entry?.effect === 'restart' ? 'takes effect after a restart' : 'takes effect at once'}
-                <button
-                  type="button"
-                  className="ml-auto underline decoration-dotted"
-                  onClick={() => dispatch(dropped([c.key]))}
-                >
+                <TextButton className="ml-auto" onClick={() => dispatch(dropped([c.key]))}>
                   Drop
-                </button>
+                </TextButton>
               </div>
               {why.has(c.key) && <p className="text-red text-sm">Refused: {why.get(c.key)}</p>}
             </li>

@@ -6,6 +6,7 @@ import { selectCatalogue, selectChanges } from '../store/selectors.ts';
 import { redone, undone } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { TextButton } from '../ui/TextButton.tsx';
 import { valueText } from '../ui/valueText.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
@@ -47,9 +48,7 @@ export function ChangeTray() {
               <>
                 Some take effect after a restart.{' '}
                 {restarts ? (
-                  <button type="button" className="underline" onClick={() => void restartBoard()}>
-                    Restart the board
-                  </button>
+                  <TextButton onClick={() => void restartBoard()}>Restart the board</TextButton>
                 ) : (
                   'Take its power away for that.'
                 )}
@@ -58,14 +57,10 @@ export function ChangeTray() {
           </span>
         )}
         {refused && (
-          <button
-            type="button"
-            className="truncate text-red underline decoration-dotted"
-            onClick={() => setReviewing(true)}
-          >
+          <TextButton tone="red" className="truncate" onClick={() => setReviewing(true)}>
             Refused, nothing was changed on the board: {write.refusals[0]?.why}
             {write.refusals.length > 1 ? ` And ${write.refusals.length - 1} more.` : ''}
-          </button>
+          </TextButton>
         )}
         {write.kind === 'failed' && (
           <span className="truncate text-red" title={write.why}>

@@ -4,6 +4,7 @@ import { type Attitude, attitudeOf, type PoseId, poseIds, poses } from '#core/ca
 import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
 import { CraftHeld } from '../drawing/CraftHeld.tsx';
 import { rolledBy, spunBy } from '../drawing/held.ts';
+import { Select } from '../ui/Select.tsx';
 import type { BenchControls, BenchState, Support } from '../workers/index.ts';
 import { Toggle } from './Toggle.tsx';
 
@@ -163,22 +164,24 @@ export function HowHeld({ state, onChange }: Pick<Props, 'state' | 'onChange'>) 
     <>
       <label className="flex items-center gap-1.5 text-[13px]">
         It is
-        <select
-          className="min-w-0 flex-1 rounded-[4px] border border-wood-dark bg-transparent px-1"
+        <Select
+          look="wood"
+          className="flex-1"
           value={support}
           onChange={(e) => onChange({ support: e.target.value as Support, turning: 0, pose: state.attitude })}
         >
           {(Object.keys(held) as Support[]).map((s) => (
-            <option key={s} value={s} className="bg-sheet text-ink">
+            <option key={s} value={s}>
               {held[s]}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <label className="flex items-center gap-1.5 text-[13px]">
         Pose
-        <select
-          className="min-w-0 flex-1 rounded-[4px] border border-wood-dark bg-transparent px-1 disabled:opacity-50"
+        <Select
+          look="wood"
+          className="flex-1"
           value=""
           disabled={tied}
           onChange={(e) => {
@@ -188,15 +191,15 @@ export function HowHeld({ state, onChange }: Pick<Props, 'state' | 'onChange'>) 
             onChange({ pose, turning: 0, support: support === 'propped' ? 'propped' : 'hands' });
           }}
         >
-          <option value="" disabled className="bg-sheet text-ink">
+          <option value="" disabled>
             bring it to…
           </option>
           {poseIds.map((id) => (
-            <option key={id} value={id} className="bg-sheet text-ink">
+            <option key={id} value={id}>
               {poses[id].name}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <Toggle
         name="Turning"

@@ -3,6 +3,7 @@ import { selectCatalogue } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Panel } from '../ui/Panel.tsx';
+import { TextButton } from '../ui/TextButton.tsx';
 
 const keys: readonly (readonly [string, string])[] = [
   ['1 … 7', 'go to a leg'],
@@ -64,13 +65,13 @@ function Here({ station }: { readonly station: Station }) {
           <ul className="mt-1.5 max-h-[200px] columns-2 gap-x-6 overflow-y-auto">
             {made.map((e) => (
               <li key={e.key}>
-                <button
-                  type="button"
-                  className="text-left text-lake underline decoration-dotted underline-offset-2"
+                <TextButton
+                  tone="lake"
+                  className="text-left"
                   onClick={() => dispatch(uiChanged({ helpOpen: false, editing: e.key }))}
                 >
                   {e.label}
-                </button>
+                </TextButton>
               </li>
             ))}
           </ul>

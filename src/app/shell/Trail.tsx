@@ -5,6 +5,7 @@ import { progressWords } from '../legs/station.ts';
 import { selectFindings, selectProgress } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
+import { TextButton } from '../ui/TextButton.tsx';
 import { Waymark } from '../ui/Waymark.tsx';
 
 const HEIGHT = 84;
@@ -92,15 +93,13 @@ export function Trail({ here }: { readonly here: LegId }) {
               )}
             </Link>
             {count > 0 && (
-              <button
-                type="button"
-                className={`ml-[26px] block font-label text-[13px] leading-4 underline decoration-dotted underline-offset-2 ${
-                  found.some((f) => f.severity === 'blocks') ? 'text-red' : 'text-amber'
-                }`}
+              <TextButton
+                tone={found.some((f) => f.severity === 'blocks') ? 'red' : 'amber'}
+                className="ml-[26px] block font-label text-[13px] leading-4"
                 onClick={() => dispatch(uiChanged({ findingsOpen: leg.id }))}
               >
                 {count} {count === 1 ? 'finding' : 'findings'}
-              </button>
+              </TextButton>
             )}
           </div>
         );

@@ -1,4 +1,5 @@
 import type { ReactNode, Ref } from 'react';
+import { textLook } from './TextButton.tsx';
 
 interface Props {
   readonly label: string;
@@ -31,9 +32,8 @@ export function FileInput({ label, accept, disabled, onFile, ref }: Props) {
 /** Words that ask for a file when they are pressed. */
 export function FileWords({ children, ...rest }: Omit<Props, 'ref'> & { readonly children: ReactNode }) {
   return (
-    // biome-ignore lint/a11y/noLabelWithoutControl: the control is in FileInput
     <label
-      className={`underline decoration-dotted focus-within:outline-2 ${rest.disabled ? 'opacity-45' : 'cursor-pointer'}`}
+      className={`${textLook()} focus-within:outline-2 ${rest.disabled ? 'opacity-45' : 'cursor-pointer'}`}
     >
       {children}
       <FileInput {...rest} />

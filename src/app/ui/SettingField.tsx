@@ -4,7 +4,9 @@ import { displayOf, formatNumber, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
+import { Check } from './Check.tsx';
 import { NumberField } from './NumberField.tsx';
+import { Select } from './Select.tsx';
 import { valueText } from './valueText.ts';
 import { WhyValue } from './WhyValue.tsx';
 
@@ -36,24 +38,18 @@ function Field({ name, size = 'small' }: Props<string>) {
   const put = (v: SettingValue) => dispatch(staged({ [name]: v }));
   if (entry.type === 'flag') {
     return (
-      <label className="inline-flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-forest"
-          checked={value === true}
-          onChange={(e) => put(e.target.checked)}
-        />
-        <span>{entry.label}</span>
-      </label>
+      <Check checked={value === true} onChange={(e) => put(e.target.checked)}>
+        {entry.label}
+      </Check>
     );
   }
   if (entry.type === 'choice') {
     return (
-      <select
+      <Select
         aria-label={entry.label}
         value={String(value)}
         onChange={(e) => put(e.target.value)}
-        className="w-full min-w-32 max-w-60 rounded-[4px] border border-line bg-sheet px-2 py-1 font-medium"
+        className="w-full min-w-32 max-w-60"
       >
         {!entry.choices?.some((c) => c.value === value) && (
           <option value={String(value)}>{String(value)}, which is none of its choices</option>
@@ -63,7 +59,7 @@ function Field({ name, size = 'small' }: Props<string>) {
             {c.label}
           </option>
         ))}
-      </select>
+      </Select>
     );
   }
   if (typeof value !== 'number' || entry.type === 'other')

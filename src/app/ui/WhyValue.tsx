@@ -5,6 +5,7 @@ import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from './Button.tsx';
+import { textLook } from './TextButton.tsx';
 import { valueText } from './valueText.ts';
 
 /** Beside a setting that has a starting value: what that is, and why. Nothing beside others. */
@@ -20,7 +21,7 @@ export function WhyValue({ name }: { readonly name: string }) {
     <Popover.Root>
       <Popover.Trigger
         aria-label={`Why this value: ${entry.label}`}
-        className={`rounded-[3px] px-1 text-[12px] underline decoration-dotted ${same ? 'text-faint' : 'text-amber'} hover:text-ink`}
+        className={`px-1 text-[12px] ${textLook(same ? 'faint' : 'amber')} hover:text-ink`}
       >
         why
       </Popover.Trigger>

@@ -1,5 +1,5 @@
 import type { Values } from '../settings/catalogue.ts';
-import { valueOf } from '../settings/typed.ts';
+import { settingOf } from '../settings/typed.ts';
 import type { BusDevice, BusWish } from './wishes.ts';
 
 /** How much of a wire's time what is asked of it takes. */
@@ -35,9 +35,9 @@ export function gnssLoad(rateHz: number, view: boolean, baud: number): WireLoad 
 /** The same from settings. */
 export function gnssLoadOf(values: Values): WireLoad {
   return gnssLoad(
-    Number(valueOf(values, 'gnss.rate') ?? 5),
-    valueOf(values, 'gnss.view') !== false,
-    Number(valueOf(values, 'gnss.baud')),
+    Number(settingOf(values, 'gnss.rate') ?? 5),
+    settingOf(values, 'gnss.view') !== false,
+    Number(settingOf(values, 'gnss.baud')),
   );
 }
 

@@ -1,6 +1,6 @@
 import { type Airframe, actuatorNames, actuatorsOf, isMotor } from '../airframe/airframe.ts';
 import type { SettingValue, Values } from '../settings/catalogue.ts';
-import { valueOf } from '../settings/typed.ts';
+import { settingOf } from '../settings/typed.ts';
 import { layoutOf } from './boardRef.ts';
 import { outerBus } from './boards.ts';
 import type { BoardDescription } from './description.ts';
@@ -15,12 +15,12 @@ export function craftWishes(
   description: BoardDescription | null,
 ): Wishes {
   const outputs = actuatorsOf(airframe).map((id): OutputWish => {
-    const at = description?.pads.find((p) => valueOf(values, `out.${p.output}.drives`) === id);
-    const sends = at ? String(valueOf(values, `timer.${at.timer}.sends`) ?? 'pulses') : 'pulses';
+    const at = description?.pads.find((p) => settingOf(values, `out.${p.output}.drives`) === id);
+    const sends = at ? String(settingOf(values, `timer.${at.timer}.sends`) ?? 'pulses') : 'pulses';
     const place = at ? { output: at.output } : {};
     if (isMotor(id) && sends !== 'pulses')
       return { name: actuatorNames[id], kind: sends as 'dshot300' | 'dshot600', ...place };
-    const rateHz = at ? Number(valueOf(values, `timer.${at.timer}.rate`)) : 50;
+    const rateHz = at ? Number(settingOf(values, `timer.${at.timer}.rate`)) : 50;
     return { name: actuatorNames[id], kind: isMotor(id) ? 'motor-pwm' : 'servo-pwm', rateHz, ...place };
   });
   const ports = description ? portsOf(description, values) : [];
@@ -30,19 +30,19 @@ export function craftWishes(
   };
   const others = ports.filter((p) => !['free', 'link', 'receiver', 'gnss'].includes(p.use));
   const buses: BusWish[] = [];
-  if (valueOf(values, 'compass.fitted') === true) buses.push({ device: 'compass', kind: 'i2c' });
-  if (valueOf(values, 'pitot.fitted') === true)
+  if (settingOf(values, 'compass.fitted') === true) buses.push({ device: 'compass', kind: 'i2c' });
+  if (settingOf(values, 'pitot.fitted') === true)
     buses.push({ device: 'airspeed', kind: 'i2c', bus: outer(description) });
-  if (valueOf(values, 'range.fitted') === true) buses.push({ device: 'rangefinder', kind: 'i2c' });
+  if (settingOf(values, 'range.fitted') === true) buses.push({ device: 'rangefinder', kind: 'i2c' });
   const link = description?.ports.find((p) => p.link);
   return {
     outputs,
     serial: [
       {
-        device: `receiver-${valueOf(values, 'rx.protocol') ?? 'crsf'}`,
+        device: `receiver-${settingOf(values, 'rx.protocol') ?? 'crsf'}`,
         ...on('receiver'),
       },
-      { device: 'gnss', baud: Number(valueOf(values, 'gnss.baud') ?? 38400), ...on('gnss') },
+      { device: 'gnss', baud: Number(settingOf(values, 'gnss.baud') ?? 38400), ...on('gnss') },
       ...others.map(({ use, name }) => ({ device: use as SerialDevice, port: name })),
     ],
     buses,

@@ -10,7 +10,7 @@ import {
 } from '../airframe/airframe.ts';
 import type { Assignment } from '../board/solve.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { valueOf } from '../settings/typed.ts';
+import { settingOf } from '../settings/typed.ts';
 
 const channel = z.number().int().min(1).max(16);
 
@@ -126,10 +126,10 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
   const fitted = new Set<string>(actuatorsOf(airframe));
   const pads: BenchTruth['pads'] = [];
   for (let n = 1; n <= 32; n++) {
-    const drives = valueOf(values, `out.${n}.drives`);
+    const drives = settingOf(values, `out.${n}.drives`);
     if (typeof drives !== 'string' || !fitted.has(drives)) continue;
     const actuator = drives as BenchTruth['pads'][number]['actuator'];
-    pads.push({ output: n, actuator, direction: valueOf(values, `out.${n}.reversed`) === true ? -1 : 1 });
+    pads.push({ output: n, actuator, direction: settingOf(values, `out.${n}.reversed`) === true ? -1 : 1 });
   }
   const at = (key: string, usual: number) => {
     const v = values[key];
@@ -138,7 +138,7 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
   const number = (key: string, usual: number) =>
     typeof values[key] === 'number' ? (values[key] as number) : usual;
   const portOf = (use: string, usual: number) => {
-    for (let n = 1; n <= 16; n++) if (valueOf(values, `port.${n}.use`) === use) return n;
+    for (let n = 1; n <= 16; n++) if (settingOf(values, `port.${n}.use`) === use) return n;
     return usual;
   };
   return {
@@ -154,15 +154,15 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
       attitude: at('mode.level.channel', 6),
       navigation: at('mode.return.channel', 7),
     },
-    gnssBaud: Number(valueOf(values, 'gnss.baud') ?? 38400),
+    gnssBaud: Number(settingOf(values, 'gnss.baud') ?? 38400),
     receiver: {
-      protocol: valueOf(values, 'rx.protocol') ?? 'crsf',
+      protocol: settingOf(values, 'rx.protocol') ?? 'crsf',
       onLoss: 'stop',
     },
     fitted: {
-      airspeed: valueOf(values, 'pitot.fitted') !== false && !isRotorcraft(airframe),
-      compass: valueOf(values, 'compass.fitted') === true,
-      rangefinder: valueOf(values, 'range.fitted') === true,
+      airspeed: settingOf(values, 'pitot.fitted') !== false && !isRotorcraft(airframe),
+      compass: settingOf(values, 'compass.fitted') === true,
+      rangefinder: settingOf(values, 'range.fitted') === true,
     },
     mount: {
       rollDeg: number('mount.roll', 0),

@@ -1,16 +1,16 @@
 import { type ActuatorId, isMotor } from '../airframe/airframe.ts';
 import { clamp } from '../math/scalar.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { valueOf } from '../settings/typed.ts';
+import { settingOf } from '../settings/typed.ts';
 import { deflectionOfPulse, type OutputShape } from './pulse.ts';
 
 /** An output's shape from its settings. */
 function shapeOf(values: Values, output: number): OutputShape {
   return {
-    lowUs: valueOf(values, `out.${output}.low`) ?? 1000,
-    centreUs: valueOf(values, `out.${output}.centre`) ?? 1500,
-    highUs: valueOf(values, `out.${output}.high`) ?? 2000,
-    reversed: valueOf(values, `out.${output}.reversed`) === true,
+    lowUs: settingOf(values, `out.${output}.low`) ?? 1000,
+    centreUs: settingOf(values, `out.${output}.centre`) ?? 1500,
+    highUs: settingOf(values, `out.${output}.high`) ?? 2000,
+    reversed: settingOf(values, `out.${output}.reversed`) === true,
   };
 }
 
@@ -21,7 +21,7 @@ function shapeOf(values: Values, output: number): OutputShape {
 export function commandedBy(values: Values, pulses: ArrayLike<number>): Partial<Record<ActuatorId, number>> {
   const out: Partial<Record<ActuatorId, number>> = {};
   for (let n = 1; n <= pulses.length; n++) {
-    const drives = valueOf(values, `out.${n}.drives`);
+    const drives = settingOf(values, `out.${n}.drives`);
     const pulse = pulses[n - 1]!;
     if (typeof drives !== 'string' || drives === 'nothing' || pulse <= 0) continue;
     const shape = shapeOf(values, n);

@@ -6,7 +6,7 @@ import type { BenchTruth } from '../formats/benchTruth.ts';
 import { verdicts } from '../formats/rehearsalResult.ts';
 import type { Scenario } from '../formats/scenario.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { valueOf } from '../settings/typed.ts';
+import { settingOf } from '../settings/typed.ts';
 import type { Site } from '../site/site.ts';
 import { sitePrint } from '../site/siteFile.ts';
 import { crc32 } from '../wire/crc32.ts';
@@ -149,9 +149,9 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
     id: (seen) => `stick.${seen.stick}`,
     rests: ({ stick }, w) => ({
       settings: [
-        valueOf(w.values, `rx.${stick}.channel`),
-        valueOf(w.values, 'rx.protocol'),
-        stick === 'pitch' ? valueOf(w.values, 'rx.pitch.pullHigh') : null,
+        settingOf(w.values, `rx.${stick}.channel`),
+        settingOf(w.values, 'rx.protocol'),
+        stick === 'pitch' ? settingOf(w.values, 'rx.pitch.pullHigh') : null,
       ],
       build: w.built && [w.built.channels[stick], w.built.receiver.protocol],
     }),

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { WRITTEN_VERSION } from '#firmware/releases.ts';
 import { settingTypes } from '../../testing/settingTypes.ts';
-import { settingsOf, valueOf } from './typed.ts';
+import { settingOf, settingsOf } from './typed.ts';
 
 const values = pfadCatalogue.defaults();
 
@@ -19,7 +19,7 @@ describe('settings that the compiler knows', () => {
     const reversed: boolean = s.flag(`out.${3}.reversed`);
     const action: 'nothing' | 'cut' | 'glide' | 'return' = s.choice('lost.action');
     expect([typeof height, typeof reversed, typeof action]).toEqual(['number', 'boolean', 'string']);
-    expect(valueOf({}, 'return.height')).toBeUndefined();
+    expect(settingOf({}, 'return.height')).toBeUndefined();
   });
 
   it('refuse a wrong key or type before anything runs', () => {
@@ -31,6 +31,6 @@ describe('settings that the compiler knows', () => {
     // @ts-expect-error it is a number, not a flag
     expect(s.flag('out.1.low')).toBe(values['out.1.low']);
     // @ts-expect-error outputs are numbered
-    expect(valueOf(values, 'out.one.low')).toBeUndefined();
+    expect(settingOf(values, 'out.one.low')).toBeUndefined();
   });
 });

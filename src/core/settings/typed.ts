@@ -14,7 +14,7 @@ export type FlagKey = KeysOf<boolean>;
 export type ChoiceKey = KeysOf<string>;
 
 /** A setting's value; undefined where the board has no such setting. */
-export function valueOf<K extends SettingKey>(values: Values, key: K): PfadSettings[K] | undefined {
+export function settingOf<K extends SettingKey>(values: Values, key: K): PfadSettings[K] | undefined {
   return values[key] as PfadSettings[K] | undefined;
 }
 

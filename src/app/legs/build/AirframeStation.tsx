@@ -16,6 +16,7 @@ import { airframeChanged, renamed } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
+import { Select } from '../../ui/Select.tsx';
 import { Lead } from '../Lead.tsx';
 import { AirframeDrawing } from './AirframeDrawing.tsx';
 import { PartEditor, type PartId, partsOf } from './PartEditor.tsx';
@@ -116,10 +117,10 @@ function Chooser() {
   return (
     <label className="shrink-0 text-[13px] text-soft">
       Begin from
-      <select
+      <Select
         value=""
         disabled={busy}
-        className="mt-0.5 block w-[190px] rounded-[4px] border border-line bg-sheet px-2 py-1.5 font-medium text-[14px] text-ink"
+        className="mt-0.5 block w-[190px] text-[14px]"
         onChange={async (e) => {
           const chosen =
             flock.find((a) => a.name === e.target.value) ??
@@ -144,7 +145,7 @@ function Chooser() {
             </option>
           ))}
         </optgroup>
-      </select>
+      </Select>
     </label>
   );
 }

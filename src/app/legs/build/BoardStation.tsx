@@ -4,7 +4,7 @@ import type { BoardDescription } from '#core/board/description.ts';
 import { portsOf, portUses } from '#core/board/portUses.ts';
 import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { valueOf } from '#core/settings/typed.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import { formatDuration } from '#core/units/units.ts';
 import { when } from '../../history/words.ts';
 import { benchControl } from '../../session.ts';
@@ -13,7 +13,9 @@ import { compared } from '../../store/historySlice.ts';
 import { selectDescription, selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
+import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { Heard } from './Heard.tsx';
 import { OfItsOwn } from './OfItsOwn.tsx';
@@ -65,9 +67,7 @@ export default function BoardStation() {
           <p className="text-lake">
             Reading what the board is and holds, {Math.round(100 * board.progress)} %
           </p>
-          <div className="mt-2 h-1 bg-sunk">
-            <div className="h-1 bg-lake" style={{ width: `${100 * board.progress}%` }} />
-          </div>
+          <Bar share={board.progress} className="mt-2" />
         </div>
       )}
       {link === 'loader' && identity && (
@@ -137,7 +137,7 @@ export default function BoardStation() {
         <BoardDrawing
           description={description}
           values={values}
-          drives={(n) => String(valueOf(values, `out.${n}.drives`) ?? '')}
+          drives={(n) => String(settingOf(values, `out.${n}.drives`) ?? '')}
         />
       )}
       <BoardsMet />
@@ -209,9 +209,8 @@ function MetBeforeLine() {
       {before.changed === 0 && !before.version ? (
         'Nothing on it has changed since.'
       ) : (
-        <button
-          type="button"
-          className="text-amber underline decoration-dotted"
+        <TextButton
+          tone="amber"
           onClick={() => {
             dispatch(compared({ a: before.id, b: 'board' }));
             navigate('/build/keep');
@@ -220,7 +219,7 @@ function MetBeforeLine() {
           {before.version
             ? 'What else changed on it'
             : `${before.changed === 1 ? '1 setting was' : `${before.changed} settings were`} changed on it since.`}
-        </button>
+        </TextButton>
       )}
     </p>
   );

@@ -2,6 +2,7 @@ import { bringingBack } from '../../flashing/index.ts';
 import { when } from '../../history/words.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { CarryItems } from './CarryReport.tsx';
 
 /** Settings that wait to go back, each with what becomes of it. */
@@ -24,11 +25,7 @@ export function BringBack() {
       <h2 className="font-semibold text-[15px]">
         Settings of Pfad {snapshot?.version}, kept {snapshot && when(snapshot.lastAt)}
       </h2>
-      {back.kind === 'failed' && (
-        <p role="alert" className="mt-1 rounded-[4px] bg-red-wash px-3 py-1.5 text-red">
-          {back.why}
-        </p>
-      )}
+      {back.kind === 'failed' && <Notice className="mt-1">{back.why}</Notice>}
       {report && (
         <>
           <p className="text-soft">

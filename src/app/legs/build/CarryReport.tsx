@@ -2,6 +2,7 @@ import type { KeyValue, MigrationItem, MigrationReport } from '#core/settings/mi
 import { formatQuantity } from '#core/units/units.ts';
 import { selectCatalogue } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
+import { Check } from '../../ui/Check.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 
 /** Kinds of outcome in the order in which a person has to mind them. */
@@ -97,16 +98,15 @@ function Item({
       {i.decision && (
         <fieldset className="mt-1 flex flex-wrap gap-x-4" aria-label={`Decide on ${name}`}>
           {i.decision.options.map((option, n) => (
-            <label key={option} className="flex items-center gap-1.5">
-              <input
-                type="radio"
-                className="accent-forest"
-                name={i.decision!.id}
-                checked={i.decision!.chosen === n}
-                onChange={() => onChoose(i.decision!.id, n)}
-              />
+            <Check
+              key={option}
+              kind="radio"
+              name={i.decision!.id}
+              checked={i.decision!.chosen === n}
+              onChange={() => onChoose(i.decision!.id, n)}
+            >
               {option}
-            </label>
+            </Check>
           ))}
         </fieldset>
       )}

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { partVerdict } from '#core/formats/releases.ts';
 import { imageInHand } from '../../flashing/index.ts';
 import { useApp } from '../../store/store.ts';
+import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
 import { BringBack } from './BringBack.tsx';
 import { FlashWalk } from './FlashWalk.tsx';
@@ -17,11 +18,7 @@ export default function FirmwareStation() {
   return (
     <>
       <Lead />
-      {fault && (
-        <p role="alert" className="mt-3 max-w-[820px] rounded-[4px] bg-red-wash px-3 py-1.5 text-red">
-          {fault}
-        </p>
-      )}
+      {fault && <Notice className="mt-3 max-w-[820px]">{fault}</Notice>}
       <div className="mt-4 grid gap-8 xl:grid-cols-[288px_minmax(0,1fr)]">
         <Releases />
         {/* In a narrow window the walk stands above what there is to take. */}

@@ -4,6 +4,9 @@ import { when } from '../../history/words.ts';
 import { type FlashRun, firmwareChanged } from '../../store/firmwareSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Check } from '../../ui/Check.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 /** What has been done of the walk, what is being done, what comes. */
 const steps = ['keep', 'enter', 'write', 'verify', 'start', 'listen'] as const;
@@ -66,13 +69,9 @@ export function FlashWalk() {
               ? 'Its settings were never kept here.'
               : 'It has no settings to give.'}
           {board.loader?.verified && waits && (
-            <button
-              type="button"
-              className="ml-2 text-forest underline decoration-dotted"
-              onClick={() => void flashing.startFirmware()}
-            >
+            <TextButton tone="forest" className="ml-2" onClick={() => void flashing.startFirmware()}>
               Start the firmware that is on it
-            </button>
+            </TextButton>
           )}
         </p>
       )}
@@ -96,17 +95,16 @@ export function FlashWalk() {
         <div className="mt-3 flex max-w-[680px] flex-wrap items-center gap-x-5 gap-y-2">
           <fieldset className="flex gap-4" aria-label="Settings on the board">
             {[false, true].map((w) => (
-              <label key={String(w)} className="flex items-center gap-1.5">
-                <input
-                  type="radio"
-                  name="wipe"
-                  className="accent-forest"
-                  checked={wipe === w}
-                  disabled={goesOn}
-                  onChange={() => dispatch(firmwareChanged({ wipe: w }))}
-                />
+              <Check
+                key={String(w)}
+                kind="radio"
+                name="wipe"
+                checked={wipe === w}
+                disabled={goesOn}
+                onChange={() => dispatch(firmwareChanged({ wipe: w }))}
+              >
                 {w ? 'erase the settings too' : 'leave the settings on it'}
-              </label>
+              </Check>
             ))}
           </fieldset>
           <Button
@@ -160,16 +158,12 @@ function Doing({ run }: { readonly run: FlashRun }) {
     }
     case 'interrupted':
       return (
-        <p role="alert" className="mt-3 max-w-[640px] rounded-[4px] bg-amber-wash px-3 py-2 text-amber">
+        <Notice tone="amber" className="mt-3 max-w-[640px]">
           {run.why} What is written stays on the board. Put the cable back: writing goes on by itself.
-        </p>
+        </Notice>
       );
     case 'failed':
-      return (
-        <p role="alert" className="mt-3 max-w-[640px] rounded-[4px] bg-red-wash px-3 py-2 text-red">
-          {run.why}
-        </p>
-      );
+      return <Notice className="mt-3 max-w-[640px]">{run.why}</Notice>;
     case 'runs':
       return (
         <p role="status" className="mt-3 font-semibold text-forest">

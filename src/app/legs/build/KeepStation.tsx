@@ -7,6 +7,9 @@ import { compared } from '../../store/historySlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileInput, JSON_FILES } from '../../ui/FileInput.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { Select } from '../../ui/Select.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { SideBySide } from './SideBySide.tsx';
 
@@ -26,11 +29,7 @@ export default function KeepStation() {
     <div className="flex h-full min-h-[480px] flex-col">
       <Lead />
       <SetupBar onFault={setFault} />
-      {fault && (
-        <p role="alert" className="mt-2 rounded-[4px] bg-red-wash px-3 py-1.5 text-red">
-          {fault}
-        </p>
-      )}
+      {fault && <Notice>{fault}</Notice>}
       <div className="mt-3 grid min-h-0 flex-1 gap-6 xl:grid-cols-[268px_minmax(0,1fr)]">
         <div className="flex min-h-0 flex-col">
           <input
@@ -102,8 +101,7 @@ const SetupBar = memo(function SetupBar({ onFault }: { readonly onFault: (why: s
       ) : (
         <label>
           Set-up{' '}
-          <select
-            className="rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-ink"
+          <Select
             value={setup}
             onChange={(e) => {
               if (e.target.value === '\n') setNaming(true);
@@ -116,7 +114,7 @@ const SetupBar = memo(function SetupBar({ onFault }: { readonly onFault: (why: s
               </option>
             ))}
             <option value={'\n'}>another…</option>
-          </select>
+          </Select>
         </label>
       )}
       <Button
@@ -279,22 +277,15 @@ const Footer = memo(function Footer({ snapshots }: { readonly snapshots: readonl
     <div className="mt-2 border-line border-t pt-2 text-[13px] text-soft">
       <span className="num">{snapshots.length}</span> kept,{' '}
       <span className="num">{(historyBytes(snapshots) / 1e6).toFixed(2)} MB</span>.{' '}
-      <button
-        type="button"
-        className="underline decoration-dotted"
-        onClick={() => void history.exportFile(snapshots)}
-      >
-        Save all to a file
-      </button>
+      <TextButton onClick={() => void history.exportFile(snapshots)}>Save all to a file</TextButton>
       {gone.length > 0 && (
-        <button
-          type="button"
-          className="block underline decoration-dotted"
+        <TextButton
+          className="block"
           title="Those with a note or in a named set-up stay."
           onClick={() => void history.letGo(gone)}
         >
           Let go of {gone.length} old ones
-        </button>
+        </TextButton>
       )}
     </div>
   );
@@ -319,20 +310,12 @@ function Particulars({ snapshot: s }: { readonly snapshot: Snapshot }) {
           onBlur={(e) => e.target.value !== s.note && void history.noteOn(s.id, { note: e.target.value })}
           onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         />
-        <button
-          type="button"
-          className="text-soft underline decoration-dotted"
-          onClick={() => void history.exportFile([s])}
-        >
+        <TextButton tone="soft" onClick={() => void history.exportFile([s])}>
           Save to a file
-        </button>
-        <button
-          type="button"
-          className="text-soft underline decoration-dotted"
-          onClick={() => void history.letGo([s])}
-        >
+        </TextButton>
+        <TextButton tone="soft" onClick={() => void history.letGo([s])}>
           Let go
-        </button>
+        </TextButton>
       </div>
     </div>
   );

@@ -7,6 +7,7 @@ import { formatQuantity } from '#core/units/units.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 interface Props {
   readonly site: Site;
@@ -39,14 +40,13 @@ export function Obstacles({ site, own, onChange }: Props) {
                   </span>
                 </span>
                 {own && (
-                  <button
-                    type="button"
+                  <TextButton
                     aria-label={`${o.name} is gone`}
-                    className="text-soft underline decoration-dotted"
+                    tone="soft"
                     onClick={() => onChange(obstacles.filter((_, k) => k !== i))}
                   >
                     gone
-                  </button>
+                  </TextButton>
                 )}
               </li>
             );

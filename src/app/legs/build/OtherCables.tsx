@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Baud } from '../../board/ports/serialPort.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Select } from '../../ui/Select.tsx';
 
 const cables = () => import('../../board/cables.ts');
 const BAUDS: readonly Baud[] = [115_200, 57_600, 230_400, 460_800, 921_600];
@@ -22,10 +23,10 @@ export function OtherCables() {
           {hasSerial ? (
             <>
               On USB, or on a serial adapter at{' '}
-              <select
+              <Select
                 aria-label="Baud"
                 value={baud}
-                className="num rounded-[4px] border border-line bg-sheet px-1 py-0.5"
+                className="num"
                 onChange={(e) => setBaud(Number(e.target.value) as Baud)}
               >
                 {BAUDS.map((b) => (
@@ -33,7 +34,7 @@ export function OtherCables() {
                     {b}
                   </option>
                 ))}
-              </select>{' '}
+              </Select>{' '}
               baud. The browser asks which port; it remembers the answer.
             </>
           ) : (

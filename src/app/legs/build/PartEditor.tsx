@@ -10,6 +10,7 @@ import {
 import { type LaunchKind, launchWords, wingLaunches } from '#core/airframe/launch.ts';
 import type { UnitId } from '#core/units/units.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 export type PartId = ActuatorId | PlanformId | 'battery' | 'body';
 
@@ -98,14 +99,13 @@ function Word({
   return (
     <div className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
       <span className="text-soft">{name}</span>
-      <button
-        type="button"
+      <TextButton
         disabled={disabled}
-        className="rounded-[3px] px-1 underline decoration-dotted enabled:hover:bg-lake-wash disabled:no-underline"
+        className="px-1 enabled:hover:bg-lake-wash disabled:no-underline"
         onClick={onNext}
       >
         {word}
-      </button>
+      </TextButton>
     </div>
   );
 }

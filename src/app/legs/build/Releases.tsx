@@ -6,6 +6,7 @@ import { selectDescription } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileWords } from '../../ui/FileInput.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 /** The board on the cable, or the one that the craft was last seen on. */
 function useTarget(): string {
@@ -83,14 +84,9 @@ function ReleaseRow({
         <span className="flex-1" />
         {image &&
           (chosen ? (
-            <button
-              type="button"
-              className="text-soft underline"
-              disabled={busy}
-              onClick={() => imageInHand.letGo()}
-            >
+            <TextButton tone="soft" disabled={busy} onClick={() => imageInHand.letGo()}>
               let go
-            </button>
+            </TextButton>
           ) : (
             <Button
               className="py-0!"

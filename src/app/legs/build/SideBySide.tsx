@@ -12,6 +12,8 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileWords, JSON_FILES } from '../../ui/FileInput.tsx';
+import { Select } from '../../ui/Select.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { valueText } from '../../ui/valueText.ts';
 import { workshop } from '../../workers/index.ts';
 import { CarryReport } from './CarryReport.tsx';
@@ -111,24 +113,20 @@ export const SideBySide = memo(function SideBySide() {
           </b>{' '}
           to
         </span>
-        <select
+        <Select
           aria-label="Compare with"
-          className="max-w-64 rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-ink"
+          className="max-w-64"
           value={b}
           onChange={(e) => dispatch(compared({ b: e.target.value }))}
         >
           <option value="draft">{sideName('draft', snapshots)}</option>
           <option value="board">{sideName('board', snapshots)}</option>
           <SnapshotOptions snapshots={snapshots} />
-        </select>
+        </Select>
         <FileWords label="Craft file to compare" accept={JSON_FILES} onFile={(chosen) => void open(chosen)}>
           {file ? 'another craft' : 'from another craft’s file…'}
         </FileWords>
-        {file && (
-          <button type="button" className="underline decoration-dotted" onClick={() => setFile(null)}>
-            back to what was kept
-          </button>
-        )}
+        {file && <TextButton onClick={() => setFile(null)}>back to what was kept</TextButton>}
       </div>
       {[left, right, fault].map(
         (x) =>
@@ -141,9 +139,7 @@ export const SideBySide = memo(function SideBySide() {
       {left && typeof left === 'object' && left.carried && (
         <p className="mt-1 text-amber">
           It was kept on Pfad {left.carried.from}; its settings are shown as {left.carried.to} has them.{' '}
-          <button type="button" className="underline decoration-dotted" onClick={() => setAsking(true)}>
-            See how each was carried over
-          </button>
+          <TextButton onClick={() => setAsking(true)}>See how each was carried over</TextButton>
           {asking && (
             <CarryReport
               report={left.carried}
@@ -256,14 +252,13 @@ const DifferenceRow = memo(function DifferenceRow({ difference: d }: { readonly 
           {d.b === undefined ? 'not there' : valueText(d.entry, d.b, units)}
         </span>
         {d.entry && d.a !== undefined ? (
-          <button
-            type="button"
+          <TextButton
             aria-label={`Take ${d.entry.label} into the tray`}
-            className="text-forest underline decoration-dotted"
+            tone="forest"
             onClick={() => dispatch(staged({ [d.key]: d.a! }))}
           >
             take
-          </button>
+          </TextButton>
         ) : (
           <span />
         )}

@@ -14,6 +14,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 interface Props {
   readonly site: Site;
@@ -168,13 +169,9 @@ function Air({ site, own, onChange }: Props) {
       <>
         standard day{' '}
         {own && (
-          <button
-            type="button"
-            className="text-soft underline decoration-dotted"
-            onClick={() => onChange({ air: { pressureHpa: 1013, temperatureC: 15 } })}
-          >
+          <TextButton tone="soft" onClick={() => onChange({ air: { pressureHpa: 1013, temperatureC: 15 } })}>
             as measured…
-          </button>
+          </TextButton>
         )}
       </>
     );
@@ -204,13 +201,9 @@ function Air({ site, own, onChange }: Props) {
         value={air.pressureHpa}
         onChange={(pressureHpa) => onChange({ air: { ...air, pressureHpa } })}
       />{' '}
-      <button
-        type="button"
-        className="text-soft underline decoration-dotted"
-        onClick={() => onChange({ air: undefined })}
-      >
+      <TextButton tone="soft" onClick={() => onChange({ air: undefined })}>
         standard
-      </button>
+      </TextButton>
     </>
   );
 }
@@ -246,13 +239,9 @@ function EarthField({ site, own, onChange }: Props) {
       {own && site.year !== fieldYear(Date.now()) && (
         <>
           {' '}
-          <button
-            type="button"
-            className="text-soft underline decoration-dotted"
-            onClick={() => onChange({ year: fieldYear(Date.now()) })}
-          >
+          <TextButton tone="soft" onClick={() => onChange({ year: fieldYear(Date.now()) })}>
             now
-          </button>
+          </TextButton>
         </>
       )}
       {off && (

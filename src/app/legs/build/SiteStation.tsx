@@ -17,6 +17,7 @@ import {
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileInput, JSON_FILES } from '../../ui/FileInput.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
 import { Obstacles } from './Obstacles.tsx';
 import { SiteFacts } from './SiteFacts.tsx';
@@ -135,11 +136,7 @@ export default function SiteStation() {
           Begin another…
         </Button>
       </div>
-      {fault && (
-        <p role="alert" className="mt-2 rounded-[4px] bg-red-wash px-3 py-1.5 text-red">
-          {fault}
-        </p>
-      )}
+      {fault && <Notice>{fault}</Notice>}
       {!own && (
         <p className="mt-2 flex flex-wrap items-center gap-3 text-soft">
           {named

@@ -7,6 +7,7 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 interface Props {
   readonly airframe: Airframe;
@@ -117,16 +118,15 @@ export function WeightsTable({
           ? 'Weighed parts. Drag a part on the drawing, or say where its middle is; mass and balance follow.'
           : 'Estimated from mass and dimensions. Put in what the scale says: mass and balance then follow from it.'}
         {airframe.weights && (
-          <button
-            type="button"
-            className="ml-3 underline decoration-dotted"
+          <TextButton
+            className="ml-3"
             onClick={() => {
               const { weights: _, ...rest } = airframe;
               onChange(rest);
             }}
           >
             Forget the weights, keep mass and balance
-          </button>
+          </TextButton>
         )}
       </p>
       <ul className="mt-1 grid gap-x-8 min-[1180px]:grid-cols-2">
@@ -166,10 +166,9 @@ export function WeightsTable({
               onChange={(v) => put(w.id, { aftM: v / 1000 })}
             />
             {w.id.startsWith('own.') && (
-              <button
-                type="button"
+              <TextButton
                 aria-label={`Take away: ${w.name}`}
-                className="text-faint underline decoration-dotted"
+                tone="faint"
                 onClick={() =>
                   onChange(
                     withWeights(
@@ -180,14 +179,14 @@ export function WeightsTable({
                 }
               >
                 away
-              </button>
+              </TextButton>
             )}
           </li>
         ))}
       </ul>
-      <Button kind="flat" className="mt-1 underline decoration-dotted" onClick={add}>
+      <TextButton tone="soft" className="mt-1" onClick={add}>
         Another part…
-      </Button>
+      </TextButton>
     </section>
   );
 }

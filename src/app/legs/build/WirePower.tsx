@@ -3,7 +3,7 @@ import type { BoardModel } from '#core/board/model.ts';
 import { powerFaults, railLoads } from '#core/board/power.ts';
 import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, type Wishes } from '#core/board/wishes.ts';
-import { valueOf } from '#core/settings/typed.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 
@@ -64,7 +64,7 @@ export function WirePower({ board, wishes, assignment }: Props) {
 /** How full the wires are that carry data. */
 function WireLoads({ board, assignment }: Omit<Props, 'wishes'>) {
   const values = useApp(selectValues);
-  const baud = valueOf(values, 'gnss.baud');
+  const baud = settingOf(values, 'gnss.baud');
   const { wanted, room } = gnssLoadOf(values);
   const buses = board.buses.filter((b) => b.kind === 'i2c');
   return (

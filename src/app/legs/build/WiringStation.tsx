@@ -13,6 +13,8 @@ import { selectDescription, selectLayout, selectOnCable, selectValues } from '..
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Select } from '../../ui/Select.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { workshop } from '../../workers/index.ts';
 import { Lead } from '../Lead.tsx';
 import { WiringDrawing } from './WiringDrawing.tsx';
@@ -65,11 +67,7 @@ export default function WiringStation() {
         </div>
         <label className="text-soft">
           Board
-          <select
-            className="mt-1 block rounded-[4px] border border-line bg-sheet px-2 py-1.5 font-medium text-ink"
-            value={target}
-            onChange={(e) => choose(e.target.value)}
-          >
+          <Select className="mt-1 block" value={target} onChange={(e) => choose(e.target.value)}>
             {!boardOf(target) && (
               <option value={target}>{layout ? title(layout) : `${target}, not known here`}</option>
             )}
@@ -78,7 +76,7 @@ export default function WiringStation() {
                 {b.name}, revision {b.revision}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       </div>
       {known && !known.ok && (
@@ -127,13 +125,9 @@ export default function WiringStation() {
       >
         <div>
           {known?.ok && (
-            <button
-              type="button"
-              className="text-soft underline decoration-dotted"
-              onClick={() => window.print()}
-            >
+            <TextButton tone="soft" onClick={() => window.print()}>
               Print the wiring sheet
-            </button>
+            </TextButton>
           )}
           <WiringDrawing
             board={board}

@@ -12,6 +12,8 @@ import {
   serialDevices,
   type Wishes,
 } from '#core/board/wishes.ts';
+import { Select } from '../../ui/Select.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { WirePower } from './WirePower.tsx';
 
 const outputNames: Readonly<Record<OutputKind, string>> = {
@@ -59,14 +61,9 @@ export function WishList({
     colliding.includes(JSON.stringify(wish)) ? 'border-l-2 border-l-red pl-2' : '';
   const row = 'flex items-baseline gap-2 border-line border-b py-1';
   const away = (text: string, onClick: () => void) => (
-    <button
-      type="button"
-      aria-label={`Take away: ${text}`}
-      className="text-faint underline decoration-dotted"
-      onClick={onClick}
-    >
+    <TextButton aria-label={`Take away: ${text}`} tone="faint" onClick={onClick}>
       away
-    </button>
+    </TextButton>
   );
   const without = <T,>(list: readonly T[], item: T) => list.filter((x) => x !== item);
   const kindChanged = (o: OutputWish, kind: OutputKind): OutputWish => {
@@ -75,10 +72,10 @@ export function WishList({
   };
   return (
     <section aria-label="What is to be connected" className="min-h-0 overflow-y-auto" tabIndex={0}>
-      <select
+      <Select
         aria-label="Connect something"
         value=""
-        className="w-full rounded-[4px] border border-line bg-sheet px-2 py-1"
+        className="w-full"
         onChange={(e) => add(e.target.value)}
       >
         <option value="" disabled>
@@ -107,16 +104,17 @@ export function WishList({
             ))}
           </optgroup>
         ))}
-      </select>
+      </Select>
       <h2 className="label mt-3">Outputs</h2>
       <ul>
         {wishes.outputs.map((o, i) => (
           <li key={`${o.name}${i}`} className={`${row} ${mark(o)}`}>
             <span className="min-w-0 flex-1 truncate">{o.name}</span>
-            <select
+            <Select
               aria-label={`How ${o.name} is driven`}
               title={protocolOf(o)}
-              className="w-[84px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              look="small"
+              className="w-[84px]"
               value={o.kind}
               onChange={(e) =>
                 onChange({
@@ -132,10 +130,11 @@ export function WishList({
                   {name}
                 </option>
               ))}
-            </select>
-            <select
+            </Select>
+            <Select
               aria-label={`Pad of ${o.name}`}
-              className="w-[52px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              look="small"
+              className="w-[52px]"
               value={o.output ?? ''}
               onChange={(e) =>
                 onChange({ ...wishes, outputs: placed(wishes.outputs, o, Number(e.target.value)) })
@@ -147,7 +146,7 @@ export function WishList({
                   {p.pad}
                 </option>
               ))}
-            </select>
+            </Select>
             {away(o.name, () => onChange({ ...wishes, outputs: without(wishes.outputs, o) }))}
           </li>
         ))}
@@ -158,9 +157,10 @@ export function WishList({
           <li key={`${s.device}${i}`} className={`${row} ${mark(s)}`}>
             <span>{deviceNames[s.device]}</span>
             <span className="num text-[12.5px] text-faint">{s.baud ?? ''}</span>
-            <select
+            <Select
               aria-label={`Port of the ${deviceNames[s.device]}`}
-              className="ml-auto w-[64px] rounded-[3px] border border-line bg-sheet text-[12.5px]"
+              look="small"
+              className="ml-auto w-[64px]"
               value={s.port ?? ''}
               onChange={(e) => onChange({ ...wishes, serial: ported(wishes.serial, s, e.target.value) })}
             >
@@ -172,7 +172,7 @@ export function WishList({
                     {p.name}
                   </option>
                 ))}
-            </select>
+            </Select>
             {away(deviceNames[s.device], () => onChange({ ...wishes, serial: without(wishes.serial, s) }))}
           </li>
         ))}
@@ -189,9 +189,9 @@ export function WishList({
       </ul>
       <WirePower board={board} wishes={wishes} assignment={assignment} />
       {onReset && (
-        <button type="button" className="mt-3 text-soft underline decoration-dotted" onClick={onReset}>
+        <TextButton tone="soft" className="mt-3" onClick={onReset}>
           Back to what the settings say
-        </button>
+        </TextButton>
       )}
     </section>
   );

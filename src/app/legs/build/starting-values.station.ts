@@ -1,7 +1,7 @@
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { hoverOf, stallSpeed } from '#core/airframe/performance.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { valueOf } from '#core/settings/typed.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import { type Station, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
@@ -25,7 +25,7 @@ export default station;
 /** Whether the gains look as if they were computed for this craft, or tuned on it. */
 function startedFor(airframe: Airframe, values: Values): boolean {
   const near = (key: string, wanted: number) => Math.abs((values[key] as number) / wanted - 1) < 0.15;
-  if (valueOf(values, 'craft.kind') !== airframe.kind) return false;
+  if (settingOf(values, 'craft.kind') !== airframe.kind) return false;
   return isRotorcraft(airframe)
     ? near('hover.throttle', hoverOf(airframe).throttle)
     : near('rate.reference', 1.8 * stallSpeed(airframe));

@@ -8,6 +8,8 @@ import {
 } from '#core/formats/scenario.ts';
 import { formatClock } from '#core/units/units.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { Select } from '../../ui/Select.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 
 const LEFT = 64;
 const WIDTH = 700;
@@ -153,10 +155,10 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
         })}
       </svg>
       <div className="flex min-h-[28px] flex-wrap items-baseline gap-x-4 gap-y-1 text-soft">
-        <select
+        <Select
           aria-label="Let something happen"
           value=""
-          className="rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-[13px]"
+          className="text-[13px]"
           onChange={(e) => {
             const add = additions.find((a) => a.name === e.target.value);
             if (!add) return;
@@ -171,7 +173,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
           {additions.map((a) => (
             <option key={a.name}>{a.name}</option>
           ))}
-        </select>
+        </Select>
         {event && picked !== null && (
           <EventFields
             event={event}
@@ -199,7 +201,6 @@ function EventFields({
   readonly onChange: (next: ScenarioEvent) => void;
   readonly onRemove: () => void;
 }) {
-  const select = 'rounded-[4px] border border-line bg-sheet px-1.5 py-0.5 text-[13px] text-ink';
   return (
     <>
       <span>
@@ -217,9 +218,9 @@ function EventFields({
       {e.do === 'fault' && (
         <span>
           the{' '}
-          <select
+          <Select
             aria-label="Device that fails"
-            className={select}
+            look="small"
             value={e.device}
             onChange={(x) => onChange({ ...e, device: faultDevices.find((d) => d === x.target.value)! })}
           >
@@ -228,10 +229,10 @@ function EventFields({
                 {deviceNames[d]}
               </option>
             ))}
-          </select>{' '}
-          <select
+          </Select>{' '}
+          <Select
             aria-label="How it fails"
-            className={select}
+            look="small"
             value={e.fault}
             onChange={(x) => onChange({ ...e, fault: faultKinds.find((k) => k === x.target.value)! })}
           >
@@ -242,7 +243,7 @@ function EventFields({
                   {faultWords[k]}
                 </option>
               ))}
-          </select>
+          </Select>
         </span>
       )}
       {e.do === 'wind' && (
@@ -273,9 +274,7 @@ function EventFields({
           </span>
         </>
       )}
-      <button type="button" className="rounded-[3px] underline decoration-dotted" onClick={onRemove}>
-        take away
-      </button>
+      <TextButton onClick={onRemove}>take away</TextButton>
     </>
   );
 }

@@ -11,6 +11,8 @@ import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { LastFlown } from './LastFlown.tsx';
 
@@ -69,11 +71,7 @@ export default function ManyWindsStation() {
           {kept.seen.home} of {kept.seen.total} come home
         </LastFlown>
       )}
-      {run.kind === 'failed' && (
-        <p role="alert" className="mt-2 rounded-[4px] bg-red-wash px-3.5 py-2 text-red">
-          {run.why}
-        </p>
-      )}
+      {run.kind === 'failed' && <Notice>{run.why}</Notice>}
       <div className="mt-2 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_270px] gap-5">
         <Rose flights={flights} picked={cell} onPick={setCell} />
         <CellDetail flights={flights} cell={cell} />
@@ -267,9 +265,9 @@ function CellDetail({
                 </b>
                 <span className="text-faint"> watched for {formatDuration(f.seconds)}</span>
                 <p className="text-soft leading-[17px]">{f.reason}</p>
-                <button
-                  type="button"
-                  className="mt-0.5 rounded-[3px] text-lake underline decoration-dotted"
+                <TextButton
+                  tone="lake"
+                  className="mt-0.5"
                   onClick={() => {
                     const gustMps = Math.min(10, 0.2 * f.speedMps);
                     dispatch(
@@ -283,7 +281,7 @@ function CellDetail({
                   }}
                 >
                   Look at this flight
-                </button>
+                </TextButton>
               </li>
             ))}
           </ul>

@@ -13,7 +13,10 @@ import { flightKept, flightLetGo, type KeptFlight, scenarioChanged } from '../..
 import { selectChanges, selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { Table } from '../../ui/Table.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { Decisions } from './Decisions.tsx';
 import { EventLine } from './EventLine.tsx';
@@ -157,11 +160,7 @@ export default function OneFlightStation() {
       {result && (
         <FlightStrip result={result} kept={kept} cursor={cursor} spanS={spanS} onCursor={setCursor} />
       )}
-      {run.kind === 'failed' && (
-        <p role="alert" className="mt-3 rounded-[4px] bg-red-wash px-3.5 py-2 text-red">
-          {run.why}
-        </p>
-      )}
+      {run.kind === 'failed' && <Notice className="mt-3">{run.why}</Notice>}
       {run.kind === 'cancelled' && (
         <p role="status" className="mt-3 text-soft">
           Stopped after {formatDuration(run.seconds)} of flight. Nothing was changed
@@ -197,7 +196,7 @@ function Beside({ result }: { readonly result: RehearsalResult | null }) {
     </>
   );
   return (
-    <table className="mb-2 w-full text-[13px] [&_td]:border-line [&_td]:border-t [&_td]:py-0.5 [&_td]:pr-3 [&_th]:pr-3 [&_th]:text-left [&_th]:font-normal [&_th]:text-soft">
+    <Table className="mb-2">
       <caption className="label py-1 text-left">Flights side by side</caption>
       <thead>
         <tr>
@@ -217,14 +216,9 @@ function Beside({ result }: { readonly result: RehearsalResult | null }) {
             </td>
             {row(k.result)}
             <td className="text-right">
-              <button
-                type="button"
-                aria-label={`Let flight ${k.id} go`}
-                className="rounded-[3px] underline decoration-dotted"
-                onClick={() => dispatch(flightLetGo(k.id))}
-              >
+              <TextButton aria-label={`Let flight ${k.id} go`} onClick={() => dispatch(flightLetGo(k.id))}>
                 let go
-              </button>
+              </TextButton>
             </td>
           </tr>
         ))}
@@ -236,7 +230,7 @@ function Beside({ result }: { readonly result: RehearsalResult | null }) {
           </tr>
         )}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

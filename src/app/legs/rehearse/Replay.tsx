@@ -1,6 +1,7 @@
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { TrackPoint } from '#core/formats/rehearsalResult.ts';
+import { Select } from '../../ui/Select.tsx';
 
 const SPEEDS = [1, 4, 16, 64] as const;
 
@@ -48,10 +49,10 @@ export function Replay({ track, cursor, onCursor }: Props) {
       >
         {playing ? <Pause size={15} strokeWidth={1.6} /> : <Play size={15} strokeWidth={1.6} />}
       </button>
-      <select
+      <Select
         aria-label="Speed of the replay"
         value={speed}
-        className="rounded-[4px] border border-line bg-sheet px-1 py-1 text-[13px]"
+        className="text-[13px]"
         onChange={(e) => setSpeed(SPEEDS.find((s) => s === Number(e.target.value))!)}
       >
         {SPEEDS.map((s) => (
@@ -59,7 +60,7 @@ export function Replay({ track, cursor, onCursor }: Props) {
             {s} × time
           </option>
         ))}
-      </select>
+      </Select>
     </div>
   );
 }

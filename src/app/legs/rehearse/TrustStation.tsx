@@ -1,6 +1,8 @@
 import { Link } from 'react-router';
 import { auditSchema } from '#core/formats/audit.ts';
 import auditText from '#demo/audit.json?raw';
+import { Table } from '../../ui/Table.tsx';
+import { textLook } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 
 const audit = auditSchema.parse(JSON.parse(auditText));
@@ -104,7 +106,7 @@ export default function TrustStation() {
             : `${off.length} of ${audit.checks.length} figures lie outside their bounds.`}
         </p>
         <div className="overflow-x-auto">
-          <table className="mt-2 w-full text-[13px] [&_.num]:whitespace-nowrap [&_td]:border-line [&_td]:border-t [&_td]:py-1 [&_td]:pr-4 [&_th]:pr-4 [&_th]:text-left [&_th]:font-normal [&_th]:text-soft">
+          <Table className="mt-2">
             <thead>
               <tr>
                 <th>figure</th>
@@ -132,11 +134,11 @@ export default function TrustStation() {
                 );
               })}
             </tbody>
-          </table>
+          </Table>
         </div>
       </section>
       <p className="mt-5 text-soft">
-        <Link to="/rehearse/one-flight" className="text-lake underline decoration-dotted">
+        <Link to="/rehearse/one-flight" className={textLook('lake')}>
           Back to the flight
         </Link>
       </p>

@@ -4,6 +4,7 @@ import { formatQuantity } from '#core/units/units.ts';
 import { selectCatalogue } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
+import { TextButton, textLook } from '../../ui/TextButton.tsx';
 
 interface Props {
   readonly result: RehearsalResult;
@@ -39,7 +40,7 @@ export function VerdictBar({ result, built, stale, children }: Props) {
               ? `Flying ${OTHER_SEEDS} other seeds…`
               : result.others && !luck && `${OTHER_SEEDS} other seeds end alike.`}
           </span>{' '}
-          <Link to="/rehearse/trust" className="whitespace-nowrap text-lake underline decoration-dotted">
+          <Link to="/rehearse/trust" className={`whitespace-nowrap ${textLook('lake')}`}>
             How far to trust it
           </Link>
         </p>
@@ -72,13 +73,9 @@ function SettingLinks({ keys }: { readonly keys: readonly string[] }) {
       {entries.map((e, i) => (
         <span key={e.key}>
           {i > 0 && ', '}
-          <button
-            type="button"
-            className="rounded-[3px] text-lake underline decoration-dotted"
-            onClick={() => dispatch(uiChanged({ editing: e.key }))}
-          >
+          <TextButton tone="lake" onClick={() => dispatch(uiChanged({ editing: e.key }))}>
             {e.label.toLowerCase()}
-          </button>
+          </TextButton>
         </span>
       ))}
       .

@@ -4,7 +4,7 @@ import { windAtHeight } from '#core/flight/wind.ts';
 import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
 import { climbRules, GROUND_MARGIN_M, returnHeights } from '#core/navigation/returnPlan.ts';
 import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
-import { settingsOf, valueOf } from '#core/settings/typed.ts';
+import { settingOf, settingsOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
@@ -12,6 +12,7 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
+import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { DragHandle } from './DragHandle.tsx';
 
@@ -46,7 +47,7 @@ export default function WayHomeStation() {
   const returnM = settingsOf(values).number('return.height');
   const rule = settingsOf(values).choice('return.climb');
   const arrivalM =
-    valueOf(values, 'return.arrival') === 'circle-low'
+    settingOf(values, 'return.arrival') === 'circle-low'
       ? settingsOf(values).number('return.arrivalHeight')
       : null;
   const speed = settingsOf(values).number('return.speed');
@@ -283,13 +284,9 @@ export default function WayHomeStation() {
             onChange={(v) => setBearing(Math.round(v) % 360)}
           />
           {bearing !== null && (
-            <button
-              type="button"
-              className="ml-2 text-[13px] text-soft underline decoration-dotted"
-              onClick={() => setBearing(null)}
-            >
+            <TextButton tone="soft" className="ml-2 text-[13px]" onClick={() => setBearing(null)}>
               worst
-            </button>
+            </TextButton>
           )}
         </Item>
         <Item name="Arrives to">

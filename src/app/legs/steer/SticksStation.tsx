@@ -6,6 +6,7 @@ import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
+import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
 
@@ -69,11 +70,7 @@ export default function SticksStation() {
           );
         })}
       </ul>
-      {learning && (
-        <span className="mt-2 block h-1 w-full max-w-[680px] bg-sunk" aria-hidden="true">
-          <i className="block h-1 bg-lake" style={{ width: `${100 * (newest?.progress ?? 0)}%` }} />
-        </span>
-      )}
+      {learning && <Bar share={newest?.progress ?? 0} className="mt-2 max-w-[680px]" />}
       <p className="mt-2 min-h-10 max-w-[680px]" role="status">
         {learning ? (
           <>

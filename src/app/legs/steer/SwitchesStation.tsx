@@ -13,6 +13,7 @@ import { useSampled, useStatus } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
+import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 
@@ -119,10 +120,10 @@ export default function SwitchesStation() {
         })}
       </ul>
       {shown.length < kind.length && (
-        <select
+        <Select
           aria-label="Give another mode a switch"
           value=""
-          className="mt-3 rounded-[4px] border border-line bg-sheet px-2 py-1 text-[13px]"
+          className="mt-3 text-[13px]"
           onChange={(e) => {
             const mode = kind.find((m) => m === e.target.value);
             if (mode) setAdded([...added, mode]);
@@ -138,7 +139,7 @@ export default function SwitchesStation() {
                 {modeNames[m]}
               </option>
             ))}
-        </select>
+        </Select>
       )}
       <p className="mt-4" role="status">
         {status ? (

@@ -13,6 +13,7 @@ import { selectDescription, selectProofWorld, selectValues } from '../../store/s
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Check } from '../../ui/Check.tsx';
 import { HoldButton } from '../../ui/HoldButton.tsx';
 import { Lead } from '../Lead.tsx';
 
@@ -190,22 +191,19 @@ export default function WhichMovedStation() {
         </div>
       </div>
       <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-forest"
-            disabled={!ready}
-            checked={asked ?? allowed}
-            onChange={(e) => {
-              setAsked(e.target.checked);
-              void confirmPropellersOff(e.target.checked).then((why) => {
-                setFault(why);
-                if (why !== null) setAsked(null);
-              });
-            }}
-          />
+        <Check
+          disabled={!ready}
+          checked={asked ?? allowed}
+          onChange={(e) => {
+            setAsked(e.target.checked);
+            void confirmPropellersOff(e.target.checked).then((why) => {
+              setFault(why);
+              if (why !== null) setAsked(null);
+            });
+          }}
+        >
           The propellers are off
-        </label>
+        </Check>
         <HoldButton
           disabled={!ready || !allowed}
           onHold={() => {

@@ -1,7 +1,7 @@
 import { isMotor, isRotorcraft, kindNames, kinds } from '../../airframe/airframe.ts';
 import { unfitness } from '../../airframe/fitness.ts';
 import { performanceOf, STATIC_MARGIN_LEAST, STATIC_MARGIN_MOST } from '../../airframe/performance.ts';
-import { valueOf } from '../../settings/typed.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { formatQuantity as q } from '../../units/units.ts';
 import { finding, num, outputsOf, type Rule } from '../rule.ts';
 
@@ -56,7 +56,7 @@ const balance: Rule = ({ airframe, units }) => {
 };
 
 const kindOfCraft: Rule = ({ values, airframe }) => {
-  const set = kinds.find((k) => k === valueOf(values, 'craft.kind'));
+  const set = kinds.find((k) => k === settingOf(values, 'craft.kind'));
   if (set === undefined || set === airframe.kind) return [];
   return [
     finding(
@@ -72,7 +72,7 @@ const kindOfCraft: Rule = ({ values, airframe }) => {
 };
 
 const heading: Rule = ({ values, airframe }) => {
-  if (!isRotorcraft(airframe) || valueOf(values, 'compass.fitted') !== false) return [];
+  if (!isRotorcraft(airframe) || settingOf(values, 'compass.fitted') !== false) return [];
   return [
     finding(
       'no-heading',
@@ -94,8 +94,8 @@ const slowRotors: Rule = ({ values, airframe, description }) => {
       .filter(
         (p) =>
           motors.has(p.output) &&
-          (valueOf(values, `timer.${p.timer}.sends`) ?? 'pulses') === 'pulses' &&
-          Number(valueOf(values, `timer.${p.timer}.rate`)) < 200,
+          (settingOf(values, `timer.${p.timer}.sends`) ?? 'pulses') === 'pulses' &&
+          Number(settingOf(values, `timer.${p.timer}.rate`)) < 200,
       )
       .map((p) => p.timer),
   );

@@ -1,8 +1,8 @@
-import { valueOf } from '../../settings/typed.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
 const lostLinkAction: Rule = ({ values }) => {
-  const action = valueOf(values, 'lost.action');
+  const action = settingOf(values, 'lost.action');
   const fix = { label: 'Return home when the link is lost', edits: { 'lost.action': 'return' } };
   if (action === 'nothing') {
     return [
@@ -53,7 +53,7 @@ const lostLinkDelay: Rule = ({ values }) => {
 };
 
 const needFix: Rule = ({ values }) => {
-  if (valueOf(values, 'lost.action') !== 'return' || valueOf(values, 'arm.needFix') === true) return [];
+  if (settingOf(values, 'lost.action') !== 'return' || settingOf(values, 'arm.needFix') === true) return [];
   return [
     finding(
       'return-without-home',

@@ -1,5 +1,5 @@
 import { type ActuatorId, actuatorNames, actuatorsOf, isMotor } from '../../airframe/airframe.ts';
-import { valueOf } from '../../settings/typed.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { type Finding, finding, need, num, outputsOf, type Rule } from '../rule.ts';
 
 const outputTwice: Rule = ({ values }) => {
@@ -51,7 +51,7 @@ const withoutOutput: Rule = ({ values, airframe }) => {
 const notOnBoard: Rule = ({ values, description }) => {
   if (!description) return [];
   const pads = description.pads.map((p) => p.output);
-  const free = pads.filter((n) => (valueOf(values, `out.${n}.drives`) ?? 'nothing') === 'nothing');
+  const free = pads.filter((n) => (settingOf(values, `out.${n}.drives`) ?? 'nothing') === 'nothing');
   return outputsOf(values)
     .filter(({ n, drives }) => drives !== 'nothing' && !pads.includes(n))
     .map(({ n, drives }, i) => {
@@ -137,8 +137,8 @@ const endpoints: Rule = ({ values }) =>
 
 const servoRate: Rule = ({ values, description }) =>
   (description?.pads ?? []).flatMap((pad) => {
-    const drives = valueOf(values, `out.${pad.output}.drives`);
-    const rate = Number(valueOf(values, `timer.${pad.timer}.rate`));
+    const drives = settingOf(values, `out.${pad.output}.drives`);
+    const rate = Number(settingOf(values, `timer.${pad.timer}.rate`));
     if (!drives || drives === 'nothing' || isMotor(drives) || !(rate > 100)) return [];
     return [
       finding(

@@ -1,5 +1,5 @@
 import { fieldSettings } from '../../settings/preparedSettings.ts';
-import { valueOf } from '../../settings/typed.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
 /** So much of a declination that is off turns every course with it, deg. */
@@ -9,7 +9,7 @@ const STRENGTH_OFF = 5;
 
 /** A compass points where the field of the place says, which its settings have to know. */
 const compassHere: Rule = ({ values, site }) => {
-  if (!site || valueOf(values, 'compass.fitted') !== true) return [];
+  if (!site || settingOf(values, 'compass.fitted') !== true) return [];
   const wanted = fieldSettings(site);
   const off = Math.abs(num(values, 'compass.declination') - wanted['compass.declination']!);
   const weak = Math.abs(num(values, 'compass.strength') - wanted['compass.strength']!);

@@ -2,13 +2,13 @@ import { isRotorcraft } from '../../airframe/airframe.ts';
 import { hoverOf, stallSpeed, turnRadius } from '../../airframe/performance.ts';
 import { DEG } from '../../math/scalar.ts';
 import { GROUND_MARGIN_M, groundInReach } from '../../navigation/returnPlan.ts';
-import { valueOf } from '../../settings/typed.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { formatQuantity as q } from '../../units/units.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
 const returnHeight: Rule = ({ values, ground, units }) => {
   const height = num(values, 'return.height');
-  if (valueOf(values, 'return.climb') === 'keep-height') {
+  if (settingOf(values, 'return.climb') === 'keep-height') {
     return [
       finding(
         'return-keeps-height',

@@ -8,7 +8,7 @@ import { powerFaults } from '../../board/power.ts';
 import { type Assignment, solve } from '../../board/solve.ts';
 import { deviceNames, type Wishes } from '../../board/wishes.ts';
 import type { Values } from '../../settings/catalogue.ts';
-import { valueOf } from '../../settings/typed.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { finding, need, outputsOf, type Rule } from '../rule.ts';
 
 /** Wishes do not change while they are looked at with every edit of a setting. */
@@ -145,14 +145,14 @@ const gnssBudget: Rule = ({ values }) => {
     (r) => gnssLoadOf({ ...values, 'gnss.rate': r }).wanted <= MOST_SHARE * room,
   );
   const edits = rate ? { 'gnss.rate': rate } : { 'gnss.rate': '1', 'gnss.view': false };
-  const baud = String(valueOf(values, 'gnss.baud'));
+  const baud = String(settingOf(values, 'gnss.baud'));
   return [
     finding(
       'gnss-budget',
       wanted > room ? 'blocks' : 'caution',
       'wiring',
       'The GNSS receiver is asked for more than its wire carries',
-      `${valueOf(values, 'gnss.rate')} solutions a second${valueOf(values, 'gnss.view') === false ? '' : ' and the satellites in view'} are ${Math.round(wanted)} bytes a second; at ${baud} baud ${Math.round(room)} come through. Positions would arrive late, or in pieces.`,
+      `${settingOf(values, 'gnss.rate')} solutions a second${settingOf(values, 'gnss.view') === false ? '' : ' and the satellites in view'} are ${Math.round(wanted)} bytes a second; at ${baud} baud ${Math.round(room)} come through. Positions would arrive late, or in pieces.`,
       ['gnss.rate', 'gnss.view', 'gnss.baud'],
       { label: rate ? `Ask for ${rate} a second` : 'Ask for 1 a second, without the satellites', edits },
     ),

@@ -1,0 +1,156 @@
+import { type ReactNode, useState } from 'react';
+import { Bar } from '../ui/Bar.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Check } from '../ui/Check.tsx';
+import { FileWords } from '../ui/FileInput.tsx';
+import { HoldButton } from '../ui/HoldButton.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { Quantity } from '../ui/Quantity.tsx';
+import { Select } from '../ui/Select.tsx';
+import { Table } from '../ui/Table.tsx';
+import { TextButton } from '../ui/TextButton.tsx';
+import { Waymark } from '../ui/Waymark.tsx';
+
+/** Every part of the interface in every state, by day and by dusk: `npm run kit`. */
+export function Kit() {
+  return (
+    <div className="grid grid-cols-2">
+      {(['day', 'dusk'] as const).map((theme) => (
+        <main key={theme} data-theme={theme} className="min-h-screen bg-sheet px-7 py-5 text-ink">
+          <h1>Parts, by {theme}</h1>
+          <Parts theme={theme} />
+        </main>
+      ))}
+    </div>
+  );
+}
+
+function Shelf({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <section className="mt-4">
+      <h2 className="label">{name}</h2>
+      <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-2">{children}</div>
+    </section>
+  );
+}
+
+function Parts({ theme }: { readonly theme: string }) {
+  const [number, setNumber] = useState(405);
+  const nothing = () => {};
+  return (
+    <>
+      <Shelf name="Button">
+        {(['plain', 'go', 'live', 'flat'] as const).map((kind) => (
+          <Button key={kind} kind={kind}>
+            {kind}
+          </Button>
+        ))}
+        <Button disabled>not now</Button>
+        <HoldButton disabled={false} onHold={nothing} onRelease={nothing}>
+          hold
+        </HoldButton>
+      </Shelf>
+      <Shelf name="TextButton, FileWords">
+        {(['ink', 'soft', 'faint', 'lake', 'forest', 'amber', 'red'] as const).map((tone) => (
+          <TextButton key={tone} tone={tone}>
+            {tone}
+          </TextButton>
+        ))}
+        <TextButton disabled>not now</TextButton>
+        <FileWords label={`A file, ${theme}`} accept=".json" onFile={nothing}>
+          a file…
+        </FileWords>
+      </Shelf>
+      <Shelf name="Select">
+        {(['usual', 'small'] as const).map((look) => (
+          <Select key={look} look={look} aria-label={`${look}, ${theme}`} defaultValue="b">
+            <option value="a">the first</option>
+            <option value="b">{look}</option>
+          </Select>
+        ))}
+        <span className="bg-wood p-2 text-on-wood">
+          <Select look="wood" aria-label={`wood, ${theme}`}>
+            <option>on the bench</option>
+          </Select>
+        </span>
+        <Select disabled aria-label={`none, ${theme}`}>
+          <option>not now</option>
+        </Select>
+      </Shelf>
+      <Shelf name="Check">
+        <Check defaultChecked>so</Check>
+        <Check>not so</Check>
+        <Check disabled>not now</Check>
+        <Check kind="radio" name={`r-${theme}`} defaultChecked>
+          one
+        </Check>
+        <Check kind="radio" name={`r-${theme}`}>
+          the other
+        </Check>
+      </Shelf>
+      <Shelf name="NumberField, Quantity">
+        <NumberField
+          label={`Return height, ${theme}`}
+          value={number}
+          symbol="m"
+          min={15}
+          max={1000}
+          step={5}
+          hint="15 to 1000 m"
+          onChange={setNumber}
+        />
+        <NumberField
+          label={`Large, ${theme}`}
+          value={number}
+          symbol="m"
+          min={15}
+          max={1000}
+          step={5}
+          size="large"
+          onChange={setNumber}
+        />
+        <Quantity name="Stalls at" value={8.7} unit="m/s" note="wings level" />
+      </Shelf>
+      <Shelf name="Notice">
+        {(['red', 'amber', 'plain'] as const).map((tone) => (
+          <Notice key={tone} tone={tone} className="w-full">
+            The {tone} one: what happened, what is safe, what to do.
+          </Notice>
+        ))}
+      </Shelf>
+      <Shelf name="Bar">
+        {[0, 0.4, 1].map((share) => (
+          <Bar key={share} share={share} className="w-32" />
+        ))}
+      </Shelf>
+      <Shelf name="Waymark">
+        {(['open', 'set', 'proven', 'stale', 'blocked'] as const).map((progress) => (
+          <span key={progress} className="flex items-center gap-1">
+            <Waymark progress={progress} here={false} /> {progress}
+          </span>
+        ))}
+      </Shelf>
+      <Shelf name="Table">
+        <Table>
+          <thead>
+            <tr>
+              <th>what</th>
+              <th>how much</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <td>Height</td>
+              <td className="num">405 m</td>
+            </tr>
+            <tr>
+              <td>A name that is longer than others are</td>
+              <td className="num">12.4 m/s</td>
+            </tr>
+          </tbody>
+        </Table>
+      </Shelf>
+    </>
+  );
+}
