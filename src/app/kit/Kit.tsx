@@ -2,11 +2,14 @@ import { type ReactNode, useState } from 'react';
 import { Bar } from '../ui/Bar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
+import { DrawingTabs } from '../ui/DrawingTabs.tsx';
+import { Facts } from '../ui/Facts.tsx';
 import { FileWords } from '../ui/FileInput.tsx';
 import { HoldButton } from '../ui/HoldButton.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Quantity } from '../ui/Quantity.tsx';
+import { RadioCards } from '../ui/RadioCards.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Table } from '../ui/Table.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
@@ -37,6 +40,8 @@ function Shelf({ name, children }: { readonly name: string; readonly children: R
 
 function Parts({ theme }: { readonly theme: string }) {
   const [number, setNumber] = useState(405);
+  const [card, setCard] = useState<'go' | 'stay'>('go');
+  const [tab, setTab] = useState<'map' | 'in the air'>('map');
   const nothing = () => {};
   return (
     <>
@@ -89,6 +94,29 @@ function Parts({ theme }: { readonly theme: string }) {
           the other
         </Check>
       </Shelf>
+      <Shelf name="RadioCards, DrawingTabs">
+        <RadioCards
+          label={`What it does, ${theme}`}
+          className="flex gap-2"
+          value={card}
+          cards={[
+            { id: 'go', name: 'Return home', after: 'it climbs and turns' },
+            { id: 'stay', name: 'Circle', after: 'where it is' },
+          ]}
+          onChange={setCard}
+        />
+        <RadioCards
+          label={`The same in short, ${theme}`}
+          className="flex gap-2"
+          value={card}
+          cards={[
+            { id: 'go', name: 'goes' },
+            { id: 'stay', name: 'stays' },
+          ]}
+          onChange={setCard}
+        />
+        <DrawingTabs label={`View, ${theme}`} tabs={['map', 'in the air']} value={tab} onChange={setTab} />
+      </Shelf>
       <Shelf name="NumberField, Quantity">
         <NumberField
           label={`Return height, ${theme}`}
@@ -118,6 +146,14 @@ function Parts({ theme }: { readonly theme: string }) {
             The {tone} one: what happened, what is safe, what to do.
           </Notice>
         ))}
+      </Shelf>
+      <Shelf name="Facts">
+        <Facts>
+          <dt>Settings read</dt>
+          <dd className="num">380</dd>
+          <dt>Was running for</dt>
+          <dd>3 min when met</dd>
+        </Facts>
       </Shelf>
       <Shelf name="Bar">
         {[0, 0.4, 1].map((share) => (

@@ -7,9 +7,6 @@ import { proofTaken } from '../store/craftSlice.ts';
 import { selectProofWorld, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 
-/** What a stick is asked with. */
-export const askedStick = (stick: StickName) => ({ stick });
-
 /** A stick was moved and its channel found: the setting goes into the tray, what was seen is kept. */
 export const stickLearnt =
   (store: SessionParts['store']): Lesson =>

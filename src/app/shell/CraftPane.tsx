@@ -10,6 +10,7 @@ import { useFrame, useSampled, useStatus } from '../live/hooks.ts';
 import { live } from '../live/telemetry.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
+import { Facts } from '../ui/Facts.tsx';
 
 const Blockers = lazy(() => import('./Blockers.tsx'));
 
@@ -119,7 +120,7 @@ function Words() {
   const age = receiver?.frameAge ?? null;
   const fix = nav?.hasFix ?? false;
   return (
-    <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right [&>dt]:text-soft">
+    <Facts className="mt-2 gap-x-3 gap-y-[3px] border-line border-t pt-2.5 [&>dd]:text-right">
       <dt>Mode</dt>
       <dd>
         {modeName(status.mode)}
@@ -173,6 +174,6 @@ function Words() {
       <dd className={power && power.servoRailV > 4 ? 'num text-lake' : ''}>
         {power === null ? 'not live' : power.servoRailV > 4 ? `${power.servoRailV.toFixed(1)} V` : 'none'}
       </dd>
-    </dl>
+    </Facts>
   );
 }

@@ -106,7 +106,13 @@ const identitySchema = z.object({
   fingerprint: z.string().max(16),
   uptimeS: z.number(),
   restartCause: z.string().max(80),
-  can: abilitiesSchema,
+  /** A board that does not say it can only be met and read. */
+  can: abilitiesSchema.default({
+    requests: ['hello', 'catalogue', 'values'],
+    telemetry: [],
+    procedures: [],
+    streams: [],
+  }),
   note: z.string().max(300).optional(),
 });
 export type Identity = z.infer<typeof identitySchema>;

@@ -10,6 +10,7 @@ import {
 import { topView } from '#core/airframe/outline.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
+import { dragOn } from '../../ui/dragOn.ts';
 import type { PartId } from './PartEditor.tsx';
 
 interface Props {
@@ -175,17 +176,10 @@ function WeightDots({
           aria-valuetext={`${Math.round(1000 * w.aftM)} mm`}
           className="cursor-grab touch-none"
           onFocus={() => onPick(w.id)}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            e.currentTarget.focus();
-          }}
-          onPointerMove={(e) => {
-            const matrix = svg.current?.getScreenCTM();
-            if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
-            const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+          {...dragOn(svg, (at) => {
             const millimetre = (v: number) => Math.round((1000 * v) / k) / 1000;
-            onMove(w.id, millimetre(p.y), Math.abs(p.x) < 5 ? 0 : millimetre(p.x));
-          }}
+            onMove(w.id, millimetre(at.y), Math.abs(at.x) < 5 ? 0 : millimetre(at.x));
+          })}
           onKeyDown={(e) => {
             const by = e.shiftKey ? 10 * STEP_M : STEP_M;
             const move = {

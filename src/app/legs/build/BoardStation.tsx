@@ -15,6 +15,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
 import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
+import { Facts } from '../../ui/Facts.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { Heard } from './Heard.tsx';
@@ -112,7 +113,7 @@ export default function BoardStation() {
               </Button>
             )}
           </div>
-          <dl className="grid grid-cols-[auto_1fr] content-start gap-x-4 [&>dt]:text-soft">
+          <Facts>
             <dt>Settings read</dt>
             <dd className="num">{identity.settings}</dd>
             <dt>Unlike the craft file</dt>
@@ -121,7 +122,7 @@ export default function BoardStation() {
             <dd>
               {formatDuration(identity.uptimeS)} when met; started by {identity.restartCause}
             </dd>
-          </dl>
+          </Facts>
         </section>
       )}
       {link === 'ready' && board.selfTest && (

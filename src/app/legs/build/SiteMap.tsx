@@ -3,6 +3,7 @@ import { latitudeAt, longitudeAt, type Place } from '#core/navigation/earth.ts';
 import type { Site } from '#core/site/site.ts';
 import { SiteGround } from '../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../drawing/siteFrame.ts';
+import { dragOn, pointOn } from '../../ui/dragOn.ts';
 
 interface Props {
   readonly site: Site;
@@ -23,10 +24,6 @@ export function SiteMap({ site, onHome }: Props) {
   const mark = useRef<SVGGElement>(null);
   const frame = siteFrame(site);
   const [x, y] = frame.home;
-  const pointOf = (e: React.PointerEvent) => {
-    const matrix = svg.current?.getScreenCTM();
-    return matrix ? new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse()) : null;
-  };
   const km = 1000 / frame.unitM;
   return (
     <svg
@@ -51,15 +48,10 @@ export function SiteMap({ site, onHome }: Props) {
               tabIndex: 0,
               'aria-label': `Home: drag it, or move it by ${STEP_M} m with the arrow keys`,
               className: 'cursor-move touch-none',
-              onPointerDown: (e: React.PointerEvent) => e.currentTarget.setPointerCapture(e.pointerId),
-              onPointerMove: (e: React.PointerEvent) => {
-                const p = pointOf(e);
-                // Only the mark follows the hand; the site is changed when it is let go.
-                if (p && e.currentTarget.hasPointerCapture(e.pointerId))
-                  mark.current?.setAttribute('transform', `translate(${p.x} ${p.y})`);
-              },
+              // Only the mark follows the hand; the site is changed when it is let go.
+              ...dragOn(svg, (p) => mark.current?.setAttribute('transform', `translate(${p.x} ${p.y})`)),
               onPointerUp: (e: React.PointerEvent) => {
-                const p = pointOf(e);
+                const p = pointOn(svg.current, e);
                 if (p && Math.hypot(p.x - x, p.y - y) > 0.3) onHome(short(frame.placeAt(p.x, p.y)));
                 else mark.current?.setAttribute('transform', `translate(${x} ${y})`);
               },

@@ -18,6 +18,7 @@ import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileInput, JSON_FILES } from '../../ui/FileInput.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { RadioCards } from '../../ui/RadioCards.tsx';
 import { Lead } from '../Lead.tsx';
 import { Obstacles } from './Obstacles.tsx';
 import { SiteFacts } from './SiteFacts.tsx';
@@ -113,25 +114,17 @@ export default function SiteStation() {
           void openTiles(files);
         }}
       />
-      <div className="mt-3 flex flex-wrap items-center gap-2" role="radiogroup" aria-label="Sites">
-        {names.map((n) => {
-          const here = named && n === site.name;
-          return (
-            <button
-              key={n}
-              type="button"
-              role="radio"
-              aria-checked={here}
-              className={`max-w-[220px] truncate rounded-[4px] border px-3 py-1.5 ${here ? 'border-forest bg-forest-wash font-semibold' : 'border-line bg-sheet hover:border-contour'}`}
-              onClick={() => {
-                setFault(null);
-                void chooseSite(n);
-              }}
-            >
-              {n}
-            </button>
-          );
-        })}
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <RadioCards
+          label="Sites"
+          className="flex flex-wrap gap-2"
+          value={named ? site.name : null}
+          cards={names.map((name) => ({ id: name, name }))}
+          onChange={(name) => {
+            setFault(null);
+            void chooseSite(name);
+          }}
+        />
         <Button kind="flat" onClick={() => begin('New site', null)}>
           Begin another…
         </Button>

@@ -6,6 +6,7 @@ import type { WireEnd } from '#core/board/placing.ts';
 import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, needsFrames } from '#core/board/wishes.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
+import { pointOn } from '../../ui/dragOn.ts';
 import { type Held, LEFT, Output, PortPair, SCALE, strokes, TimerBar, TOP } from './WiringPads.tsx';
 
 /** What each output carries. */
@@ -61,10 +62,7 @@ export function WiringDrawing({
   const height = TOP + board.heightMm * SCALE + 96;
   const used = new Set(assignment?.buses.map((b) => b.bus));
   const takenTimers = new Set(board.buses.filter((b) => used.has(b.name)).map((b) => b.takesTimer));
-  const point = (e: PointerEvent) => {
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(root.current!.getScreenCTM()!.inverse());
-    return { x: p.x, y: p.y };
-  };
+  const point = (e: PointerEvent) => pointOn(root.current, e)!;
   /** Where a wire let go here would end. */
   const endAt = (from: WireEnd, at: { x: number; y: number }): WireEnd | null => {
     const ends =

@@ -7,6 +7,7 @@ import {
   type ScenarioEvent,
 } from '#core/formats/scenario.ts';
 import { formatClock } from '#core/units/units.ts';
+import { dragOn } from '../../ui/dragOn.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
@@ -66,10 +67,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
   const line = 5 + ROW * rows;
   const rowOf = (i: number) => line - 8 - (i % rows) * ROW + 5;
   const change = (i: number, next: ScenarioEvent) => onChange(events.map((e, k) => (k === i ? next : e)));
-  const drag = (e: React.PointerEvent, i: number) => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+  const drag = (p: { readonly x: number }, i: number) => {
     const atS = Math.round(Math.min(limitS, Math.max(5, ((p.x - LEFT) / WIDTH) * spanS)) / 5) * 5;
     if (atS !== events[i]!.atS) change(i, { ...events[i]!, atS });
   };
@@ -106,11 +104,11 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
               aria-valuetext={formatClock(e.atS)}
               className="cursor-ew-resize touch-none"
               onFocus={() => setPicked(i)}
-              onPointerDown={(p) => {
-                p.currentTarget.setPointerCapture(p.pointerId);
-                setPicked(i);
-              }}
-              onPointerMove={(p) => drag(p, i)}
+              {...dragOn(
+                svg,
+                (at) => drag(at, i),
+                () => setPicked(i),
+              )}
               onKeyDown={(k) => {
                 const by = k.key === 'ArrowRight' ? 5 : k.key === 'ArrowLeft' ? -5 : 0;
                 if (by !== 0) {

@@ -7,6 +7,7 @@ import type { Site } from '#core/site/site.ts';
 import { SiteGround } from '../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../drawing/siteFrame.ts';
 import type { KeptFlight } from '../../store/rehearsalSlice.ts';
+import { dragOn } from '../../ui/dragOn.ts';
 
 interface Props {
   readonly site: Site;
@@ -32,13 +33,10 @@ export function FlightMap({ site, scenario, result, kept, cursor, onOutbound, on
     home[0] + (scenario.outbound.distanceM * Math.sin(b)) / frame.unitM,
     home[1] - (scenario.outbound.distanceM * Math.cos(b)) / frame.unitM,
   ] as const;
-  const drag = (e: React.PointerEvent) => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+  const drag = dragOn(svg, (p) => {
     const place = frame.placeAt(p.x, p.y);
     move(eastOf(site.home.lat, site.home.lon, place.lon), northOf(site.home.lat, place.lat));
-  };
+  });
   const move = (east: number, north: number) => {
     const distance = Math.min(9000, Math.max(300, Math.round(Math.hypot(east, north) / 50) * 50));
     onOutbound(Math.round(wrapBearingDeg(Math.atan2(east, north) / DEG)), distance);
@@ -106,8 +104,7 @@ export function FlightMap({ site, scenario, result, kept, cursor, onOutbound, on
         aria-valuemin={0}
         aria-valuemax={360}
         className="cursor-move touch-none"
-        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-        onPointerMove={drag}
+        {...drag}
         onKeyDown={(e) => {
           const step =
             e.key === 'ArrowRight' || e.key === 'ArrowUp'

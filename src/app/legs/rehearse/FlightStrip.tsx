@@ -3,6 +3,7 @@ import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { formatClock, formatQuantity } from '#core/units/units.ts';
 import type { KeptFlight } from '../../store/rehearsalSlice.ts';
 import { useApp } from '../../store/store.ts';
+import { pointOn } from '../../ui/dragOn.ts';
 
 const LEFT = 64;
 const WIDTH = 700;
@@ -51,9 +52,8 @@ export function FlightStrip({ result, kept, cursor, spanS, onCursor }: Props) {
     until: result.lostLink[i + 1]?.atS ?? track.at(-1)!.atS,
   }));
   const seek = (e: React.PointerEvent) => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+    const p = pointOn(svg.current, e);
+    if (!p) return;
     const s = ((p.x - LEFT) / WIDTH) * spanS;
     const at = track.findIndex((q) => q.atS >= s);
     onCursor(at < 0 ? track.length - 1 : at);

@@ -13,6 +13,7 @@ import { flightKept, flightLetGo, type KeptFlight, scenarioChanged } from '../..
 import { selectChanges, selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { DrawingTabs } from '../../ui/DrawingTabs.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { Table } from '../../ui/Table.tsx';
@@ -139,19 +140,12 @@ export default function OneFlightStation() {
           {result && !flying && (
             <div className="absolute top-3 left-6 flex items-center gap-2">
               <Replay track={result.track} cursor={cursor} onCursor={setCursor} />
-              <div className="flex rounded-[4px] border border-line bg-sheet" role="group" aria-label="View">
-                {(['map', 'in the air'] as const).map((view) => (
-                  <button
-                    key={view}
-                    type="button"
-                    aria-pressed={inAir === (view === 'in the air')}
-                    className="px-2 py-1 text-[13px] aria-pressed:bg-lake-wash"
-                    onClick={() => setInAir(view === 'in the air')}
-                  >
-                    {view}
-                  </button>
-                ))}
-              </div>
+              <DrawingTabs
+                label="View"
+                tabs={['map', 'in the air']}
+                value={inAir ? 'in the air' : 'map'}
+                onChange={(view) => setInAir(view === 'in the air')}
+              />
             </div>
           )}
         </div>

@@ -1,4 +1,5 @@
 import type { RefObject } from 'react';
+import { dragOn } from '../../ui/dragOn.ts';
 
 interface Props {
   readonly svg: RefObject<SVGSVGElement | null>;
@@ -15,12 +16,6 @@ interface Props {
 
 /** A handle on a drawing that is a setting: dragged, or stepped with the arrow keys. */
 export function DragHandle({ svg, label, value, x, y, axis, onDrag, onStep }: Props) {
-  const at = (e: React.PointerEvent) => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    onDrag(axis === 'x' ? p.x : p.y);
-  };
   return (
     <g
       role="slider"
@@ -29,13 +24,7 @@ export function DragHandle({ svg, label, value, x, y, axis, onDrag, onStep }: Pr
       aria-valuenow={value}
       aria-orientation={axis === 'x' ? 'horizontal' : 'vertical'}
       className={`touch-none ${axis === 'x' ? 'cursor-ew-resize' : 'cursor-ns-resize'}`}
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        e.currentTarget.focus();
-      }}
-      onPointerMove={(e) => {
-        if (e.currentTarget.hasPointerCapture(e.pointerId)) at(e);
-      }}
+      {...dragOn(svg, (at) => onDrag(at[axis]))}
       onKeyDown={(e) => {
         const by = e.shiftKey ? 10 : 1;
         const up = e.key === 'ArrowUp' || e.key === 'ArrowRight';

@@ -5,6 +5,7 @@ import { useStatus } from '../../live/hooks.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
+import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { DragHandle } from './DragHandle.tsx';
@@ -106,25 +107,13 @@ export default function LostLinkStation() {
           acts after {formatNumber(acting)} s in all
         </text>
       </svg>
-      <div
+      <RadioCards
+        label="When the link is lost"
         className="mt-2 grid max-w-[760px] grid-cols-4 gap-2"
-        role="radiogroup"
-        aria-label="When the link is lost"
-      >
-        {Object.entries(what).map(([id, w]) => (
-          <button
-            key={id}
-            type="button"
-            role="radio"
-            aria-checked={action === id}
-            className={`rounded-[4px] border px-3 py-2 text-left ${action === id ? 'border-forest bg-forest-wash' : 'border-line bg-sheet hover:border-contour'}`}
-            onClick={() => dispatch(staged({ 'lost.action': id }))}
-          >
-            <b className="font-semibold">{w.name}</b>
-            <span className="block text-[13px] text-soft leading-4">{w.after}</span>
-          </button>
-        ))}
-      </div>
+        value={action}
+        cards={Object.entries(what).map(([id, w]) => ({ id, name: w.name, after: w.after }))}
+        onChange={(id) => dispatch(staged({ 'lost.action': id }))}
+      />
       <dl className="mt-5 grid max-w-[760px] grid-cols-4 gap-x-6 gap-y-4 border-line border-t pt-3 [&_dt]:text-soft">
         {(
           [

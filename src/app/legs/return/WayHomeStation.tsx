@@ -11,6 +11,7 @@ import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
+import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
@@ -231,20 +232,16 @@ export default function WayHomeStation() {
           />
         )}
       </svg>
-      <div className="mb-3 flex max-w-[820px] flex-wrap gap-2" role="radiogroup" aria-label="Climb on return">
-        {climbRules.map((r) => (
-          <button
-            key={r}
-            type="button"
-            role="radio"
-            aria-checked={rule === r}
-            className={`rounded-[4px] border px-3 py-1.5 ${rule === r ? 'border-forest bg-forest-wash font-semibold' : 'border-line bg-sheet hover:border-contour'}`}
-            onClick={() => dispatch(staged({ 'return.climb': r }))}
-          >
-            {catalogue.entry('return.climb')?.choices?.find((c) => c.value === r)?.label ?? r}
-          </button>
-        ))}
-      </div>
+      <RadioCards
+        label="Climb on return"
+        className="mb-3 flex max-w-[820px] flex-wrap gap-2"
+        value={rule}
+        cards={climbRules.map((id) => ({
+          id,
+          name: catalogue.entry('return.climb')?.choices?.find((c) => c.value === id)?.label ?? id,
+        }))}
+        onChange={(id) => dispatch(staged({ 'return.climb': id }))}
+      />
       <div className="grid max-w-[820px] grid-cols-4 gap-x-6 gap-y-3 border-line border-t pt-3">
         <Item name="Return height above home">
           <SettingField name="return.height" size="large" />

@@ -1,7 +1,6 @@
 import { type StickName, staleWords, stateOf, stickNames } from '#core/proofs/proofs.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { procedures } from '../../board/procedures.ts';
-import { askedStick } from '../../lessons/learnStick.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { selectProofWorld, selectValues } from '../../store/selectors.ts';
@@ -59,10 +58,7 @@ export default function SticksStation() {
               {learning === stick ? (
                 <Button onClick={() => void procedures.cancel()}>Stop asking</Button>
               ) : (
-                <Button
-                  disabled={!ready}
-                  onClick={() => void procedures.begin('learn-stick', askedStick(stick))}
-                >
+                <Button disabled={!ready} onClick={() => void procedures.begin('learn-stick', { stick })}>
                   Ask for it
                 </Button>
               )}
