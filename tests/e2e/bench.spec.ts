@@ -111,3 +111,33 @@ test('units are as the person likes, everywhere', async ({ page }) => {
   await expect(height).toHaveValue('305');
   await closeBench(page);
 });
+
+test('the craft is dragged like a ball, brought into poses, tied down; its raw gyro feels it', async ({
+  page,
+}) => {
+  await open(page);
+  await plugIn(page);
+  const ball = page.getByRole('application', { name: /^The craft,/ });
+  await expect(ball).toHaveAccessibleName(/on the table: bank 0°, nose 0°/);
+  const box = (await ball.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y + 40, { steps: 6 });
+  await page.mouse.up();
+  // What is near the eye went down with the hand: the tail sinks, the nose rises.
+  await expect(ball).toHaveAccessibleName(/in hands: bank -?\d+°, nose (2|3|4|5)\d°/);
+  await page.getByRole('button', { name: 'Watch its raw sensors' }).click();
+  await expect(page.getByText('1000 a second by the board’s own time')).toBeVisible();
+  await page.getByLabel('Sensor').selectOption('barometer');
+  await expect(page.getByText('50 a second by the board’s own time')).toBeVisible();
+  await page.getByLabel('Pose').selectOption('back');
+  await expect(ball).toHaveAccessibleName(/in hands: bank -?1(79|80)°/);
+  await page.getByLabel('It is').selectOption('tied');
+  await expect(ball).toHaveAccessibleName(/tied down: bank 0°, nose 0°/);
+  await expect(page.getByLabel('Pose')).toBeDisabled();
+  await ball.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.waitForTimeout(400);
+  await expect(ball).toHaveAccessibleName(/tied down: bank 0°/);
+});

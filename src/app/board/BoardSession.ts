@@ -9,6 +9,7 @@ import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts'
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
 import type { BoardPort } from '#link/port.ts';
+import type { StreamRing } from '#link/streamRing.ts';
 import {
   linkGone,
   linkReading,
@@ -70,6 +71,8 @@ export class BoardSession {
   /** How a board of another version is shown; null for one of the version that everything is written for. */
   private lens: VersionLens | null = null;
   private hold: OutputHold | null = null;
+  /** Raw streams that somebody watches, by their source. */
+  private readonly rings = new Map<string, StreamRing>();
   private through: BoardPort;
 
   /** @param port to begin with. @param writeSession first number of a write; others than before the reload */
@@ -131,6 +134,7 @@ export class BoardSession {
       this.parts.live.take(group, value, atS);
       if (group === 'status') this.tellLive(value as Status);
     };
+    mine.onStream = (source, block) => this.rings.get(source)?.push(block);
     mine.onClosed = () => void this.dropped(mine);
     try {
       await this.meet(mine);
@@ -368,6 +372,21 @@ export class BoardSession {
     } catch (error) {
       return faultText(error);
     }
+  }
+
+  /**
+   * Fills a ring with what a sensor gives, until that is ended or the link goes.
+   * @param failed told why nothing comes. @returns ends it
+   */
+  watchStream(source: string, hz: number, ring: StreamRing, failed: (why: string) => void): () => void {
+    this.rings.set(source, ring);
+    const ask = (rate: number) => this.client?.request('stream', { source, hz: rate });
+    ask(hz)?.catch((error) => failed(faultText(error)));
+    return () => {
+      if (this.rings.get(source) !== ring) return;
+      this.rings.delete(source);
+      ask(0)?.catch(() => {});
+    };
   }
 
   startHold(output: number): void {

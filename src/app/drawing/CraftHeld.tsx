@@ -23,6 +23,7 @@ interface Point {
 export function CraftHeld({ airframe, radius, root, parts }: Props) {
   const view = useMemo(() => topView(airframe), [airframe]);
   const fins = useMemo(() => airframe.planforms.filter((p) => !p.pair || p.dihedralDeg >= 60), [airframe]);
+  const spans = airframe.planforms.filter((p) => p.pair && p.dihedralDeg < 60);
   const scale = (2 * radius) / Math.hypot(widthOf(airframe), view.length + view.ahead);
   const middle = (view.length - view.ahead) / 2;
   const body = Math.max(3, 2 * Math.max(...view.body.map(([x]) => Math.abs(x))) * scale);
@@ -44,6 +45,17 @@ export function CraftHeld({ airframe, radius, root, parts }: Props) {
   return (
     <g ref={root} data-half={((middle + view.ahead) * scale).toFixed(2)}>
       {fin('behind')}
+      {/* A wing seen on edge is still as thick as it is. */}
+      {spans.map((p) => (
+        <line
+          key={p.id}
+          data-aft={((p.rootAftM + p.rootChordM / 2 - middle) * scale).toFixed(2)}
+          data-out={((p.rootRightM + p.spanM / 2) * scale).toFixed(2)}
+          stroke="var(--ink)"
+          strokeWidth={2.4}
+          strokeLinecap="round"
+        />
+      ))}
       <line data-sheet="body" stroke="var(--ink)" strokeWidth={body + 2} strokeLinecap="round" />
       <g data-sheet="plan">
         <g transform={`translate(0 ${(-middle * scale).toFixed(2)})`}>
@@ -99,6 +111,16 @@ export function paintHeld(
     for (const fin of fins.querySelectorAll<SVGPathElement>('path')) {
       const out = Number(fin.dataset.right);
       fin.setAttribute('transform', matrix(aft, down, { x: right.x * out, y: right.y * out }));
+    }
+  }
+  for (const span of root.querySelectorAll<SVGLineElement>('line[data-out]')) {
+    const [back, out] = [Number(span.dataset.aft), Number(span.dataset.out)];
+    for (const [end, side] of [
+      ['1', -out],
+      ['2', out],
+    ] as const) {
+      span.setAttribute(`x${end}`, (aft.x * back + right.x * side).toFixed(1));
+      span.setAttribute(`y${end}`, (aft.y * back + right.y * side).toFixed(1));
     }
   }
   const half = Number(root.dataset.half);

@@ -28,7 +28,7 @@ export function RadioCards<Id extends string>({ label, value, cards, className =
         <RadioGroup.Item
           key={id}
           value={id}
-          className={`max-w-[260px] rounded-[4px] border px-3 py-1.5 text-left data-[state=checked]:border-forest data-[state=checked]:bg-forest-wash data-[state=unchecked]:border-line data-[state=unchecked]:bg-sheet data-[state=unchecked]:hover:border-contour ${after ? '' : 'truncate data-[state=checked]:font-semibold'}`}
+          className={`max-w-[260px] rounded-[4px] border px-3 py-1.5 text-left data-[state=checked]:border-forest data-[state=checked]:bg-forest-wash data-[state=unchecked]:border-line data-[state=unchecked]:bg-sheet data-[state=unchecked]:hover:border-contour ${after ? 'flex flex-col' : 'truncate data-[state=checked]:font-semibold'}`}
         >
           {after ? <b className="font-semibold">{name}</b> : name}
           {after && <span className="block text-[13px] text-soft leading-4">{after}</span>}

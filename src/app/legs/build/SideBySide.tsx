@@ -1,4 +1,4 @@
-import { memo, startTransition, useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { readCraftFile } from '#core/formats/craftFile.ts';
 import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -14,6 +14,7 @@ import { Button } from '../../ui/Button.tsx';
 import { FileWords, JSON_FILES } from '../../ui/FileInput.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
+import { VirtualList } from '../../ui/VirtualList.tsx';
 import { valueText } from '../../ui/valueText.ts';
 import { workshop } from '../../workers/index.ts';
 import { CarryReport } from './CarryReport.tsx';
@@ -203,33 +204,28 @@ const SnapshotOptions = memo(function SnapshotOptions({
   ));
 });
 
-/** So many rows fill the view; the others follow after the first paint. */
-const FIRST_ROWS = 30;
+/** A group’s name, or one setting of it. */
+type Row = { readonly group: string } | { readonly difference: Difference };
+
+const groupOf = (d: Difference) => d.entry?.group ?? 'Unknown to this firmware';
 
 const Differences = memo(function Differences({ list }: { readonly list: readonly Difference[] }) {
-  const [whole, setWhole] = useState<readonly Difference[] | null>(null);
-  useEffect(() => startTransition(() => setWhole(list)), [list]);
-  const rows = whole === list ? list : list.slice(0, FIRST_ROWS);
-  const groups = new Map<string, Difference[]>();
-  for (const d of rows) {
-    const group = d.entry?.group ?? 'Unknown to this firmware';
-    const others = groups.get(group);
-    if (others) others.push(d);
-    else groups.set(group, [d]);
-  }
+  const groups = [...new Set(list.map(groupOf))];
+  const rows = groups.flatMap((group): Row[] => [
+    { group },
+    ...list.filter((d) => groupOf(d) === group).map((difference) => ({ difference })),
+  ]);
   return (
-    <div className="mt-2 min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="Differences">
-      {[...groups].map(([group, of]) => (
-        <section key={group} className="mb-3 [contain-intrinsic-size:auto_200px] [content-visibility:auto]">
-          <h2 className="label">{group}</h2>
-          <ul>
-            {of.map((d) => (
-              <DifferenceRow key={d.key} difference={d} />
-            ))}
-          </ul>
-        </section>
-      ))}
-    </div>
+    <VirtualList
+      label="Differences"
+      className="mt-2 min-h-0 flex-1"
+      items={rows}
+      keyOf={(r) => ('group' in r ? `group ${r.group}` : r.difference.key)}
+      rowPx={31}
+      row={(r) =>
+        'group' in r ? <h2 className="label pt-2">{r.group}</h2> : <DifferenceRow difference={r.difference} />
+      }
+    />
   );
 });
 
@@ -237,7 +233,7 @@ const DifferenceRow = memo(function DifferenceRow({ difference: d }: { readonly 
   const units = useApp((s) => s.ui.units);
   const dispatch = useAppDispatch();
   return (
-    <li className="border-line border-b py-1">
+    <div className="border-line border-b py-1">
       <div className="grid grid-cols-[minmax(0,1fr)_110px_14px_110px_52px] items-baseline gap-2">
         <span className="truncate" title={d.key}>
           {d.entry?.label ?? d.key}
@@ -264,6 +260,6 @@ const DifferenceRow = memo(function DifferenceRow({ difference: d }: { readonly 
         )}
       </div>
       {d.entry && <p className="text-[12.5px] text-faint leading-4">{d.entry.meaning}</p>}
-    </li>
+    </div>
   );
 });

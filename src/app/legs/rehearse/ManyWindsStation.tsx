@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usualBatch } from '#core/formats/batch.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
@@ -15,6 +15,8 @@ import { Notice } from '../../ui/Notice.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { LastFlown } from './LastFlown.tsx';
+
+const ByStrength = lazy(() => import('./ByStrength.tsx'));
 
 const { directionsDeg, strengthsMps } = usualBatch;
 const INNER = 26;
@@ -74,7 +76,10 @@ export default function ManyWindsStation() {
       {run.kind === 'failed' && <Notice>{run.why}</Notice>}
       <div className="mt-2 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_270px] gap-5">
         <Rose flights={flights} picked={cell} onPick={setCell} />
-        <CellDetail flights={flights} cell={cell} />
+        <div>
+          <CellDetail flights={flights} cell={cell} />
+          <Suspense>{flights.length > 0 && <ByStrength flights={flights} />}</Suspense>
+        </div>
       </div>
     </div>
   );
