@@ -129,7 +129,7 @@ test('the craft is dragged like a ball, brought into poses, tied down; its raw g
   await expect(ball).toHaveAccessibleName(/in hands: bank -?\d+°, nose (2|3|4|5)\d°/);
   await page.getByRole('button', { name: 'Watch its raw sensors' }).click();
   await expect(page.getByText('1000 a second by the board’s own time')).toBeVisible();
-  await page.getByLabel('Sensor').selectOption('barometer');
+  await page.getByLabel('Sensor', { exact: true }).selectOption('barometer');
   await expect(page.getByText('50 a second by the board’s own time')).toBeVisible();
   await page.getByLabel('Pose').selectOption('back');
   await expect(ball).toHaveAccessibleName(/in hands: bank -?1(79|80)°/);
