@@ -31,6 +31,13 @@ describe('samples of a board', () => {
     expect(samples.since('outputs', 0)).toHaveLength(1);
   });
 
+  it('are not filled up by a board that invents one group after the other', () => {
+    const samples = new Samples();
+    for (let k = 0; k < 1000; k++) samples.take(`g${k}`, k, 1);
+    expect(samples.ofItsOwn.size).toBe(32);
+    expect(samples.take('g5', 'again', 2)).toBe(true);
+  });
+
   it('begin anew with another board or after a restart', () => {
     const samples = new Samples();
     samples.take('power', power(1), 900);

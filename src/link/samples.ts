@@ -9,6 +9,8 @@ export interface Sample<G extends TelemetryGroup = TelemetryGroup> {
 
 /** Samples that are kept of a group: ten seconds at 50 Hz. */
 const KEPT = 512;
+/** Groups of a board's own; one that invents more is not listened to. */
+const MOST_OTHERS = 32;
 
 /** A ring of the newest samples of one group, in the order of the board's time. */
 class Ring {
@@ -50,10 +52,11 @@ export class Samples {
 
   /**
    * @param group a known one with what it says, decoded, or one of the board's own with whatever it says
-   * @returns false for a sample that is older than one that is here
+   * @returns false for a sample that is older than one that is here, or of one group too many
    */
   take(group: string, value: unknown, atS: number): boolean {
     if (!isGroup(group)) {
+      if (this.others.size >= MOST_OTHERS && !this.others.has(group)) return false;
       this.others.set(group, { value });
       return true;
     }

@@ -28,6 +28,7 @@ export class BringingBack {
 
   /** Works out what the kept settings are under the firmware that runs now. */
   async prepare(chosen: Readonly<Record<string, number>> = {}): Promise<void> {
+    await this.parts.history.load();
     const { board, history } = this.parts.store.getState();
     const { returning } = this.notebook.now;
     const { identity } = board;

@@ -1,4 +1,5 @@
-import { makeProof, type StickName, stickNames } from '#core/proofs/proofs.ts';
+import * as z from 'zod';
+import { makeProof, stickNames } from '#core/proofs/proofs.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import type { SessionParts } from '../board/BoardSession.ts';
@@ -7,14 +8,22 @@ import { proofTaken } from '../store/craftSlice.ts';
 import { selectProofWorld, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 
+const askedSchema = z.object({ stick: z.enum(stickNames) });
+const foundSchema = z.object({
+  channel: z.number().int().min(1).max(16),
+  fromUs: z.number().transform(Math.round),
+  toUs: z.number().transform(Math.round),
+});
+
 /** A stick was moved and its channel found: the setting goes into the tray, what was seen is kept. */
 export const stickLearnt =
   (store: SessionParts['store']): Lesson =>
   (asked, found) => {
-    const stick = asked.stick as StickName;
-    const channel = found.channel as number;
-    const fromUs = Math.round(found.fromUs as number);
-    const toUs = Math.round(found.toUs as number);
+    const { stick } = askedSchema.parse(asked);
+    const read = foundSchema.safeParse(found);
+    if (!read.success)
+      throw new Error('What the board says of the stick makes no sense here. Nothing was set; ask again.');
+    const { channel, fromUs, toUs } = read.data;
     const values = selectValues(store.getState());
     const edits: Record<string, SettingValue> = { [`rx.${stick}.channel`]: channel };
     // The stick that had this channel trades places, so that no two sticks share one on the way.
