@@ -26,7 +26,8 @@ export function CraftHeld({ airframe, radius, root, parts }: Props) {
   const spans = airframe.planforms.filter((p) => p.pair && p.dihedralDeg < 60);
   const scale = (2 * radius) / Math.hypot(widthOf(airframe), view.length + view.ahead);
   const middle = (view.length - view.ahead) / 2;
-  const body = Math.max(3, 2 * Math.max(...view.body.map(([x]) => Math.abs(x))) * scale);
+  const body = Math.max(3, Math.min(airframe.bodyHeightM, airframe.bodyWidthM) * scale);
+  const half = Math.max(0, (airframe.lengthM * scale - body) / 2);
   const sheets = fins.flatMap((f) => {
     // Aft and down, from the middle of the craft.
     const at = (aft: number, height: number) =>
@@ -43,7 +44,7 @@ export function CraftHeld({ airframe, radius, root, parts }: Props) {
     </g>
   );
   return (
-    <g ref={root} data-half={((middle + view.ahead) * scale).toFixed(2)}>
+    <g ref={root} data-half={half.toFixed(2)}>
       {fin('behind')}
       {/* A wing seen on edge is still as thick as it is. */}
       {spans.map((p) => (
