@@ -8,7 +8,8 @@ export default defineConfig({
   timeout: 400_000,
   // Machines have slow moments; what is looked for has to come, not to be quick (`npm run bench` measures that).
   expect: { timeout: 20_000 },
-  workers: 1,
+  // Pages mostly wait; flights in many winds are the one that does not.
+  workers: 2,
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,

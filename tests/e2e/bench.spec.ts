@@ -42,6 +42,7 @@ test('a real game controller moves the sticks', async ({ page }) => {
   });
   await open(page);
   await openBench(page);
+  await expect(page.getByRole('slider', { name: /^Right stick/ })).toBeVisible();
   await page.waitForTimeout(200);
   await page.evaluate(() => {
     (window as unknown as { axes: number[] }).axes[2] = 0.8;

@@ -1,15 +1,11 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
-import type { ActuatorId } from '#core/airframe/airframe.ts';
-import { paintHeld } from '../drawing/CraftHeld.tsx';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
-import { Select } from '../ui/Select.tsx';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
-import { CraftInHands, HowHeld } from './CraftInHands.tsx';
-import { Toggle } from './Toggle.tsx';
-import { Transmitter } from './Transmitter.tsx';
+
+const BenchTable = lazy(() => import('./BenchTable.tsx'));
 
 /** The simulated workbench: what a person's hands do to craft, cable, battery and radio. Not part of the product. */
 export function BenchDrawer() {
@@ -17,8 +13,6 @@ export function BenchDrawer() {
   const airframe = useApp((s) => s.craft.airframe);
   const dispatch = useAppDispatch();
   const [state, setState] = useState<BenchState | null>(null);
-  const held = useRef<SVGGElement>(null);
-  const parts = useRef<SVGGElement>(null);
   const controls = state?.controls;
   useEffect(() => {
     if (!airframe) return;
@@ -27,14 +21,6 @@ export function BenchDrawer() {
       while (!stopped) {
         const now = await bench.state();
         if (now && !stopped) {
-          const positions: Partial<Record<ActuatorId, number>> = {};
-          airframe.surfaces.forEach((s, i) => {
-            positions[s.id] = now.surfaces[i] ?? 0;
-          });
-          airframe.motors.forEach((m, i) => {
-            positions[m.id] = (now.motors[i] ?? 0) > 60 ? 0.6 : 0;
-          });
-          paintHeld(held.current, parts.current, now.attitude, positions);
           setState((old) => (old && JSON.stringify(old) === JSON.stringify(now) ? old : now));
         }
         await new Promise((r) => setTimeout(r, open ? 33 : 400));
@@ -75,94 +61,10 @@ export function BenchDrawer() {
         <Chevron size={14} strokeWidth={1.8} className="ml-auto" aria-hidden="true" />
       </button>
       {open && controls && airframe && (
-        <div className="grid grid-cols-[150px_minmax(0,1fr)_auto] gap-5 px-3.5 pb-3">
-          <div className="flex flex-col gap-1">
-            <Toggle
-              name="USB cable"
-              on={controls.usb}
-              words={['out', 'in']}
-              onChange={(usb) => control({ usb })}
-            />
-            <Toggle
-              name="Battery"
-              on={controls.battery}
-              words={['out', 'in']}
-              onChange={(battery) => control({ battery })}
-            />
-            <Toggle
-              name="Propellers"
-              on={controls.propellers}
-              words={['off', 'on']}
-              onChange={(propellers) => control({ propellers })}
-            />
-            <Toggle
-              name="Craft is"
-              on={controls.outdoors}
-              words={['indoors', 'outdoors']}
-              onChange={(outdoors) => control({ outdoors })}
-            />
-            <HowHeld state={state} onChange={control} />
-          </div>
-          <div className="min-w-0">
-            <BoardOnBench state={state} onChange={control} />
-            <div className="mt-1.5">
-              <CraftInHands airframe={airframe} state={state} onChange={control} root={held} parts={parts} />
-            </div>
-          </div>
-          <Transmitter controls={controls} onChange={control} />
-        </div>
+        <Suspense fallback={<div className="h-[216px]" />}>
+          <BenchTable airframe={airframe} state={state} onChange={control} />
+        </Suspense>
       )}
     </section>
-  );
-}
-
-const CARD_NEXT = { out: 'in', in: 'full', full: 'out' } as const;
-
-/** Which board lies here, its loader's button, and its memory card where it takes one. */
-function BoardOnBench({
-  state,
-  onChange,
-}: {
-  readonly state: BenchState;
-  readonly onChange: (change: Partial<BenchControls>) => void;
-}) {
-  const [shelf, setShelf] = useState<Awaited<ReturnType<typeof bench.shelf>>>([]);
-  useEffect(() => {
-    void bench.shelf().then(setShelf);
-  }, []);
-  const { controls } = state;
-  return (
-    <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[13px]">
-      <label className="flex w-full min-w-0 items-center gap-1.5">
-        Board
-        <Select
-          look="wood"
-          className="flex-1"
-          value={state.serial}
-          onChange={(e) => void bench.takeBoard(e.target.value)}
-        >
-          {shelf.map((b) => (
-            <option key={b.serial} value={b.serial}>
-              {b.name}, {b.story}
-            </option>
-          ))}
-        </Select>
-      </label>
-      <Toggle
-        name="Loader button"
-        on={controls.loaderButton}
-        words={['free', 'held']}
-        onChange={(loaderButton) => onChange({ loaderButton })}
-      />
-      {state.takesCard && (
-        <button
-          type="button"
-          className="flex items-center gap-2 rounded-[4px] border border-wood-dark bg-transparent px-2 py-0.5"
-          onClick={() => onChange({ card: CARD_NEXT[controls.card] })}
-        >
-          Memory card <b className="font-semibold">{controls.card}</b>
-        </button>
-      )}
-    </div>
   );
 }

@@ -15,12 +15,12 @@ export default function ByStrength({ flights }: { readonly flights: readonly Bat
       {
         name: formatQuantity(speed, 'm/s', units, 0),
         value: home / flown.length,
-        words: `${home} of ${flown.length}`,
+        words: `${home}/${flown.length}`,
       },
     ];
   });
   if (bars.length === 0) return null;
-  const said = bars.map((b) => `${b.words} at ${b.name}`).join(', ');
+  const said = bars.map((b) => `${b.words.replace('/', ' of ')} at ${b.name}`).join(', ');
   return (
     <section className="mt-4">
       <h2 className="label">Home, by strength of the wind</h2>

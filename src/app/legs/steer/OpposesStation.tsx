@@ -123,14 +123,14 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           <g ref={bank}>
             <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
           </g>
-          <text x={-246} y={90} fontSize={13} fill="var(--soft)">
+          <text x={-246} y={-96} fontSize={13} fill="var(--soft)">
             from behind, as the board senses it
           </text>
           <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
-            R {roll.toFixed(0)}°
+            R {Math.round(roll) + 0}°
           </text>
           <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
-            P {pitch.toFixed(0)}°
+            P {Math.round(pitch) + 0}°
           </text>
         </svg>
         <ul className="space-y-1 self-center" aria-label="Tilts to check">

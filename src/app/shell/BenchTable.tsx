@@ -1,0 +1,120 @@
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import type { ActuatorId, Airframe } from '#core/airframe/airframe.ts';
+import { paintHeld } from '../drawing/CraftHeld.tsx';
+import { Select } from '../ui/Select.tsx';
+import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import { CraftInHands, HowHeld } from './CraftInHands.tsx';
+import { Toggle } from './Toggle.tsx';
+import { Transmitter } from './Transmitter.tsx';
+
+interface Props {
+  readonly airframe: Airframe;
+  readonly state: BenchState;
+  readonly onChange: (change: Partial<BenchControls>) => void;
+}
+
+/** What lies on the open bench: cable and battery, the board, the craft in hands, the transmitter. */
+export default function BenchTable({ airframe, state, onChange }: Props) {
+  const { controls } = state;
+  const held = useRef<SVGGElement>(null);
+  const parts = useRef<SVGGElement>(null);
+  useLayoutEffect(() => {
+    const positions: Partial<Record<ActuatorId, number>> = {};
+    airframe.surfaces.forEach((s, i) => {
+      positions[s.id] = state.surfaces[i] ?? 0;
+    });
+    airframe.motors.forEach((m, i) => {
+      positions[m.id] = (state.motors[i] ?? 0) > 60 ? 0.6 : 0;
+    });
+    paintHeld(held.current, parts.current, state.attitude, positions);
+  }, [airframe, state]);
+  return (
+    <div className="grid grid-cols-[150px_minmax(0,1fr)_auto] gap-5 px-3.5 pb-3">
+      <div className="flex flex-col gap-1">
+        <Toggle
+          name="USB cable"
+          on={controls.usb}
+          words={['out', 'in']}
+          onChange={(usb) => onChange({ usb })}
+        />
+        <Toggle
+          name="Battery"
+          on={controls.battery}
+          words={['out', 'in']}
+          onChange={(battery) => onChange({ battery })}
+        />
+        <Toggle
+          name="Propellers"
+          on={controls.propellers}
+          words={['off', 'on']}
+          onChange={(propellers) => onChange({ propellers })}
+        />
+        <Toggle
+          name="Craft is"
+          on={controls.outdoors}
+          words={['indoors', 'outdoors']}
+          onChange={(outdoors) => onChange({ outdoors })}
+        />
+        <HowHeld state={state} onChange={onChange} />
+      </div>
+      <div className="min-w-0">
+        <BoardOnBench state={state} onChange={onChange} />
+        <div className="mt-1.5">
+          <CraftInHands airframe={airframe} state={state} onChange={onChange} root={held} parts={parts} />
+        </div>
+      </div>
+      <Transmitter controls={controls} onChange={onChange} />
+    </div>
+  );
+}
+
+const CARD_NEXT = { out: 'in', in: 'full', full: 'out' } as const;
+
+/** Which board lies here, its loader's button, and its memory card where it takes one. */
+function BoardOnBench({
+  state,
+  onChange,
+}: {
+  readonly state: BenchState;
+  readonly onChange: (change: Partial<BenchControls>) => void;
+}) {
+  const [shelf, setShelf] = useState<Awaited<ReturnType<typeof bench.shelf>>>([]);
+  useEffect(() => {
+    void bench.shelf().then(setShelf);
+  }, []);
+  const { controls } = state;
+  return (
+    <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[13px]">
+      <label className="flex w-full min-w-0 items-center gap-1.5">
+        Board
+        <Select
+          look="wood"
+          className="flex-1"
+          value={state.serial}
+          onChange={(e) => void bench.takeBoard(e.target.value)}
+        >
+          {shelf.map((b) => (
+            <option key={b.serial} value={b.serial}>
+              {b.name}, {b.story}
+            </option>
+          ))}
+        </Select>
+      </label>
+      <Toggle
+        name="Loader button"
+        on={controls.loaderButton}
+        words={['free', 'held']}
+        onChange={(loaderButton) => onChange({ loaderButton })}
+      />
+      {state.takesCard && (
+        <button
+          type="button"
+          className="flex items-center gap-2 rounded-[4px] border border-wood-dark bg-transparent px-2 py-0.5"
+          onClick={() => onChange({ card: CARD_NEXT[controls.card] })}
+        >
+          Memory card <b className="font-semibold">{controls.card}</b>
+        </button>
+      )}
+    </div>
+  );
+}
