@@ -17,6 +17,7 @@ import { Trail } from './shell/Trail.tsx';
 import { selectCatalogue } from './store/selectors.ts';
 import { useApp, useAppDispatch } from './store/store.ts';
 import { stationEntered, uiChanged } from './store/uiSlice.ts';
+import { Notice } from './ui/Notice.tsx';
 import { TextButton } from './ui/TextButton.tsx';
 
 const FindingsPanel = lazy(() => import('./shell/FindingsPanel.tsx'));
@@ -120,7 +121,7 @@ function Needed({ station, children }: { readonly station: Station; readonly chi
   return (
     <>
       <Lead begins={false} />
-      <p className="mt-3 max-w-[660px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5" role="status">
+      <Notice tone="plain" className="mt-3 max-w-[660px]">
         {lacking.length > 0 ? (
           <>
             This board has no setting <span className="num text-[13px]">{lacking.join(', ')}</span>, so there
@@ -129,7 +130,7 @@ function Needed({ station, children }: { readonly station: Station; readonly chi
         ) : (
           cannot
         )}
-      </p>
+      </Notice>
     </>
   );
 }

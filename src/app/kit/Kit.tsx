@@ -1,11 +1,13 @@
 import { type ReactNode, useState } from 'react';
 import { Bar } from '../ui/Bar.tsx';
+import { BarChart } from '../ui/BarChart.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { DrawingTabs } from '../ui/DrawingTabs.tsx';
 import { Facts } from '../ui/Facts.tsx';
 import { FileWords } from '../ui/FileInput.tsx';
 import { HoldButton } from '../ui/HoldButton.tsx';
+import { LivePlot } from '../ui/LivePlot.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Quantity } from '../ui/Quantity.tsx';
@@ -13,6 +15,8 @@ import { RadioCards } from '../ui/RadioCards.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Table } from '../ui/Table.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
+import { Toggle } from '../ui/Toggle.tsx';
+import { VirtualList } from '../ui/VirtualList.tsx';
 import { Waymark } from '../ui/Waymark.tsx';
 
 /** Every part of the interface in every state, by day and by dusk: `npm run kit`. */
@@ -27,6 +31,14 @@ export function Kit() {
       ))}
     </div>
   );
+}
+
+const thousand = Array.from({ length: 1000 }, (_, i) => i);
+
+function wave(): readonly [number[], number[], number[]] {
+  const now = performance.now() / 1000;
+  const times = Array.from({ length: 900 }, (_, i) => (i - 899) / 300);
+  return [times, times.map((t) => Math.sin(6 * (t + now))), times.map((t) => 0.4 * Math.cos(9 * (t + now)))];
 }
 
 function Shelf({ name, children }: { readonly name: string; readonly children: ReactNode }) {
@@ -146,6 +158,9 @@ function Parts({ theme }: { readonly theme: string }) {
             The {tone} one: what happened, what is safe, what to do.
           </Notice>
         ))}
+        <Notice tone="plain" className="w-full" action={<Button>Do it</Button>}>
+          One with something to be done beside it.
+        </Notice>
       </Shelf>
       <Shelf name="Facts">
         <Facts>
@@ -159,6 +174,47 @@ function Parts({ theme }: { readonly theme: string }) {
         {[0, 0.4, 1].map((share) => (
           <Bar key={share} share={share} className="w-32" />
         ))}
+      </Shelf>
+      <Shelf name="Toggle, on the bench">
+        <span className="flex gap-2 bg-wood p-2 text-on-wood">
+          <Toggle name="Battery" on={false} words={['out', 'in']} onChange={nothing} />
+          <Toggle name="USB cable" on words={['out', 'in']} onChange={nothing} />
+        </span>
+      </Shelf>
+      <Shelf name="BarChart">
+        <div className="w-full">
+          <BarChart
+            label={`Home by strength, ${theme}`}
+            bars={[0, 12, 48].map((n) => ({ name: `${2 + n} m/s`, value: n / 48, words: `${n}/48` }))}
+            most={1}
+            heightPx={110}
+            token="--forest"
+          />
+        </div>
+      </Shelf>
+      <Shelf name="LivePlot">
+        <div className="w-full">
+          <LivePlot
+            label={`A wave, ${theme}`}
+            lines={[
+              { name: 'x', token: '--roll' },
+              { name: 'y', token: '--pitch' },
+            ]}
+            unit="rad/s"
+            heightPx={120}
+            read={wave}
+          />
+        </div>
+      </Shelf>
+      <Shelf name="VirtualList">
+        <VirtualList
+          label={`A thousand rows, ${theme}`}
+          className="h-24 w-full"
+          items={thousand}
+          keyOf={String}
+          rowPx={22}
+          row={(n) => <span className="num">row {n}</span>}
+        />
       </Shelf>
       <Shelf name="Waymark">
         {(['open', 'set', 'proven', 'stale', 'blocked'] as const).map((progress) => (

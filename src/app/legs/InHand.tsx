@@ -3,6 +3,7 @@ import { live } from '../live/telemetry.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import type { Need } from './station.ts';
 
 /** The first thing that a station needs and that is not there, with what would give it. */
@@ -20,12 +21,12 @@ export function InHand({ needs }: { readonly needs: readonly Need[] }) {
           : null;
   if (!missing) return null;
   return (
-    <div
-      role="status"
-      className="mt-3 flex items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
+    <Notice
+      tone="plain"
+      className="mt-3"
+      action={<Button onClick={() => dispatch(uiChanged({ benchOpen: true }))}>Open the bench</Button>}
     >
-      <span className="flex-1">{missing}</span>
-      <Button onClick={() => dispatch(uiChanged({ benchOpen: true }))}>Open the bench</Button>
-    </div>
+      {missing}
+    </Notice>
   );
 }

@@ -2,9 +2,9 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { ActuatorId, Airframe } from '#core/airframe/airframe.ts';
 import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { Select } from '../ui/Select.tsx';
+import { Toggle } from '../ui/Toggle.tsx';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
-import { Toggle } from './Toggle.tsx';
 import { Transmitter } from './Transmitter.tsx';
 
 interface Props {

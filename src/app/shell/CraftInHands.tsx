@@ -5,8 +5,8 @@ import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
 import { CraftHeld } from '../drawing/CraftHeld.tsx';
 import { rolledBy, spunBy } from '../drawing/held.ts';
 import { Select } from '../ui/Select.tsx';
+import { Toggle } from '../ui/Toggle.tsx';
 import type { BenchControls, BenchState, Support } from '../workers/index.ts';
-import { Toggle } from './Toggle.tsx';
 
 const DEG = 180 / Math.PI;
 const RADIUS = 68;

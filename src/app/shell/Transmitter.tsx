@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
+import { Toggle } from '../ui/Toggle.tsx';
 import type { BenchControls } from '../workers/index.ts';
-import { Toggle } from './Toggle.tsx';
 
 interface Props {
   readonly controls: BenchControls;

@@ -17,6 +17,7 @@ import { uiChanged } from '../../store/uiSlice.ts';
 import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Facts } from '../../ui/Facts.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { Heard } from './Heard.tsx';
@@ -40,31 +41,34 @@ export default function BoardStation() {
     <>
       <Lead />
       {link === 'unplugged' && (
-        <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-3">
-          <p className="flex-1">
-            {board.waiting ? (
-              <span className="mb-1 block text-lake" role="status">
-                Waiting for {board.waiting}.
-              </span>
-            ) : (
-              board.fault && <span className="mb-1 block text-red">{board.fault}</span>
-            )}
-            No board is on the cable. The settings shown on the other legs are those{' '}
-            {settings.baseFrom === 'board'
-              ? 'last read from it'
-              : `in the file of ${file?.name ?? 'the craft'}`}
-            .
-          </p>
-          <Button
-            kind="go"
-            onClick={() => {
-              dispatch(uiChanged({ benchOpen: true }));
-              void benchControl({ usb: true });
-            }}
-          >
-            Plug the simulated board in
-          </Button>
-        </div>
+        <Notice
+          tone="plain"
+          className="mt-4 max-w-[660px]"
+          action={
+            <Button
+              kind="go"
+              onClick={() => {
+                dispatch(uiChanged({ benchOpen: true }));
+                void benchControl({ usb: true });
+              }}
+            >
+              Plug the simulated board in
+            </Button>
+          }
+        >
+          {board.waiting ? (
+            <span className="mb-1 block text-lake" role="status">
+              Waiting for {board.waiting}.
+            </span>
+          ) : (
+            board.fault && <span className="mb-1 block text-red">{board.fault}</span>
+          )}
+          No board is on the cable. The settings shown on the other legs are those{' '}
+          {settings.baseFrom === 'board'
+            ? 'last read from it'
+            : `in the file of ${file?.name ?? 'the craft'}`}
+          .
+        </Notice>
       )}
       {link === 'unplugged' && <OtherCables />}
       {link === 'reading' && (
@@ -76,20 +80,23 @@ export default function BoardStation() {
         </div>
       )}
       {link === 'loader' && identity && (
-        <div className="mt-4 flex max-w-[660px] items-center gap-4 rounded-[4px] border border-line bg-paper px-3.5 py-3">
-          <p className="flex-1">
-            {identity.board} revision {identity.revision}, serial {identity.serial}, is in its loader:{' '}
-            {board.loader?.verified
-              ? `Pfad ${board.loader.plan!.version} is on it and waits to be started.`
-              : board.loader?.plan
-                ? `Pfad ${board.loader.plan.version} is on it only in part.`
-                : 'there is no firmware on it yet.'}{' '}
-            It has no settings to tell until a firmware runs.
-          </p>
-          <Button kind="go" onClick={() => navigate('/build/firmware')}>
-            To its firmware
-          </Button>
-        </div>
+        <Notice
+          tone="plain"
+          className="mt-4 max-w-[660px]"
+          action={
+            <Button kind="go" onClick={() => navigate('/build/firmware')}>
+              To its firmware
+            </Button>
+          }
+        >
+          {identity.board} revision {identity.revision}, serial {identity.serial}, is in its loader:{' '}
+          {board.loader?.verified
+            ? `Pfad ${board.loader.plan!.version} is on it and waits to be started.`
+            : board.loader?.plan
+              ? `Pfad ${board.loader.plan.version} is on it only in part.`
+              : 'there is no firmware on it yet.'}{' '}
+          It has no settings to tell until a firmware runs.
+        </Notice>
       )}
       {identity && link !== 'loader' && (
         <section className="mt-5 grid max-w-[700px] grid-cols-[auto_1fr] gap-x-10" aria-label="The board">

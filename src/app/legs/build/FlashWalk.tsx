@@ -56,7 +56,7 @@ export function FlashWalk() {
   return (
     <section aria-label="The walk to another firmware">
       {inLoader && (
-        <p className="max-w-[640px] rounded-[4px] border border-line bg-paper px-3 py-2">
+        <Notice tone="plain" className="max-w-[640px]">
           <b className="font-semibold">{board.identity?.board} is in its loader.</b>{' '}
           {half
             ? `Pfad ${half.plan!.version} is on it by ${Math.round((100 * half.written) / half.plan!.size)} %: ${goesOn ? 'writing goes on there.' : 'take that release again to go on, or another to begin anew.'}`
@@ -73,7 +73,7 @@ export function FlashWalk() {
               Start the firmware that is on it
             </TextButton>
           )}
-        </p>
+        </Notice>
       )}
       <ol className="mt-3 flex flex-wrap gap-y-1" aria-label="Steps">
         {steps.map((s, i) => (
