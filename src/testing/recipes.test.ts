@@ -5,7 +5,7 @@ import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 /**
- * The recipes of docs/architecture.md, followed in a copy of the tree: a setting, a finding, a station, a proof and a message are
+ * The recipes of docs/architecture.md, followed in a copy of the tree: a setting, a finding, a station, a proof, a lesson and a message are
  * added each in the places that its recipe names and nowhere else, and what there is takes them up.
  */
 
@@ -38,7 +38,7 @@ beforeAll(() => {
 afterAll(() => rmSync(copy, { recursive: true, force: true }));
 
 describe('the recipes', () => {
-  it('add a setting, a finding, a station, a proof and a message, one place each', () => {
+  it('add a setting, a finding, a station, a proof, a lesson and a message, one place each', () => {
     // A setting: the table of the module that uses it.
     add(
       'src/firmware/catalogue/navigation.ts',
@@ -117,6 +117,32 @@ export default function ToyStation() {
       "  flight: { id: () => 'flight'",
       "  toyed: { id: () => 'toyed', rests: (_, w) => ({ settings: settingOf(w.values, 'toy.size') }) },\n",
     );
+    // Something that the board does by itself: its class, and what is done with what it found.
+    add(
+      'src/firmware/procedures.ts',
+      "  'learn-stick': (controller) =>",
+      "  toy: () => ({ step: () => ({ state: 'done', progress: 1, says: 'Toyed.', result: { size: 7 } }) }),\n",
+    );
+    writeFileSync(
+      at('src/app/lessons/toy.ts'),
+      `import type { SessionParts } from '../board/BoardSession.ts';
+import type { Lesson } from '../board/ProcedureRunner.ts';
+import { staged } from '../store/settingsSlice.ts';
+
+export const toyLearnt =
+  (store: SessionParts['store']): Lesson =>
+  (_, found) => {
+    store.dispatch(staged({ 'toy.size': found.size! }));
+    return 'It is learnt.';
+  };
+`,
+    );
+    add(
+      'src/app/board/procedures.ts',
+      'import { stickLearnt }',
+      "import { toyLearnt } from '../lessons/toy.ts';\n",
+    );
+    add('src/app/board/procedures.ts', "'learn-stick': stickLearnt(store)", 'toy: toyLearnt(store), ');
     // A message: its request and answer, and the board's side.
     add(
       'src/core/wire/messages.ts',
@@ -134,12 +160,26 @@ export default function ToyStation() {
       `import { expect, it } from 'vitest';
 import { legs } from '../app/legs/legs.ts';
 import { makeProof, stateOf } from '#core/proofs/proofs.ts';
+import { ProcedureRunner } from '../app/board/ProcedureRunner.ts';
+import { toyLearnt } from '../app/lessons/toy.ts';
+import { makeStore } from '../app/store/store.ts';
 import { benchRig } from '../testing/benchRig.ts';
 import { proofWorld } from '../testing/proofWorld.ts';
 
 it('is answered', async () => {
   const rig = benchRig();
   expect(await rig.client.request('toy', {})).toEqual({ toy: 3 });
+  rig.stop();
+});
+
+it('is learnt', async () => {
+  const rig = benchRig();
+  const store = makeStore();
+  const clock = { pause: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)) };
+  const lessons = { toy: toyLearnt(store) };
+  await new ProcedureRunner({ store, clock, link: () => rig.client, lessons }, 1).begin('toy', {});
+  expect(store.getState().procedure.newest).toMatchObject({ state: 'done', says: 'It is learnt.' });
+  expect(store.getState().settings.draft.edits).toEqual({ 'toy.size': 7 });
   rig.stop();
 });
 

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bench, closeBench, find, open, openBench, plugIn } from './helpers.ts';
+import { bench, closeBench, find, goTo, open, openBench, plugIn } from './helpers.ts';
 
 test('sticks follow the mouse and spring back, the throttle stays', async ({ page }) => {
   await open(page);
@@ -141,4 +141,48 @@ test('the craft is dragged like a ball, brought into poses, tied down; its raw g
   await page.keyboard.press('ArrowRight');
   await page.waitForTimeout(400);
   await expect(ball).toHaveAccessibleName(/tied down: bank 0°/);
+});
+
+test('a stick is learnt whatever station is shown, called off, and begun anew after a reload', async ({
+  page,
+}) => {
+  await open(page);
+  await plugIn(page);
+  await goTo(page, '/steer/sticks');
+  const ask = (stick: string) =>
+    page.getByRole('listitem').filter({ hasText: stick }).getByRole('button', { name: 'Ask for it' }).click();
+  await ask('roll');
+  await expect(page.getByText('No stick has moved yet.')).toBeVisible();
+  // Somewhere else meanwhile; the board waits for the stick all the same.
+  await goTo(page, '/return/way-home');
+  const stick = page.getByRole('slider', { name: /^Right stick/ });
+  await stick.focus();
+  for (let k = 0; k < 10; k++) {
+    await page.keyboard.down('ArrowRight');
+    await page.waitForTimeout(60);
+  }
+  await page.waitForTimeout(600);
+  await page.keyboard.up('ArrowRight');
+  await goTo(page, '/steer/sticks');
+  await expect(page.getByText('so it carries roll')).toBeVisible();
+  // Called off, nothing is set.
+  const edits = await page.getByTestId('tray-count').textContent();
+  await ask('yaw');
+  await page.getByRole('button', { name: 'Stop asking' }).click();
+  await expect(page.getByRole('button', { name: 'Stop asking' })).toBeHidden();
+  await expect(page.getByTestId('tray-count')).toHaveText(edits!);
+  // The transmitter goes off in the middle: the board says why it gave up.
+  await ask('yaw');
+  await expect(page.getByText('No stick has moved yet.')).toBeVisible();
+  await page.getByRole('switch', { name: /^Radio/ }).click();
+  await expect(page.getByText('The receiver fell silent while a stick was awaited.')).toBeVisible();
+  await ask('yaw');
+  await expect(page.getByText('The receiver sends nothing. Switch the transmitter on.')).toBeVisible();
+  // After a reload nothing is left half done, and it can be asked for again.
+  await page.reload();
+  await plugIn(page);
+  await ask('yaw');
+  await expect(
+    page.getByText('No stick has moved yet.').or(page.getByText(/receiver sends nothing/)),
+  ).toBeVisible();
 });

@@ -24,6 +24,7 @@ export function OtherCables() {
             <>
               On USB, or on a serial adapter at{' '}
               <Select
+                look="small"
                 aria-label="Baud"
                 value={baud}
                 className="num"
