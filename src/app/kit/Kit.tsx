@@ -10,6 +10,7 @@ import { HoldButton } from '../ui/HoldButton.tsx';
 import { LivePlot } from '../ui/LivePlot.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { Panel } from '../ui/Panel.tsx';
 import { Quantity } from '../ui/Quantity.tsx';
 import { RadioCards } from '../ui/RadioCards.tsx';
 import { Select } from '../ui/Select.tsx';
@@ -54,6 +55,7 @@ function Parts({ theme }: { readonly theme: string }) {
   const [number, setNumber] = useState(405);
   const [card, setCard] = useState<'go' | 'stay'>('go');
   const [tab, setTab] = useState<'map' | 'in the air'>('map');
+  const [sheet, setSheet] = useState(false);
   const nothing = () => {};
   return (
     <>
@@ -215,6 +217,25 @@ function Parts({ theme }: { readonly theme: string }) {
           rowPx={22}
           row={(n) => <span className="num">row {n}</span>}
         />
+      </Shelf>
+      <Shelf name="Panel">
+        <Button onClick={() => setSheet(true)}>open a sheet</Button>
+        <Panel
+          open={sheet}
+          onClose={() => setSheet(false)}
+          title="A sheet"
+          lead="Over the work, closed with Escape."
+        >
+          <NumberField
+            label={`In the sheet, ${theme}`}
+            value={number}
+            symbol="m"
+            min={15}
+            max={1000}
+            step={5}
+            onChange={setNumber}
+          />
+        </Panel>
       </Shelf>
       <Shelf name="Waymark">
         {(['open', 'set', 'proven', 'stale', 'blocked'] as const).map((progress) => (
