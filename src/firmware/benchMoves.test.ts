@@ -3,20 +3,20 @@ import { describe, expect, it } from 'vitest';
 import { BenchMoves } from './benchMoves.ts';
 
 const step = (moves: BenchMoves, ms: number) => {
-  for (let k = 0; k < ms; k++) moves.step(0.001);
+  for (let k = 0; k < ms; k++) moves.step(0.001, 0);
 };
 
 describe('moves on the bench', () => {
   it('need leave first', () => {
     const moves = new BenchMoves();
     expect(moves.request(1, 1)).toBe(false);
-    moves.allowed = true;
+    moves.allow();
     expect(moves.request(1, 1)).toBe(true);
   });
 
   it('go towards the long pulse first, then the short one, then rest', () => {
     const moves = new BenchMoves();
-    moves.allowed = true;
+    moves.allow();
     const seen: number[] = [];
     for (let k = 0; k < 20; k++) {
       moves.request(3, 1);
@@ -28,10 +28,10 @@ describe('moves on the bench', () => {
 
   it('end the moment leave is withdrawn', () => {
     const moves = new BenchMoves();
-    moves.allowed = true;
+    moves.allow();
     moves.request(2, 1);
-    moves.allowed = false;
-    moves.step(0.001);
+    moves.withdraw();
+    moves.step(0.001, 0);
     expect(moves.output).toBe(0);
   });
 
@@ -48,7 +48,7 @@ describe('moves on the bench', () => {
     fc.assert(
       fc.property(fc.array(action, { maxLength: 40 }), (actions) => {
         const moves = new BenchMoves();
-        moves.allowed = true;
+        moves.allow();
         let quiet = 0;
         for (const a of actions) {
           if (a.kind === 'move') {
@@ -62,5 +62,40 @@ describe('moves on the bench', () => {
         }
       }),
     );
+  });
+});
+
+describe('leave to move outputs', () => {
+  const led = (volts: number) => {
+    const moves = new BenchMoves();
+    moves.step(0.001, volts);
+    moves.allow();
+    return moves;
+  };
+
+  it('lapses with the battery put in or taken out, as somebody was at the craft', () => {
+    for (const [from, to] of [
+      [16, 0],
+      [0, 16],
+    ] as const) {
+      const moves = led(from);
+      moves.step(0.001, from);
+      expect(moves.allowed).toBe(true);
+      moves.request(1, 1);
+      moves.step(0.001, to);
+      expect([moves.allowed, moves.output]).toEqual([false, 0]);
+      expect(moves.request(1, 2)).toBe(false);
+    }
+  });
+
+  it('lapses by itself when nobody used it for five minutes, and not while it is used', () => {
+    const moves = led(16);
+    for (let s = 0; s < 400; s++) {
+      moves.step(1, 16);
+      moves.request(1, s);
+    }
+    expect(moves.allowed).toBe(true);
+    for (let s = 0; s < 301; s++) moves.step(1, 16);
+    expect(moves.allowed).toBe(false);
   });
 });

@@ -7,21 +7,44 @@ const SLOWEST_PULSE_MS = 20;
 const SWING_S = 0.75;
 const PAUSE_S = 0.5;
 
+/** Above this a battery is in, V. */
+const BATTERY_V = 5;
+/** Leave that nobody used for so long has lapsed, s. */
+const LEAVE_S = 300;
+
 /**
  * Moving one output on request, for a person to watch. Only with the propellers confirmed off and disarmed;
  * only while the request is said again at least every 300 ms, by the board's own clock.
  */
 export class BenchMoves {
-  allowed = false;
+  /** A person confirmed that the propellers are off, and nothing has happened since that could have put them on. */
+  private leave = false;
+  private leaveS = 0;
+  private battery = false;
   /** Output being moved, 1-based; 0 for none. */
   output = 0;
   private sinceRequest = 0;
   private phase = 0;
   private run = -1;
 
+  get allowed(): boolean {
+    return this.leave;
+  }
+
+  allow(): void {
+    this.leave = true;
+    this.leaveS = 0;
+  }
+
+  /** Takes the leave back: said so, armed, or whoever gave it is not heard any more. */
+  withdraw(): void {
+    this.leave = false;
+    this.stop();
+  }
+
   /** @param run a number that grows with each new hold, so that a late repeat of an old hold starts nothing */
   request(output: number, run: number): boolean {
-    if (!this.allowed || run < this.run) return false;
+    if (!this.leave || run < this.run) return false;
     if (run > this.run || this.output !== output) {
       if (run === this.run && this.output === 0) return false;
       this.phase = 0;
@@ -29,6 +52,7 @@ export class BenchMoves {
     this.run = run;
     this.output = output;
     this.sinceRequest = 0;
+    this.leaveS = 0;
     return true;
   }
 
@@ -36,11 +60,16 @@ export class BenchMoves {
     this.output = 0;
   }
 
-  step(dt: number): void {
+  /** @param supplyV of the battery; leave lapses with the battery put in or taken out, and after a while by itself */
+  step(dt: number, supplyV: number): void {
+    const battery = supplyV > BATTERY_V;
+    this.leaveS += dt;
+    if (battery !== this.battery || this.leaveS > LEAVE_S) this.withdraw();
+    this.battery = battery;
     if (this.output === 0) return;
     this.sinceRequest += dt;
     this.phase += dt;
-    if (this.sinceRequest * 1000 > DEAD_MAN_MS - SLOWEST_PULSE_MS - 1 || !this.allowed) this.stop();
+    if (this.sinceRequest * 1000 > DEAD_MAN_MS - SLOWEST_PULSE_MS - 1) this.stop();
   }
 
   /** Where the pulse stands: first towards the long pulse, then the short one, then rest. -1..1 */

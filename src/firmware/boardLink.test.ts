@@ -239,3 +239,22 @@ describe('decisions and the flight log over the link', () => {
     });
   });
 });
+
+describe('leave to move outputs', () => {
+  const allowed = () => pfad.controller.bench.allowed;
+
+  it('ends when nobody is heard over the link any more, and stays while somebody is', () => {
+    ask({ t: 'bench-allow', id: 1, propellersOff: true });
+    for (let s = 0; s < 8; s++) {
+      run(1);
+      ask({ t: 'hello', id: 2 + s, link: 1 });
+    }
+    expect(allowed()).toBe(true);
+    run(5);
+    expect(allowed()).toBe(false);
+    expect(ask({ t: 'bench-move', id: 20, output: 1, run: 1 })).toMatchObject({
+      t: 'no',
+      code: 'propellers',
+    });
+  });
+});

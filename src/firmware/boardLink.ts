@@ -34,6 +34,8 @@ const ABILITIES: Abilities = {
   streams: [...streamSources],
 };
 
+/** An application that is there asks something every second; after so long without it leave to move outputs has lapsed, s. */
+const SILENT_S = 4;
 const MAX_PARTS = 64;
 const PART_ITEMS = 128;
 const LOG_PART = 4096;
@@ -46,6 +48,8 @@ export class BoardLink {
   private write: WriteSession | null = null;
   private readonly rates = new Map<TelemetryGroup, { everyS: number; dueS: number }>();
   private telemetryNumber = 0;
+  /** When anything was last heard over the link, by the board's time. */
+  private heardS = 0;
   private readonly selfTester: SelfTester;
 
   constructor(
@@ -65,6 +69,8 @@ export class BoardLink {
   pump(): void {
     this.selfTester.listen();
     const now = this.pfad.uptimeS;
+    // Who gave leave to move outputs is not there any more.
+    if (now - this.heardS > SILENT_S) this.pfad.controller.bench.withdraw();
     for (const [group, rate] of this.rates) {
       if (now < rate.dueS) continue;
       rate.dueS = Math.max(rate.dueS + rate.everyS, now);
@@ -76,6 +82,7 @@ export class BoardLink {
   }
 
   private receive(message: unknown): void {
+    this.heardS = this.pfad.uptimeS;
     const parsed = requestSchema.safeParse(message);
     if (!parsed.success) {
       const id = (message as { id?: unknown } | null)?.id;
@@ -173,7 +180,8 @@ export class BoardLink {
       case 'bench-allow':
         if (q.propellersOff && c.armed)
           return new Refused('armed', 'The craft is armed. Nothing is moved by hand while it is.');
-        c.bench.allowed = q.propellersOff;
+        if (q.propellersOff) c.bench.allow();
+        else c.bench.withdraw();
         return { allowed: c.bench.allowed };
       case 'bench-move':
         if (q.output < 1 || q.output > OUTPUT_COUNT)

@@ -160,8 +160,8 @@ export class FlightController {
     this.usedMah += (Math.max(0, this.currentA) * dt) / 3.6;
     input.step(r, dt);
     if (input.fresh) this.listen();
-    this.bench.step(dt);
-    if (this.bench.output !== 0 && (this.armed || !this.bench.allowed)) this.bench.stop();
+    this.bench.step(dt, this.supplyV);
+    if (this.armed) this.bench.withdraw();
     const lost = this.lost.step(input.linkAlive, input.sticks.shift(), dt, input.frameAge);
     if (lost !== this.lastLost) this.onLostChange(lost);
     if (this.tick % NAV_DIVIDER === 0) {

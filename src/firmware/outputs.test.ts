@@ -238,7 +238,7 @@ describe('one output moved on the bench', () => {
     const c = compileConfig(prepared(turnstone));
     const o = new Outputs(c, 0.001);
     const bench = new BenchMoves();
-    bench.allowed = true;
+    bench.allow();
     const output = c.outputs.findIndex((x) => x.role === 'rudder') + 1;
     expect(bench.request(output, 1)).toBe(true);
     o.step({ roll: 1, pitch: 1, yaw: 1, throttle: 1, flap: 1 }, bench, false);

@@ -156,6 +156,8 @@ export class BoardSession {
       this.put(loaderMet({ identity, loader: await loaderState(mine) }));
       return;
     }
+    // Whatever somebody confirmed before is asked again: propellers may have been put on since.
+    if (canDo(identity, 'bench-allow')) await mine.request('bench-allow', { propellersOff: false });
     const copy = await readBoard(mine, identity, (share) => this.put(linkReading(share)));
     const known = await this.parts.known();
     const { version } = identity;
