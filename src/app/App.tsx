@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect, useLayoutEffect } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
-import { whyNotAsked } from './board/abilities.ts';
+import { whyNotAsked } from './board/lacking.ts';
 import { LaterLeg } from './legs/LaterLeg.tsx';
 import { Lead } from './legs/Lead.tsx';
 import { type LegId, lackingAt, legIds, legs, pathOf, stationIn } from './legs/legs.ts';

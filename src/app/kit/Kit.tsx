@@ -155,7 +155,7 @@ function Parts({ theme }: { readonly theme: string }) {
         <Quantity name="Stalls at" value={8.7} unit="m/s" note="wings level" />
       </Shelf>
       <Shelf name="Notice">
-        {(['red', 'amber', 'plain'] as const).map((tone) => (
+        {(['red', 'amber', 'grave', 'plain'] as const).map((tone) => (
           <Notice key={tone} tone={tone} className="w-full">
             The {tone} one: what happened, what is safe, what to do.
           </Notice>

@@ -1,10 +1,12 @@
 import type { ReactNode } from 'react';
 
-type Tone = 'red' | 'amber' | 'plain';
+type Tone = 'red' | 'amber' | 'grave' | 'plain';
 
 const looks: Readonly<Record<Tone, string>> = {
   red: 'bg-red-wash px-3 py-1.5 text-red',
   amber: 'bg-amber-wash px-3 py-1.5 text-amber',
+  /** With more to read in it than a sentence. */
+  grave: 'border border-line border-l-4 border-l-red bg-paper px-3.5 py-2',
   plain: 'border border-line bg-paper px-3.5 py-2.5',
 };
 

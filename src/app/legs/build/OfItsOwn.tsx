@@ -1,4 +1,4 @@
-import { lackingOf } from '../../board/abilities.ts';
+import { lackingOf } from '../../board/lacking.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { otherTelemetry } from '../../live/telemetry.ts';
 import { useApp } from '../../store/store.ts';

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Baud } from '../../board/ports/serialPort.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 
 const cables = () => import('../../board/cables.ts');
@@ -84,11 +85,7 @@ export function OtherCables() {
           </span>
         </form>
       </div>
-      {fault && (
-        <p role="alert" className="mt-2 text-red">
-          {fault}
-        </p>
-      )}
+      {fault && <Notice>{fault}</Notice>}
     </section>
   );
 }

@@ -12,6 +12,7 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FileWords, JSON_FILES } from '../../ui/FileInput.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { VirtualList } from '../../ui/VirtualList.tsx';
@@ -129,14 +130,7 @@ export const SideBySide = memo(function SideBySide() {
         </FileWords>
         {file && <TextButton onClick={() => setFile(null)}>back to what was kept</TextButton>}
       </div>
-      {[left, right, fault].map(
-        (x) =>
-          typeof x === 'string' && (
-            <p key={x} role="alert" className="mt-2 text-red">
-              {x}
-            </p>
-          ),
-      )}
+      {[left, right, fault].map((x) => typeof x === 'string' && <Notice key={x}>{x}</Notice>)}
       {left && typeof left === 'object' && left.carried && (
         <p className="mt-1 text-amber">
           It was kept on Pfad {left.carried.from}; its settings are shown as {left.carried.to} has them.{' '}

@@ -144,9 +144,7 @@ export default function SiteStation() {
       )}
       {!site.terrain.known && <p className="mt-2 text-amber">{GROUND_UNKNOWN}</p>}
       {bare.known && !homeOnGround(site) && (
-        <p role="alert" className="mt-2 text-red">
-          Home lies outside the ground that is known; nothing can be flown from there.
-        </p>
+        <Notice>Home lies outside the ground that is known; nothing can be flown from there.</Notice>
       )}
       <div className="mt-3 grid gap-x-7 gap-y-4 xl:grid-cols-[minmax(0,1fr)_316px]">
         <div className="min-w-0">

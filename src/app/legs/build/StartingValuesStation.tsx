@@ -5,6 +5,7 @@ import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { valueText } from '../../ui/valueText.ts';
 import { Lead } from '../Lead.tsx';
 
@@ -24,7 +25,7 @@ export default function StartingValuesStation() {
     <>
       <Lead />
       {refused.length > 0 && (
-        <div role="alert" className="mt-3 max-w-[720px] border-red border-l-4 bg-paper px-3.5 py-2">
+        <Notice tone="grave" className="mt-3 max-w-[720px]">
           <b className="font-semibold text-red">
             No values make this craft fly. They are not put into the tray.
           </b>
@@ -35,7 +36,7 @@ export default function StartingValuesStation() {
               </li>
             ))}
           </ul>
-        </div>
+        </Notice>
       )}
       <div className="mt-3 flex items-center gap-4">
         <Button

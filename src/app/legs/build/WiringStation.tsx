@@ -13,6 +13,7 @@ import { selectDescription, selectLayout, selectOnCable, selectValues } from '..
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { workshop } from '../../workers/index.ts';
@@ -80,10 +81,7 @@ export default function WiringStation() {
         </label>
       </div>
       {known && !known.ok && (
-        <div
-          role="alert"
-          className="mt-2 rounded-[4px] border border-line border-l-4 border-l-red bg-paper px-3.5 py-2"
-        >
+        <Notice tone="grave">
           <p>{known.collision.sentence}</p>
           {known.collision.offer && (
             <p className="mt-1.5 flex items-center gap-4">
@@ -93,7 +91,7 @@ export default function WiringStation() {
               </Button>
             </p>
           )}
-        </div>
+        </Notice>
       )}
       {known?.ok && (
         <p role="status" className="mt-2 flex items-center gap-4">
@@ -114,10 +112,10 @@ export default function WiringStation() {
         </p>
       )}
       {!layout && (
-        <p role="alert" className="mt-2 text-soft">
+        <Notice tone="plain">
           How a board “{target}” is laid out is not known here, so nothing can be wired to it. The wishes are
           kept; choose a board above, or plug it in to see what it says of itself.
-        </p>
+        </Notice>
       )}
       <div
         hidden={!layout}
