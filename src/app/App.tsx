@@ -1,9 +1,11 @@
-import { lazy, Suspense, useEffect, useLayoutEffect } from 'react';
+import { lazy, Suspense, useEffect, useLayoutEffect, useState } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
 import { whyNotAsked } from './board/lacking.ts';
+import { desk } from './crafts/index.ts';
 import { LaterLeg } from './legs/LaterLeg.tsx';
 import { Lead } from './legs/Lead.tsx';
 import { type LegId, lackingAt, legIds, legs, pathOf, stationIn } from './legs/legs.ts';
+import { NextStation } from './legs/NextStation.tsx';
 import type { Station } from './legs/station.ts';
 import { StationHere } from './legs/stationHere.ts';
 import { Notices } from './notify.tsx';
@@ -17,9 +19,11 @@ import { Trail } from './shell/Trail.tsx';
 import { selectCatalogue } from './store/selectors.ts';
 import { useApp, useAppDispatch } from './store/store.ts';
 import { stationEntered, uiChanged } from './store/uiSlice.ts';
+import { Boundary } from './ui/Boundary.tsx';
 import { Notice } from './ui/Notice.tsx';
 import { TextButton } from './ui/TextButton.tsx';
 
+const Beginning = lazy(() => import('./beginning/Beginning.tsx'));
 const FindingsPanel = lazy(() => import('./shell/FindingsPanel.tsx'));
 const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
 const Help = lazy(() => import('./shell/Help.tsx'));
@@ -40,7 +44,9 @@ function Place() {
     if (station.id === stationText) dispatch(stationEntered({ leg: leg.id, station: station.id }));
     else navigate(pathOf(station.id), { replace: true });
   }, [leg, station, stationText, dispatch, navigate]);
+  const empty = useApp((s) => s.crafts.status === 'none');
   if (!leg) return <Navigate to="/build" replace />;
+  if (empty) return <Beginning />;
   return <Frame leg={leg.id} station={station ?? null} />;
 }
 
@@ -49,16 +55,20 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
     (s) => s.craft.airframe !== null && s.site.current !== null && s.settings.entries.length > 0,
   );
   const paneOpen = useApp((s) => s.ui.paneOpen);
+  const reading = useApp((s) => s.crafts.reading);
   const { paletteOpen, findingsOpen, editing, helpOpen } = useApp((s) => s.ui);
   const fault = useApp((s) => s.ui.storageFault);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  useShortcuts(leg, station?.id ?? null, navigate);
+  useShortcuts(station?.id ?? null, navigate);
   const View = station && views.get(station.id);
   return (
     <div className="flex h-full flex-col">
       <Header />
-      <Trail here={leg} />
+      <Boundary what="the trail">
+        <Trail here={leg} />
+      </Boundary>
+      <Reading />
       {fault && (
         <div role="alert" className="flex items-center gap-3 bg-amber-wash px-5 py-1.5 text-amber">
           <span>{fault}</span>
@@ -71,7 +81,9 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
         className="grid min-h-0 flex-1 border-line border-t"
         style={{ gridTemplateColumns: paneOpen ? '212px minmax(0,1fr) 292px' : '212px minmax(0,1fr) 34px' }}
       >
-        <Stations leg={leg} here={station?.id ?? null} />
+        <Boundary what="the list of stations">
+          <Stations leg={leg} here={station?.id ?? null} />
+        </Boundary>
         <main className="flex min-h-0 min-w-0 flex-col bg-sheet">
           {/* Another station begins at its top. */}
           <div
@@ -85,28 +97,66 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
             {!open ? (
               <p className="text-soft">Opening the craft…</p>
             ) : View ? (
-              <Suspense fallback={<p className="text-soft">Opening…</p>}>
-                <StationHere value={station}>
-                  <Needed station={station!}>
-                    <View />
-                  </Needed>
-                </StationHere>
-              </Suspense>
+              <Boundary what={station!.name} of={station}>
+                <Suspense fallback={<p className="text-soft">Opening…</p>}>
+                  <StationHere value={station}>
+                    <Needed station={station!}>
+                      <View />
+                      <NextStation />
+                    </Needed>
+                  </StationHere>
+                </Suspense>
+              </Boundary>
             ) : (
               <LaterLeg leg={leg} />
             )}
           </div>
-          <BenchDrawer />
+          {!reading && (
+            <Boundary what="the bench">
+              <BenchDrawer />
+            </Boundary>
+          )}
         </main>
-        <CraftPane />
+        <Boundary what="the craft's pane">
+          <CraftPane />
+        </Boundary>
       </div>
-      <ChangeTray />
-      <Suspense>
-        {findingsOpen !== null && <FindingsPanel />}
-        {editing !== null && <SettingEditor />}
-        {helpOpen && <Help station={station} />}
-        {paletteOpen && <Palette />}
-      </Suspense>
+      <Boundary what="the tray">
+        <ChangeTray />
+      </Boundary>
+      <Boundary what="the sheet that was opened" of={`${findingsOpen} ${editing} ${helpOpen} ${paletteOpen}`}>
+        <Suspense>
+          {findingsOpen !== null && <FindingsPanel />}
+          {editing !== null && <SettingEditor />}
+          {helpOpen && <Help station={station} />}
+          {paletteOpen && <Palette />}
+        </Suspense>
+      </Boundary>
+    </div>
+  );
+}
+
+/** Another tab works on this craft: said for as long as it is so. */
+function Reading() {
+  const reading = useApp((s) => s.crafts.reading);
+  const [busy, setBusy] = useState(false);
+  if (!reading) return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 bg-amber-wash px-5 py-1.5 text-amber">
+      <span>
+        Another tab works on this craft. Here it is shown as it is kept there, and nothing can be changed.
+      </span>
+      <TextButton
+        className="ml-auto"
+        disabled={busy}
+        onClick={async () => {
+          setBusy(true);
+          await desk.takeOver();
+          setBusy(false);
+        }}
+      >
+        Work on it here
+      </TextButton>
     </div>
   );
 }
@@ -147,11 +197,16 @@ export function App() {
   }, []);
   return (
     <>
-      <Routes>
-        <Route path="/" element={<Navigate to={`/${legIds[0]}`} replace />} />
-        <Route path="/:leg/:station?" element={<Place />} />
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
+      <Suspense fallback={<p className="p-6 text-soft">Opening…</p>}>
+        <Boundary what="the application">
+          <Routes>
+            <Route path="/" element={<Navigate to={`/${legIds[0]}`} replace />} />
+            <Route path="/craft" element={<Beginning />} />
+            <Route path="/:leg/:station?" element={<Place />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </Boundary>
+      </Suspense>
       <Notices />
     </>
   );

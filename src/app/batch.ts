@@ -1,10 +1,10 @@
 import { type Remote, wrap } from 'comlink';
-import { BatchQueue } from '#core/formats/batch.ts';
-import { makeProof } from '#core/proofs/proofs.ts';
-import { batchBegun, batchEnded, batchFlown } from './store/batchSlice.ts';
+import { BatchQueue, usualBatch } from '#core/formats/batch.ts';
+import { changedSince, makeProof } from '#core/proofs/proofs.ts';
+import { batchBegun, batchEnded, batchFlown, batchResumed } from './store/batchSlice.ts';
 import { proofTaken } from './store/craftSlice.ts';
 import { selectProofWorld, toFly } from './store/selectors.ts';
-import { store } from './store/store.ts';
+import { type AppState, store } from './store/store.ts';
 import type { WorkshopApi } from './workers/workshop.worker.ts';
 
 /** Flies one scenario in many winds, in as many workers as the machine has to spare. */
@@ -12,15 +12,26 @@ import type { WorkshopApi } from './workers/workshop.worker.ts';
 const MOST_WORKERS = 4;
 let stop: (() => void) | null = null;
 
-export async function flyBatch(): Promise<void> {
+/** Whether a batch that was stopped can go on: what it rests on is as it was. */
+export function canResume(state: AppState): boolean {
+  const world = selectProofWorld(state);
+  const { run, flights, total, proof } = state.batch;
+  const stopped = run.kind === 'cancelled' || run.kind === 'failed';
+  return stopped && flights.length < total && !!world && !!proof && changedSince(proof, world).length === 0;
+}
+
+/** @param goOn flies what a stopped batch did not, where that is still the same one */
+export async function flyBatch(goOn = false): Promise<void> {
   const state = store.getState();
   const what = toFly(state);
   const world = selectProofWorld(state);
   if (!what || !world || state.batch.run.kind === 'flying') return;
-  const queue = new BatchQueue(state.rehearsal.scenario);
+  const before = goOn && canResume(state) ? state.batch : null;
+  const queue = new BatchQueue(state.rehearsal.scenario, usualBatch, before?.flights);
   const { total } = queue;
-  const proof = makeProof({ kind: 'winds', home: 0, total }, world, new Date().toISOString());
-  store.dispatch(batchBegun({ total, proof }));
+  const proof =
+    before?.proof ?? makeProof({ kind: 'winds', home: 0, total }, world, new Date().toISOString());
+  store.dispatch(before ? batchResumed() : batchBegun({ total, proof }));
   const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
   const workers = Array.from(
     { length: count },

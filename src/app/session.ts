@@ -1,24 +1,24 @@
 import { proxy } from 'comlink';
 import type { Airframe } from '#core/airframe/airframe.ts';
+import { refTo } from '#core/board/boardRef.ts';
+import { boardOf } from '#core/board/boards.ts';
+import { describeBoard } from '#core/board/describe.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import { luckOf } from '#core/formats/rehearsalResult.ts';
 import { makeProof, type Proof, type Seen } from '#core/proofs/proofs.ts';
-import { sameValue } from '#core/settings/catalogue.ts';
-import { emptyDraft } from '#core/settings/draft.ts';
+import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
+import { bareSite } from '#core/site/site.ts';
 import asFound from '#demo/turnstone-as-found.wanderweg.json?raw';
+import { desk } from './crafts/index.ts';
 import { history } from './history/index.ts';
 import { notify } from './notify.tsx';
 import { goToSiteOf } from './sites.ts';
-import { batchDropped } from './store/batchSlice.ts';
-import { writeChanged } from './store/boardSlice.ts';
-import { benchSoldered, craftLoaded, proofTaken } from './store/craftSlice.ts';
-import { loadKept, STORAGE_REFUSED, startPersistence } from './store/persistence.ts';
-import { flown, othersFlown, resultDropped, runChanged, scenarioChanged } from './store/rehearsalSlice.ts';
-import { craftFileNow, selectDescription, selectProofWorld, toFly } from './store/selectors.ts';
-import { catalogueKnown, craftOpened } from './store/settingsSlice.ts';
+import { benchSoldered, proofTaken } from './store/craftSlice.ts';
+import { flown, othersFlown, runChanged } from './store/rehearsalSlice.ts';
+import { selectProofWorld, toFly } from './store/selectors.ts';
+import type { KnownFirmware } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
-import { uiChanged } from './store/uiSlice.ts';
 import { type BenchControls, bench, workshop } from './workers/index.ts';
 import type { ToFly } from './workers/workshop.worker.ts';
 
@@ -32,143 +32,132 @@ const boardSession = () => import('./board/session.ts').then((m) => m.boardSessi
 
 const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
-/** Opens what was kept, or the demo craft on a first visit. */
+/** Opens what was kept; on a first visit the desk is empty and says how to begin. */
 export async function start(): Promise<void> {
-  let kept = null;
-  try {
-    kept = await loadKept();
-  } catch (error) {
-    const known = error instanceof Error && error.message.startsWith('What the browser kept');
-    store.dispatch(uiChanged({ storageFault: known ? faultText(error) : STORAGE_REFUSED }));
-  }
-  if (kept) {
-    const { craft, rest } = kept;
-    store.dispatch(uiChanged({ theme: rest.theme, units: rest.units, paneOpen: rest.paneOpen }));
-    store.dispatch(scenarioChanged(rest.scenario));
-    await openCraft(craft, rest, false);
-  } else {
-    const demo = readCraftFile(asFound);
-    if (!demo.ok) throw new Error(demo.why);
-    await openCraft(demo.craft, null, true);
-  }
-  startPersistence();
+  await desk.start();
   void history.load();
-}
-
-/** Takes a craft as the one worked on, and puts its like on the bench. @param anew its own board holds its settings */
-async function openCraft(
-  craft: CraftFile,
-  kept: {
-    past: readonly CraftFile['edits'][];
-    future: readonly CraftFile['edits'][];
-    baseFrom: 'file' | 'board';
-  } | null,
-  anew: boolean,
-): Promise<void> {
-  const known = await bench.knownFirmware();
-  const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
-  const draft = kept
-    ? { edits: craft.edits, past: kept.past, future: kept.future }
-    : { ...emptyDraft, edits: craft.edits };
-  store.dispatch(craftLoaded(craft));
-  store.dispatch(
-    craftOpened({
-      ...known,
-      base: { ...defaults, ...craft.settings },
-      baseFrom: kept?.baseFrom ?? 'file',
-      draft,
-    }),
-  );
-  store.dispatch(catalogueKnown(known));
-  const { home, year } = await goToSiteOf(craft.site, store.getState().rehearsal.scenario.home);
-  await bench.carry({ home, year });
-  store.dispatch(resultDropped());
-  store.dispatch(batchDropped());
-  const values = { ...defaults, ...craft.settings };
-  const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
-  await bench.setUp(craft.airframe, truth, craft.board.target, values, anew);
 }
 
 export type Opened =
   | { readonly ok: true; readonly name: string }
   | { readonly ok: false; readonly why: string };
 
-/** Opens a craft from a file's text. On any fault nothing changes. */
+/** Why the settings of a file are not of a firmware; null where they are. */
+function notOfFirmware({ settings, edits }: CraftFile, known: KnownFirmware): string | null {
+  const catalogue = new Catalogue(known.entries, known.rules);
+  const mine = (values: Values) =>
+    Object.fromEntries(Object.entries(values).filter(([key]) => catalogue.entry(key)));
+  if (Object.keys(settings).length > 0 && Object.keys(mine({ ...settings, ...edits })).length === 0)
+    return 'None of the settings in the file belong to the firmware this application knows. Nothing was changed.';
+  // What a rule between settings forbids is found at its station; a value that can be no value is not let in.
+  const wrong = [mine(settings), mine(edits)]
+    .flatMap((values) => catalogue.check(values))
+    .filter((r) => r.code !== 'rule');
+  if (wrong.length === 0) return null;
+  const more = wrong.length > 3 ? ` And ${wrong.length - 3} more.` : '';
+  return `Settings in the file are not right: ${wrong
+    .slice(0, 3)
+    .map((r) => r.why)
+    .join(' ')}${more} Nothing was changed.`;
+}
+
+/** Opens a craft from a file's text, beside those that are kept. On any fault nothing changes. */
 export async function openCraftText(text: string): Promise<Opened> {
   const read = readCraftFile(text);
   if (!read.ok) return read;
   const known = await bench.knownFirmware();
-  const entries = new Map(known.entries.map((e) => [e.key, e]));
-  const foreign = Object.keys({ ...read.craft.settings, ...read.craft.edits }).filter((k) => !entries.has(k));
-  if (foreign.length > 0 && foreign.length === Object.keys(read.craft.settings).length) {
-    return {
-      ok: false,
-      why: 'None of the settings in the file belong to the firmware this application knows. Nothing was changed.',
-    };
-  }
-  (await boardSession()).disconnect();
-  await openCraft(read.craft, null, true);
-  store.dispatch(writeChanged({ kind: 'idle' }));
+  const why = notOfFirmware(read.craft, known);
+  if (why) return { ok: false, why };
+  await desk.add(read.craft);
   return { ok: true, name: read.craft.name };
 }
 
+/** Walks with the demo: its craft has honest mistakes. Opened where it is kept, else taken anew. */
+export async function walkDemo(): Promise<void> {
+  if (await desk.open('demo')) return;
+  const demo = readCraftFile(asFound);
+  if (!demo.ok) throw new Error(demo.why);
+  await desk.add(demo.craft, { demo: true });
+}
+
+/** What a craft of one's own begins with. */
+export interface Beginning {
+  readonly airframe: Airframe;
+  /** Make of the board; one that is plugged in later takes its place. */
+  readonly target: string;
+  /** Site that it is for; undefined for none yet. */
+  readonly site: string | undefined;
+}
+
 /**
- * Begins from another craft: its airframe, wired in the usual way on the bench, with its settings waiting as edits.
- * The craft before can be had back.
+ * Begins a craft beside those that are kept: wired in the usual way on the bench, its board as it comes, the settings
+ * that follow from its dimensions waiting as edits.
  */
-export async function chooseCraft(airframe: Airframe): Promise<void> {
-  const state = store.getState();
-  const before = craftFileNow(state);
-  const board = selectDescription(state);
-  const site = state.site.current;
-  if (!before || !board || !site) return;
+export async function beginCraft({ airframe, target, site }: Beginning): Promise<void> {
+  const model = boardOf(target);
+  if (!model) throw new Error(`Nothing is known of a board ${target}.`);
   const known = await bench.knownFirmware();
+  const { home, year } = await goToSiteOf(site, store.getState().rehearsal.scenario.home);
+  const there = store.getState().site.current;
   const defaults = Object.fromEntries(known.entries.map((e) => [e.key, e.default]));
   const { preparedSettings } = await import('#core/settings/preparedSettings.ts');
-  const wanted = preparedSettings(airframe, board, site);
-  const base = state.settings.base;
+  const wanted = preparedSettings(
+    airframe,
+    describeBoard(model),
+    there ?? bareSite(home, year),
+    site !== undefined,
+  );
   const edits = Object.fromEntries(
-    Object.entries(wanted).filter(([k, v]) => k in defaults && !sameValue(base[k], v)),
+    Object.entries(wanted).filter(([k, v]) => k in defaults && !sameValue(defaults[k], v)),
   );
-  (await boardSession()).disconnect();
-  // What was to be connected to the craft before is none of this one's business.
-  const { wiring, ...rest } = before;
-  await openCraft(
-    {
-      ...rest,
-      name: airframe.name,
-      airframe,
-      settings: base,
-      edits,
-      proofs: [],
-      bench: truthFromSettings(airframe, { ...defaults, ...wanted }),
-    },
-    null,
-    true,
-  );
-  store.dispatch(writeChanged({ kind: 'idle' }));
-  void notify(`${airframe.name}: its settings wait in the tray.`, {
-    label: `Back to ${before.name}`,
-    onClick: () => void openCraft(before, null, true),
+  const { CRAFT_FORMAT, CRAFT_VERSION } = await import('#core/formats/craftFile.ts');
+  await desk.add({
+    format: CRAFT_FORMAT,
+    version: CRAFT_VERSION,
+    name: airframe.name,
+    board: refTo(model, 'Pfad', known.version),
+    airframe,
+    settings: {},
+    edits,
+    proofs: [],
+    notes: '',
+    setup: '',
+    ...(site === undefined ? {} : { site }),
+    bench: truthFromSettings(airframe, { ...defaults, ...wanted }),
   });
 }
 
 /** Bench: what a person does with their hands. Plugging USB in also begins to read the board. */
 export async function benchControl(change: Partial<BenchControls>): Promise<void> {
+  // The bench is in the tab that works on the craft.
+  if (store.getState().crafts.reading) return;
   await bench.control(change);
   if (change.usb !== true) return;
   // A cable plugged in on the bench is one to the bench.
   await (await import('./board/cables.ts')).connectBench();
 }
 
+async function solderAs(truth: BenchTruth): Promise<void> {
+  const { craft, crafts, settings } = store.getState();
+  if (!craft.file || !craft.airframe || crafts.id === null || crafts.reading) return;
+  await bench.control({ usb: false, battery: false });
+  store.dispatch(benchSoldered(truth));
+  const { target } = craft.file.board;
+  const { base } = settings;
+  const { airframe } = craft;
+  await bench.setUp({ id: crafts.id, airframe, truth, target, settings: base, anew: false });
+}
+
 /** Solders the craft on the bench anew: the cable and the battery come out for it. */
 export async function solder(truth: BenchTruth): Promise<void> {
   const { file, airframe } = store.getState().craft;
   if (!file || !airframe) return;
-  await bench.control({ usb: false, battery: false });
-  store.dispatch(benchSoldered(truth));
-  await bench.setUp(airframe, truth, file.board.target, store.getState().settings.base, false);
-  void notify('The craft on the bench is soldered like this. Put the settings into the tray and write them.');
+  const before = file.bench ?? truthFromSettings(airframe, store.getState().settings.base);
+  await solderAs(truth);
+  void notify(
+    'The craft on the bench is soldered like this. Put the settings into the tray and write them.',
+    { label: 'Solder it back', onClick: () => void solderAs(before) },
+  );
 }
 
 export async function writeToBoard(): Promise<void> {

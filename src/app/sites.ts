@@ -2,6 +2,8 @@ import { bareSite, fieldYear, type Home, makeSite, type Site } from '#core/site/
 import { readSiteFile, writeSiteFile } from '#core/site/siteFile.ts';
 import skerrow from '#demo/sites/skerrow.wanderweg-site.json?url';
 import torvholm from '#demo/sites/torvholm.wanderweg-site.json?url';
+import { records } from './crafts/kept.ts';
+import type { Replaced } from './crafts/records.ts';
 import { saveText, slug } from './files.ts';
 import { notify } from './notify.tsx';
 import { siteNamed } from './store/craftSlice.ts';
@@ -127,7 +129,10 @@ export async function letSiteGo(name: string): Promise<void> {
   const { current } = store.getState().site;
   await keeping;
   try {
-    if (!inTab.delete(name)) await rows.write([{ in: 'sites', delete: name }]);
+    if (!inTab.delete(name)) {
+      const text = (await rows.get('sites', name)) as string;
+      await records.replace('site', name, 'let go', text, [{ in: 'sites', delete: name }]);
+    }
   } catch {
     void notify(`The browser did not let ${name} go. It is as before.`);
     return;
@@ -144,7 +149,30 @@ export async function openSiteText(text: string): Promise<Kept> {
   if (!read.ok) return read;
   // The same file once more takes the place of what was opened before.
   const names = store.getState().site.names;
+  const { name } = read.site;
+  const before = names.includes(name) ? await rows.get('sites', name).catch(() => undefined) : undefined;
+  if (typeof before === 'string' && before !== writeSiteFile(read.site)) {
+    await records.replace('site', name, 'replaced by a file of that name', before).catch(() => {});
+    void notify(`${name} took the place of what was kept under that name. It can be had back at All craft.`);
+  }
   return keepSite(read.site, names.includes(read.site.name) ? read.site.name : undefined, true);
+}
+
+/** Brings back a site that was let go, or that another took the place of; what has its name now is replaced by it. */
+export async function bringSiteBack({ id, what }: Replaced): Promise<void> {
+  if (typeof what !== 'string') return;
+  const read = readSiteFile(what);
+  if (!read.ok) throw new Error(read.why);
+  const { name } = read.site;
+  const now = await rows.get('sites', name);
+  if (typeof now === 'string')
+    await records.replace('site', name, 'replaced by one that was brought back', now);
+  await rows.write([
+    { in: 'sites', put: what, key: name },
+    { in: 'replaced', delete: id },
+  ]);
+  await listNames();
+  if (store.getState().site.current?.name === name) await take(read.site, true, false);
 }
 
 export function saveSite(site: Site): void {

@@ -2,6 +2,7 @@ import { boardOf } from '#core/board/boards.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import { inspectImage } from '#core/formats/firmwareImage.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { crc32 } from '#core/wire/crc32.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { ImageRegion } from '#firmware/imageRegion.ts';
 import { type PfadVersion, WRITTEN_VERSION } from '#firmware/releases.ts';
@@ -36,10 +37,22 @@ const others: readonly ShelfBoard[] = [
   { serial: 'MH7-0212-31', target: 'massif-h7-b', story: 'from another craft', firmware: '3.0' },
 ];
 
-/** Boards at hand for a craft that is for a make; the first is its own. A make that nobody has is a Fell F7 here. */
-export function shelfFor(target: string): readonly ShelfBoard[] {
+/** The serial number of a craft's own board: that of the scenario for its craft, one of its own for every other. */
+function serialOf(make: string, craft: string | null): string {
+  const usual = owned[make]!;
+  if (craft === null) return usual;
+  const n = crc32(new TextEncoder().encode(`${make} ${craft}`));
+  const digits = (value: number, many: number) => String(value % 10 ** many).padStart(many, '0');
+  return `${usual.slice(0, usual.indexOf('-'))}-${digits(n, 4)}-${digits(n >>> 16, 2)}`;
+}
+
+/**
+ * Boards at hand for a craft that is for a make; the first is its own. A make that nobody has is a Fell F7 here.
+ * @param craft tells one craft's own board from that of another; null for the scenario's
+ */
+export function shelfFor(target: string, craft: string | null = null): readonly ShelfBoard[] {
   const make = owned[target] ? target : 'fell-f7';
-  return [{ serial: owned[make]!, target: make, story: OWN, firmware: WRITTEN_VERSION }, ...others];
+  return [{ serial: serialOf(make, craft), target: make, story: OWN, firmware: WRITTEN_VERSION }, ...others];
 }
 
 /** What of a board outlives its power: to be kept, and brought back. */

@@ -6,7 +6,7 @@ import { readSiteFile } from '#core/site/siteFile.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
 /** For tests: the shipped demo craft, complete settings, and the demo sites. */
-export function demoCraft(name: 'turnstone' | 'turnstone-as-found'): CraftFile {
+export function demoCraft(name: 'turnstone' | 'turnstone-as-found' | 'avocet'): CraftFile {
   const read = readCraftFile(readFileSync(`demo/${name}.wanderweg.json`, 'utf8'));
   if (!read.ok) throw new Error(read.why);
   return read.craft;

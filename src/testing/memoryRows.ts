@@ -1,12 +1,13 @@
-import type { Part, RowChange, Rows } from '../app/store/database.ts';
+import { type Part, type RowChange, type Rows, StoreFault } from '../app/store/database.ts';
 
 /** For tests: a browser's store in memory, which refuses everything when told to. */
 export class MemoryRows implements Rows {
-  refuses = false;
+  /** Whether it refuses everything, and with what. */
+  refuses: boolean | StoreFault = false;
   private readonly parts = new Map<Part, Map<string, unknown>>();
 
   private part(name: Part): Map<string, unknown> {
-    if (this.refuses) throw new Error('The disk is full.');
+    if (this.refuses) throw this.refuses === true ? new StoreFault('full') : this.refuses;
     const part = this.parts.get(name) ?? new Map<string, unknown>();
     this.parts.set(name, part);
     return part;
@@ -30,5 +31,17 @@ export class MemoryRows implements Rows {
       if ('delete' in c) part.delete(c.delete);
       else part.set(c.key ?? (c.put as { id: string }).id, structuredClone(c.put));
     }
+  }
+
+  async swap(
+    into: Part,
+    row: { readonly id: string; readonly rev: number },
+    after: number | null,
+  ): Promise<boolean> {
+    const part = this.part(into);
+    const kept = part.get(row.id) as { rev: number } | undefined;
+    if ((kept?.rev ?? null) !== after) return false;
+    part.set(row.id, structuredClone(row));
+    return true;
   }
 }

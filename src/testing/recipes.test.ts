@@ -179,7 +179,7 @@ it('is learnt', async () => {
   const lessons = { toy: toyLearnt(store) };
   await new ProcedureRunner({ store, clock, link: () => rig.client, lessons }, 1).begin('toy', {});
   expect(store.getState().procedure.newest).toMatchObject({ state: 'done', says: 'It is learnt.' });
-  expect(store.getState().settings.draft.edits).toEqual({ 'toy.size': 7 });
+  expect(store.getState().settings.edits).toEqual({ 'toy.size': 7 });
   rig.stop();
 });
 

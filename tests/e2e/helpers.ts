@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 
-/** Opens the application on a fresh profile and waits until the demo craft is there. */
+/** Opens the application on a fresh profile, walks the demo and waits until its craft is there. */
 export async function open(page: Page, path = '/'): Promise<string[]> {
   const faults: string[] = [];
   page.on('console', (m) => {
@@ -8,9 +8,18 @@ export async function open(page: Page, path = '/'): Promise<string[]> {
   });
   page.on('pageerror', (e) => faults.push(e.message));
   await page.goto(path);
+  await walkDemo(page);
   await expect(page.getByText('Turnstone 1600').first()).toBeVisible();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   return faults;
+}
+
+/** On a first visit, the way to the demo; it goes on where the address says. */
+async function walkDemo(page: Page): Promise<void> {
+  const path = new URL(page.url()).pathname;
+  await page.getByRole('button', { name: 'Walk the demo' }).click();
+  await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
+  if (path !== '/') await goTo(page, path);
 }
 
 export async function openBench(page: Page): Promise<void> {

@@ -265,7 +265,7 @@ export class BoardSession {
   /** Writes every waiting edit, and says what the board read back. */
   async write(): Promise<void> {
     const { settings, board } = this.state;
-    const { edits } = settings.draft;
+    const { edits } = settings;
     const count = Object.keys(edits).length;
     const mine = this.client;
     if (count === 0 || board.write.kind === 'writing') return;

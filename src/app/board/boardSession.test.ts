@@ -28,7 +28,7 @@ describe('a session with a board', () => {
     await session.write();
     expect(board().write).toMatchObject({ kind: 'written', count: 1 });
     expect(store.getState().settings.base['return.height']).toBe(230);
-    expect(store.getState().settings.draft.edits).toEqual({});
+    expect(store.getState().settings.edits).toEqual({});
     expect(kept).toEqual(['met FF7-0419-22', 'written FF7-0419-22']);
   });
 
@@ -47,9 +47,7 @@ describe('a session with a board', () => {
         await session.write();
         expect(['failed', 'written'], `pulled after ${frames}`).toContain(board().write.kind);
         if (board().write.kind === 'failed')
-          expect(store.getState().settings.draft.edits, `pulled after ${frames}`).toHaveProperty(
-            'return.height',
-          );
+          expect(store.getState().settings.edits, `pulled after ${frames}`).toHaveProperty('return.height');
       }
       await until(() => (!port.inIt ? board().link === 'unplugged' : true));
       port.plug();

@@ -1,3 +1,4 @@
+import { store } from '../store/store.ts';
 import { bench } from '../workers/index.ts';
 import { benchPort } from './ports/benchPort.ts';
 import { type Baud, SerialBoardPort, serialsOf } from './ports/serialPort.ts';
@@ -8,11 +9,18 @@ import { boardSession } from './session.ts';
 
 let serial: SerialBoardPort | null = null;
 
+const READS_ALONG =
+  'Another tab works on this craft and has its boards. Press Work on it here to have them in this one.';
+
+/** A sentence where no board may be spoken to from this tab. */
+const mayNot = (): string | null => (store.getState().crafts.reading ? READS_ALONG : null);
+
 /** What is on the bench is not spoken to while another cable is used. */
 async function leaveBench(): Promise<void> {
   if (boardSession.port.kind === 'bench') await bench.control({ usb: false });
 }
 
+/** Connects to the bench, whose cable is in. */
 export async function connectBench(): Promise<void> {
   if (boardSession.port.kind !== 'bench') boardSession.usePort(benchPort);
   await boardSession.connect();
@@ -26,6 +34,8 @@ export const hasSerial = (): boolean => serialsOf() !== null;
  * taken. @returns a sentence where it is not, null where it is or nothing was chosen
  */
 export async function connectSerial(baud: Baud, chooseAnew: boolean): Promise<string | null> {
+  const why = mayNot();
+  if (why) return why;
   const serials = serialsOf();
   if (!serials)
     return 'This browser gives pages no serial ports. One that does is needed for a board on USB.';
@@ -50,6 +60,8 @@ export async function connectSerial(baud: Baud, chooseAnew: boolean): Promise<st
 
 /** Connects to a board behind a WebSocket of this machine. @returns a sentence where the address is none */
 export async function connectSocket(text: string): Promise<string | null> {
+  const why = mayNot();
+  if (why) return why;
   const address = socketAddress(text);
   if (!address)
     return 'An address is like ws://127.0.0.1:4311/; only boards of this machine can be reached. Nothing was connected.';

@@ -62,7 +62,7 @@ describe('a procedure on the board', () => {
       await ended;
       expect(newest()).toMatchObject({ state: 'done', progress: 1 });
       expect(newest().says).toContain('so it carries yaw');
-      const { edits } = store.getState().settings.draft;
+      const { edits } = store.getState().settings;
       const base = demoValues('turnstone');
       // The two sticks trade places.
       expect(edits).toMatchObject({
@@ -103,7 +103,7 @@ describe('a procedure on the board', () => {
     rig.run(31);
     await until('failed');
     expect(newest().says).toContain('within 30 s');
-    expect(store.getState().settings.draft.edits).toEqual({});
+    expect(store.getState().settings.edits).toEqual({});
   });
 
   it('is called off, and another one takes the place of the one before', async () => {

@@ -53,6 +53,19 @@ export const stationLeg = (id: StationId): LegId => byId.get(id)!.leg;
 /** Where it is in the address bar. */
 export const pathOf = (id: StationId): string => `/${stationLeg(id)}/${id}`;
 
+/** The station so many further on the walk, through legs as well; null beyond its ends. */
+export function stationAfter(
+  id: StationId,
+  by: 1 | -1,
+): { readonly station: Station; readonly path: string; readonly otherLeg: string | null } | null {
+  const walk = legs.flatMap((l) => l.stations);
+  const station = walk[walk.findIndex((s) => s.id === id) + by];
+  if (!station) return null;
+  const leg = stationLeg(station.id);
+  const otherLeg = leg === stationLeg(id) ? null : legs.find((l) => l.id === leg)!.name;
+  return { station, path: pathOf(station.id), otherLeg };
+}
+
 /** Where one stands on coming to a leg: where one stood last, or its first station. */
 export function stationIn(leg: LegId, last: StationId | undefined): Station | undefined {
   const { stations } = legs.find((l) => l.id === leg)!;

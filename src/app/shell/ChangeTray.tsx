@@ -3,8 +3,8 @@ import type { Change } from '#core/settings/draft.ts';
 import { restartBoard, writeToBoard } from '../session.ts';
 import { writeChanged } from '../store/boardSlice.ts';
 import { selectCatalogue, selectChanges } from '../store/selectors.ts';
-import { redone, undone } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
+import { redone, stepBack, stepOn, undone } from '../store/timeline.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
 import { valueText } from '../ui/valueText.ts';
@@ -17,11 +17,11 @@ export function ChangeTray() {
   const write = useApp((s) => s.board.write);
   const ready = useApp((s) => s.board.link === 'ready');
   const restarts = useApp((s) => s.board.identity?.can.requests.includes('restart') ?? false);
-  const canUndo = useApp((s) => s.settings.draft.past.length > 0);
-  const canRedo = useApp((s) => s.settings.draft.future.length > 0);
+  const undoes = useApp((s) => stepBack(s));
+  const redoes = useApp((s) => stepOn(s));
   const [reviewing, setReviewing] = useState(false);
   const dispatch = useAppDispatch();
-  const edits = useApp((s) => s.settings.draft.edits);
+  const edits = useApp((s) => s.settings.edits);
   // What the last write said is true until the next edit.
   useEffect(() => {
     if (Object.keys(edits).length > 0 && write.kind === 'written') dispatch(writeChanged({ kind: 'idle' }));
@@ -70,10 +70,20 @@ export function ChangeTray() {
         {(write.kind === 'idle' || (write.kind === 'written' && changes.length > 0)) &&
           changes.slice(0, 3).map((c) => <ChangeText key={c.key} change={c} />)}
       </span>
-      <Button kind="flat" disabled={!canUndo} onClick={() => dispatch(undone())} title="Ctrl+Z">
+      <Button
+        kind="flat"
+        disabled={!undoes}
+        onClick={() => dispatch(undone())}
+        title={undoes ? `Takes back the last change of ${undoes} (Ctrl+Z)` : 'Nothing to take back'}
+      >
         Undo
       </Button>
-      <Button kind="flat" disabled={!canRedo} onClick={() => dispatch(redone())} title="Ctrl+Shift+Z">
+      <Button
+        kind="flat"
+        disabled={!redoes}
+        onClick={() => dispatch(redone())}
+        title={redoes ? `Does the change of ${redoes} again (Ctrl+Shift+Z)` : 'Nothing was taken back'}
+      >
         Redo
       </Button>
       <Button disabled={changes.length === 0} onClick={() => setReviewing(true)}>

@@ -1,9 +1,9 @@
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useRef, useState } from 'react';
-import { MAX_CRAFT_BYTES } from '#core/formats/craftFile.ts';
+import { useNavigate } from 'react-router';
+import { openCraftFile } from '../beginning/OpenFile.tsx';
 import { saveText, slug } from '../files.ts';
 import { notify } from '../notify.tsx';
-import { openCraftText } from '../session.ts';
 import { craftTextNow, selectCatalogue, selectValues } from '../store/selectors.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
@@ -37,19 +37,17 @@ export default function CraftMenu() {
   const name = useApp((s) => s.craft.file?.name ?? '');
   const { theme, units } = useApp((s) => s.ui);
   const dispatch = useAppDispatch();
+  const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [pasting, setPasting] = useState(false);
   const open = async (file: File) => {
-    if (file.size > MAX_CRAFT_BYTES) {
-      setFault(
-        `${file.name} has ${(file.size / 1e6).toFixed(0)} MB; a craft has well under ${MAX_CRAFT_BYTES / 1e6} MB. It was not opened, and nothing was changed.`,
-      );
-      return;
+    try {
+      const opened = await openCraftFile(file);
+      void notify(`${opened} is open. ${name} is kept beside it, at All craft.`);
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
     }
-    const result = await openCraftText(await file.text());
-    if (result.ok) void notify(`${result.name} is open.`);
-    else setFault(`${file.name}: ${result.why}`);
   };
   const item =
     'flex cursor-pointer justify-between gap-6 rounded-[3px] px-3 py-1.5 outline-none data-[highlighted]:bg-lake-wash';
@@ -68,6 +66,10 @@ export default function CraftMenu() {
             sideOffset={6}
             className="z-50 min-w-64 rounded-[4px] border border-line bg-sheet p-1 text-ink shadow-xl"
           >
+            <DropdownMenu.Item className={item} onSelect={() => navigate('/craft')}>
+              All craft, and how to begin one
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
             <DropdownMenu.Item className={item} onSelect={saveCraft}>
               Save craft to a file
             </DropdownMenu.Item>

@@ -3,6 +3,7 @@ import { useSampled, useStatus } from '../live/hooks.ts';
 import { live } from '../live/telemetry.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
+import { BrandMark } from './BrandMark.tsx';
 
 const CraftMenu = lazy(() => import('./CraftMenu.tsx'));
 
@@ -12,19 +13,7 @@ export function Header() {
   const name = useApp((s) => s.craft.file?.name ?? '');
   return (
     <header className="flex h-12 shrink-0 items-center gap-[18px] px-5">
-      <span className="flex items-center gap-2 font-semibold text-[17px]">
-        <svg width="20" height="20" viewBox="0 0 24 24" aria-hidden="true">
-          <path d="M12 1.500 22.500 12 12 22.500 1.500 12Z" fill="var(--forest)" />
-          <path
-            d="M6.500 13.500c2-4 3.600-4 5.500-1.500s3.500 2.500 5.500-1.500"
-            fill="none"
-            stroke="var(--on-forest)"
-            strokeWidth="1.800"
-            strokeLinecap="round"
-          />
-        </svg>
-        Wanderweg
-      </span>
+      <BrandMark />
       <Suspense fallback={<b className="border-line border-l pl-[18px] font-semibold">{name}</b>}>
         <CraftMenu />
       </Suspense>

@@ -1,9 +1,9 @@
 import { useEffect, useRef } from 'react';
 import type { StationId } from '#core/findings/rule.ts';
-import { type LegId, legs, pathOfLeg } from '../legs/legs.ts';
+import { legs, pathOfLeg, stationAfter } from '../legs/legs.ts';
 import { writeToBoard } from '../session.ts';
-import { redone, undone } from '../store/settingsSlice.ts';
 import { store } from '../store/store.ts';
+import { redone, undone } from '../store/timeline.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 
 const typing = (target: EventTarget | null) =>
@@ -12,17 +12,15 @@ const typing = (target: EventTarget | null) =>
     target.isContentEditable);
 
 /** Keys that work everywhere: legs, stations, undo, write, bench, findings, help. */
-export function useShortcuts(leg: LegId, station: StationId | null, navigate: (to: string) => void): void {
-  const place = useRef({ leg, station, navigate });
-  place.current = { leg, station, navigate };
+export function useShortcuts(station: StationId | null, navigate: (to: string) => void): void {
+  const place = useRef({ station, navigate });
+  place.current = { station, navigate };
   useEffect(() => {
     const navigate = (to: string) => place.current.navigate(to);
-    const step = (by: number) => {
-      const { leg, station } = place.current;
-      const stations = legs.find((l) => l.id === leg)!.stations;
-      const at = stations.findIndex((s) => s.id === station);
-      const next = stations[at + by];
-      if (next) navigate(`/${leg}/${next.id}`);
+    const step = (by: 1 | -1) => {
+      const { station } = place.current;
+      const next = station && stationAfter(station, by);
+      if (next) navigate(next.path);
     };
     const onKey = (e: KeyboardEvent) => {
       const { ui } = store.getState();

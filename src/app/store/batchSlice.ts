@@ -37,6 +37,8 @@ const slice = createSlice({
       run: { kind: 'flying' },
       proof: payload.proof,
     }),
+    /** The rest of a batch that was stopped. */
+    batchResumed: (state): BatchState => ({ ...state, run: { kind: 'flying' } }),
     batchFlown: (state, { payload }: PayloadAction<BatchFlight>): BatchState => ({
       ...state,
       flights: [...state.flights, payload],
@@ -46,8 +48,16 @@ const slice = createSlice({
       run: payload,
     }),
     batchDropped: (): BatchState => initialState,
+    /** As it was at the last visit; one that had not flown all then was stopped. */
+    batchKept: (
+      _s,
+      { payload }: PayloadAction<Pick<BatchState, 'flights' | 'total' | 'proof'>>,
+    ): BatchState => ({
+      ...payload,
+      run: { kind: payload.flights.length < payload.total ? 'cancelled' : 'none' },
+    }),
   },
 });
 
-export const { batchBegun, batchFlown, batchEnded, batchDropped } = slice.actions;
+export const { batchBegun, batchResumed, batchFlown, batchEnded, batchDropped, batchKept } = slice.actions;
 export const batchReducer = slice.reducer;

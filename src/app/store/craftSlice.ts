@@ -20,10 +20,33 @@ const slice = createSlice({
       airframe: payload.airframe,
       proofs: payload.proofs,
     }),
-    airframeChanged: (state, { payload }: PayloadAction<Airframe>): CraftState => ({
-      ...state,
-      airframe: payload,
-    }),
+    airframeChanged: {
+      // Changes that follow closely are one step of undo.
+      prepare: (payload: Airframe) => ({ payload, meta: { at: Date.now() } }),
+      reducer: (state, { payload }: PayloadAction<Airframe>): CraftState => ({ ...state, airframe: payload }),
+    },
+    /** Undo and redo. */
+    describedAs: (
+      state,
+      {
+        payload: { airframe, name, wiring, board },
+      }: PayloadAction<{
+        airframe: Airframe | null;
+        name: string;
+        wiring?: CraftFile['wiring'] | undefined;
+        board?: CraftFile['board'] | undefined;
+      }>,
+    ): CraftState => {
+      if (!state.file) return state;
+      const { wiring: _, ...file } = state.file;
+      // What is known of a board of the same make since then stays known.
+      const other = board && board.target !== file.board.target;
+      return {
+        ...state,
+        file: { ...file, name, ...(wiring ? { wiring } : {}), ...(other ? { board } : {}) },
+        airframe,
+      };
+    },
     renamed: (state, { payload }: PayloadAction<string>): CraftState => ({
       ...state,
       file: state.file && { ...state.file, name: payload },
@@ -63,6 +86,7 @@ const slice = createSlice({
 export const {
   craftLoaded,
   airframeChanged,
+  describedAs,
   renamed,
   setupChosen,
   boardChosen,

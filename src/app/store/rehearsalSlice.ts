@@ -81,6 +81,11 @@ const slice = createSlice({
       othersFlying: false,
       run: { kind: 'none' },
     }),
+    /** Flights of the last visit. */
+    flightsKept: (
+      state,
+      { payload }: PayloadAction<{ result: RehearsalResult | null; beside: readonly KeptFlight[] }>,
+    ): RehearsalState => ({ ...state, result: payload.result, kept: payload.beside }),
     flightKept: (state, { payload }: PayloadAction<string>): RehearsalState => {
       if (!state.result) return state;
       const id = 1 + Math.max(0, ...state.kept.map((k) => k.id));
@@ -103,6 +108,14 @@ const slice = createSlice({
   },
 });
 
-export const { scenarioChanged, runChanged, flown, othersFlown, resultDropped, flightKept, flightLetGo } =
-  slice.actions;
+export const {
+  scenarioChanged,
+  runChanged,
+  flown,
+  othersFlown,
+  resultDropped,
+  flightKept,
+  flightsKept,
+  flightLetGo,
+} = slice.actions;
 export const rehearsalReducer = slice.reducer;

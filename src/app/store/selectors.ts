@@ -24,12 +24,12 @@ export const selectCatalogue = createSelector(
 
 /** Board copy with the waiting edits laid over it. */
 export const selectValues = createSelector(
-  [(s: AppState) => s.settings.base, (s: AppState) => s.settings.draft.edits],
+  [(s: AppState) => s.settings.base, (s: AppState) => s.settings.edits],
   (base, edits) => drafted(base, edits),
 );
 
 export const selectChanges = createSelector([selectCatalogue, settings], (catalogue, s) =>
-  changesOf(catalogue, s.base, s.draft.edits),
+  changesOf(catalogue, s.base, s.edits),
 );
 
 /** What the board that the craft is for says of itself, or what is known of its make; null where nothing is. */
@@ -136,7 +136,7 @@ export const selectProgress = createSelector(
     (s: AppState) => s.craft.proofs,
     selectFindings,
     (s: AppState) => s.settings.baseFrom,
-    (s: AppState) => s.settings.draft.edits,
+    (s: AppState) => s.settings.edits,
     (s: AppState) => s.board.native ?? s.settings.base,
     (s: AppState) => s.history.snapshots,
     selectCatalogue,
@@ -170,7 +170,7 @@ export function craftFileNow(state: AppState): CraftFile | null {
     ...file,
     airframe,
     settings: state.settings.base,
-    edits: state.settings.draft.edits,
+    edits: state.settings.edits,
     proofs: [...proofs],
   };
 }

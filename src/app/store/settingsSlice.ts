@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
-import * as drafts from '#core/settings/draft.ts';
+import { drop, type Edits, rebase, stage } from '#core/settings/draft.ts';
 
 export interface SettingsState {
   /** What the board says it can be told. Empty until a catalogue is known. */
@@ -11,7 +11,8 @@ export interface SettingsState {
   /** The board copy: as last read back, or as the craft file has it. */
   readonly base: Values;
   readonly baseFrom: 'file' | 'board';
-  readonly draft: drafts.Draft;
+  /** What waits to be written over it; undo is the timeline's. */
+  readonly edits: Edits;
 }
 
 export const initialSettings: SettingsState = {
@@ -20,7 +21,7 @@ export const initialSettings: SettingsState = {
   version: '',
   base: {},
   baseFrom: 'file',
-  draft: drafts.emptyDraft,
+  edits: {},
 };
 
 export interface KnownFirmware {
@@ -46,20 +47,20 @@ const slice = createSlice({
       ...state,
       base: payload,
       baseFrom: 'board',
-      draft: drafts.rebase(state.draft, payload),
+      edits: rebase(state.edits, payload),
     }),
-    staged: (state, { payload }: PayloadAction<drafts.Edits>): SettingsState => ({
+    staged: (state, { payload }: PayloadAction<Edits>): SettingsState => ({
       ...state,
-      draft: drafts.stage(state.draft, state.base, payload),
+      edits: stage(state.edits, state.base, payload),
     }),
     dropped: (state, { payload }: PayloadAction<readonly string[]>): SettingsState => ({
       ...state,
-      draft: drafts.drop(state.draft, payload),
+      edits: drop(state.edits, payload),
     }),
-    undone: (state): SettingsState => ({ ...state, draft: drafts.undo(state.draft) }),
-    redone: (state): SettingsState => ({ ...state, draft: drafts.redo(state.draft) }),
+    /** Undo and redo. */
+    editsPut: (state, { payload }: PayloadAction<Edits>): SettingsState => ({ ...state, edits: payload }),
   },
 });
 
-export const { catalogueKnown, craftOpened, boardRead, staged, dropped, undone, redone } = slice.actions;
+export const { catalogueKnown, craftOpened, boardRead, staged, dropped, editsPut } = slice.actions;
 export const settingsReducer = slice.reducer;

@@ -9,6 +9,7 @@ import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.t
 import type { Site } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { WRITTEN_VERSION } from '#firmware/releases.ts';
+import type { OnBench } from '../crafts/Desk.ts';
 import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
 
 /** The simulated bench in its worker, in real time. */
@@ -40,8 +41,19 @@ const kit = () => import('./benchKit.ts');
 let world: BenchWorld | null = null;
 let board: BenchBoard | null = null;
 let keptChanges = 0;
+/** The craft whose bench the board lies on. */
+let benchOf = '';
+/** The scenario's own boards lie on the benches of the demo and of the craft that was kept before there were several. */
+const shelfName = (id: string) => (id === 'demo' || id === 'first' ? null : id);
+
 /** The craft on the bench, to be joined to another board. */
-let craft: { airframe: Airframe; truth: BenchTruth; target: string; settings: Values } | null = null;
+let craft: {
+  id: string;
+  airframe: Airframe;
+  truth: BenchTruth;
+  target: string;
+  settings: Values;
+} | null = null;
 /** Where the bench stands. */
 let spot: Pick<Site, 'home' | 'year'> = { home: { lat: 0, lon: 0, heightM: 0 }, year: 2025 };
 let cable: MessagePort | null = null;
@@ -60,17 +72,17 @@ function cutCable(): void {
 
 /** What is on the board is kept soon after it changed. */
 async function keepNow(): Promise<void> {
-  if (!board || board.changes === keptChanges) return;
+  if (!board || !craft || board.changes === keptChanges) return;
   keptChanges = board.changes;
-  await keepBoard(board.serial, board.keep());
+  await keepBoard(benchOf, board.serial, board.keep());
 }
 setInterval(() => void keepNow(), KEEP_MS);
 
 /** A board of the shelf as it is now: the one that lies here, or as it was kept, or as it comes. */
 async function boardOfShelf(from: ShelfBoard, ownSettings: Values): Promise<BenchBoard> {
-  if (board?.serial === from.serial) return board;
+  if (board?.serial === from.serial && benchOf === craft?.id) return board;
   const { BenchBoard, foreignSettings, OWN } = await kit();
-  return loadBoard(BenchBoard, from, () =>
+  return loadBoard(BenchBoard, craft!.id, from, () =>
     from.story === OWN ? ownSettings : foreignSettings(from.firmware),
   );
 }
@@ -92,6 +104,7 @@ async function join(next: BenchBoard): Promise<void> {
   await keepNow();
   const controls = world?.controls;
   board = next;
+  benchOf = craft.id;
   keptChanges = -1;
   world = new BenchWorld(craft.airframe, craft.truth, next, 11, spot);
   if (controls) Object.assign(world.controls, { ...controls, usb: false });
@@ -124,31 +137,23 @@ const api = {
     };
   },
 
-  /**
-   * Puts a craft on the bench, with the board that lay there last.
-   * @param anew the craft's own board, holding these settings, lies there instead
-   */
-  setUp(
-    airframe: Airframe,
-    truth: BenchTruth,
-    target: string,
-    settings: Values,
-    anew: boolean,
-  ): Promise<void> {
+  /** Puts a craft on the bench, with the board that lay there last. */
+  setUp({ anew, ...next }: OnBench): Promise<void> {
     return inTurn(async () => {
       const { BenchBoard, shelfFor } = await kit();
-      craft = { airframe, truth, target, settings };
-      const shelf = shelfFor(target);
+      await keepNow();
+      craft = next;
+      const shelf = shelfFor(craft.target, shelfName(craft.id));
       const own = shelf[0]!;
       if (anew) {
-        await join(BenchBoard.fresh(own, settings));
-        await putOnBench(own.serial);
+        await join(BenchBoard.fresh(own, craft.settings));
+        await putOnBench(craft.id, own.serial);
         await keepNow();
         return;
       }
-      const last = await onBench();
+      const last = await onBench(craft.id);
       const from = shelf.find((b) => b.serial === last) ?? own;
-      await join(await boardOfShelf(from, settings));
+      await join(await boardOfShelf(from, craft.settings));
     });
   },
 
@@ -164,7 +169,10 @@ const api = {
   async shelf(): Promise<readonly (ShelfBoard & { readonly name: string })[]> {
     await ready;
     const { shelfFor } = await kit();
-    return shelfFor(craft?.target ?? '').map((b) => ({ ...b, name: boardOf(b.target)!.name }));
+    return shelfFor(craft?.target ?? '', shelfName(craft?.id ?? '')).map((b) => ({
+      ...b,
+      name: boardOf(b.target)!.name,
+    }));
   },
 
   /** Takes another board off the shelf; the cable and the battery come out for it. */
@@ -172,11 +180,11 @@ const api = {
     await ready;
     await inTurn(async () => {
       const { shelfFor } = await kit();
-      const from = shelfFor(craft?.target ?? '').find((b) => b.serial === serial);
+      const from = shelfFor(craft?.target ?? '', shelfName(craft?.id ?? '')).find((b) => b.serial === serial);
       if (!from || !craft || !world || board?.serial === serial) return;
       Object.assign(world.controls, { usb: false, battery: false, loaderButton: false });
       await join(await boardOfShelf(from, craft.settings));
-      await putOnBench(serial);
+      await putOnBench(craft.id, serial);
     });
   },
 

@@ -7,13 +7,14 @@ import { rows } from '../store/database.ts';
 import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
 
 const shelf = shelfFor('fell-f7');
+const CRAFT = 'demo';
 const own = shelf[0]!;
-const take = () => loadBoard(BenchBoard, own, () => demoValues('turnstone'));
+const take = () => loadBoard(BenchBoard, CRAFT, own, () => demoValues('turnstone'));
 
 describe('the boards of the bench', () => {
   it('come as they are described: with firmware and settings, or empty', async () => {
     for (const from of shelf) {
-      const board = await loadBoard(BenchBoard, from, () => ({}));
+      const board = await loadBoard(BenchBoard, CRAFT, from, () => ({}));
       expect(board.model.target).toBe(from.target);
       expect(board.image.startable).toBe(from.firmware !== null);
     }
@@ -34,8 +35,8 @@ describe('the boards of the bench', () => {
     board.image.begin({ ...board.image.plan!, version: '3.2-rc1', crc: 1 });
     board.image.erase(2000);
     expect(board.changes).toBeGreaterThan(before);
-    await keepBoard(board.serial, board.keep());
-    const again = await loadBoard(BenchBoard, own, () => ({}));
+    await keepBoard(CRAFT, board.serial, board.keep());
+    const again = await loadBoard(BenchBoard, CRAFT, own, () => ({}));
     expect(again.image.startable).toBe(false);
     expect(again.image.plan?.version).toBe('3.2-rc1');
     expect(again.image.toErase).toBe(board.image.toErase);
@@ -43,13 +44,24 @@ describe('the boards of the bench', () => {
   });
 
   it('come new where what was kept is damaged', async () => {
-    await rows.write([{ in: 'bench', put: { pages: [1, 2] }, key: own.serial }]);
+    await rows.write([{ in: 'bench', put: { pages: [1, 2] }, key: `${CRAFT}/${own.serial}` }]);
     expect((await take()).image.startable).toBe(true);
   });
 
+  it('are of one craft each: another has others, with other numbers', async () => {
+    const board = await take();
+    board.flash.write(0, 0, 7);
+    await keepBoard(CRAFT, own.serial, board.keep());
+    const other = await loadBoard(BenchBoard, 'another', own, () => demoValues('turnstone'));
+    expect(other.flash.pages[0][0]).not.toBe(7);
+    const numbers = ['a', 'b', null].map((craft) => shelfFor('fell-f7', craft)[0]!.serial);
+    expect(new Set(numbers).size).toBe(3);
+    for (const n of numbers) expect(n).toMatch(/^FF7-\d{4}-\d{2}$/);
+  });
+
   it('lie where they were put', async () => {
-    expect(await onBench()).toBeNull();
-    await putOnBench(shelf[3]!.serial);
-    expect(await onBench()).toBe(shelf[3]!.serial);
+    expect(await onBench(CRAFT)).toBeNull();
+    await putOnBench(CRAFT, shelf[3]!.serial);
+    expect(await onBench(CRAFT)).toBe(shelf[3]!.serial);
   });
 });

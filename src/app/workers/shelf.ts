@@ -18,14 +18,22 @@ const keptSchema = z.object({
   }),
 });
 
-/** A board as it was last time, or as it comes. @param values settings on it where it is taken for the first time */
+/** A board belongs to the bench of one craft. */
+const keyOf = (craft: string, what: string) => `${craft}/${what}`;
+const LAID = 'on the bench';
+
+/**
+ * A board as it was last time, or as it comes.
+ * @param craft the row of the craft whose bench it is. @param values on it where it is taken for the first time
+ */
 export async function loadBoard(
   make: typeof BenchBoard,
+  craft: string,
   from: ShelfBoard,
   values: () => Values | Promise<Values>,
 ): Promise<BenchBoard> {
   try {
-    const parsed = keptSchema.safeParse(await rows.get('bench', from.serial));
+    const parsed = keptSchema.safeParse(await rows.get('bench', keyOf(craft, from.serial)));
     if (parsed.success) return make.kept(from, parsed.data);
   } catch {
     // Nothing is kept in this browser: the banner about storage says so.
@@ -33,27 +41,27 @@ export async function loadBoard(
   return make.fresh(from, await values());
 }
 
-export async function keepBoard(serial: string, board: KeptBoard): Promise<void> {
+export async function keepBoard(craft: string, serial: string, board: KeptBoard): Promise<void> {
   try {
-    await rows.write([{ in: 'bench', put: board, key: serial }]);
+    await rows.write([{ in: 'bench', put: board, key: keyOf(craft, serial) }]);
   } catch {
     // The board holds it in this tab; the banner about storage is shown for the craft.
   }
 }
 
 /** Which board lies on the bench; null when that was never said. */
-export async function onBench(): Promise<string | null> {
+export async function onBench(craft: string): Promise<string | null> {
   try {
-    const serial: unknown = await rows.get('bench', 'on the bench');
+    const serial: unknown = await rows.get('bench', keyOf(craft, LAID));
     return typeof serial === 'string' ? serial : null;
   } catch {
     return null;
   }
 }
 
-export async function putOnBench(serial: string): Promise<void> {
+export async function putOnBench(craft: string, serial: string): Promise<void> {
   try {
-    await rows.write([{ in: 'bench', put: serial, key: 'on the bench' }]);
+    await rows.write([{ in: 'bench', put: serial, key: keyOf(craft, LAID) }]);
   } catch {
     // As above.
   }

@@ -27,6 +27,14 @@ export interface BatchFlight {
   readonly endsEarly: EndsEarly;
 }
 
+/** A flight of a batch by its place and end. */
+export interface FlownBefore {
+  readonly fromDeg: number;
+  readonly speedMps: number;
+  readonly seed: number;
+  readonly verdict: Verdict;
+}
+
 /** The scenarios of a batch: one scenario in every wind, in the order direction, strength, seed. */
 export function batchScenarios(base: Scenario, plan: BatchPlan = usualBatch): Scenario[] {
   return plan.directionsDeg.flatMap((fromDeg) =>
@@ -49,11 +57,21 @@ export class BatchQueue {
   private readonly waiting: number[];
   private readonly verdicts: (Verdict | undefined)[];
 
-  constructor(base: Scenario, plan: BatchPlan = usualBatch) {
+  /** @param flown verdicts of flights of the same batch that were flown before it was stopped */
+  constructor(base: Scenario, plan: BatchPlan = usualBatch, flown: readonly FlownBefore[] = []) {
     this.scenarios = batchScenarios(base, plan);
     this.verdicts = new Array(this.scenarios.length);
     const strength = (i: number) => this.scenarios[i]!.wind.speedMps;
-    this.waiting = this.scenarios.map((_, i) => i).sort((a, b) => strength(b) - strength(a) || a - b);
+    for (const f of flown) {
+      const index = this.scenarios.findIndex(
+        (s) => s.wind.fromDeg === f.fromDeg && s.wind.speedMps === f.speedMps && s.seed === f.seed,
+      );
+      if (index >= 0) this.verdicts[index] = f.verdict;
+    }
+    this.waiting = this.scenarios
+      .map((_, i) => i)
+      .filter((i) => this.verdicts[i] === undefined)
+      .sort((a, b) => strength(b) - strength(a) || a - b);
   }
 
   get total(): number {

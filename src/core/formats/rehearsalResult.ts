@@ -55,50 +55,51 @@ const trackPointSchema = z.object({
 export type TrackPoint = z.infer<typeof trackPointSchema>;
 
 /** How near to an edge a flight went: the least of each while it flew. */
-export interface Margins {
+const marginsSchema = z.object({
   /** Over the ground between launch and landing, m. */
-  readonly clearanceM: number;
+  clearanceM: z.number(),
   /** Battery left at the end, share. */
-  readonly batteryShare: number;
+  batteryShare: z.number(),
   /** Greatest mean wind over what the craft makes through the air on the way home, share. */
-  readonly windShare: number;
+  windShare: z.number(),
   /** Greatest error of the attitude it believed, degrees. */
-  readonly attitudeOffDeg: number;
+  attitudeOffDeg: z.number(),
   /** Touch-down down and aside over what it bears, share; 0 in the air. */
-  readonly touchShare: number;
-}
+  touchShare: z.number(),
+});
+export type Margins = Readonly<z.infer<typeof marginsSchema>>;
 
 /** How the same flight ended with another seed. */
-export interface OtherSeed {
-  readonly seed: number;
-  readonly verdict: Verdict;
-  readonly reason: string;
-}
+const otherSeedSchema = z.object({ seed: z.number(), verdict: z.enum(verdicts), reason: z.string() });
+export type OtherSeed = Readonly<z.infer<typeof otherSeedSchema>>;
 
 /** What a rehearsal found: the verdict, why, and the evidence. */
-export interface RehearsalResult {
-  readonly verdict: Verdict;
-  readonly reason: string;
-  readonly cause: Cause;
-  /** The moment the reason rests on, s since the launch. */
-  readonly causeAtS: number;
-  /** Keys of settings that would have changed the end, most telling first. */
-  readonly settings: readonly string[];
-  readonly margins: Margins;
-  /** Edges it came near to, each in a sentence; empty when it kept clear of them. */
-  readonly near: readonly string[];
-  readonly seconds: number;
-  readonly endDistanceM: number;
-  /** Nearest to home after the way home began (or at any time before it, when it never did). */
-  readonly closestM: number;
-  readonly usedWh: number;
-  readonly lostLink: readonly { readonly atS: number; readonly state: string }[];
-  /** What the board decided, in words, by seconds since the launch. */
-  readonly decisions: readonly { readonly atS: number; readonly text: string }[];
-  readonly track: readonly TrackPoint[];
-  /** The same flight with other seeds; left out when they were not flown. */
-  readonly others?: readonly OtherSeed[];
-}
+export const rehearsalResultSchema = z
+  .object({
+    verdict: z.enum(verdicts),
+    reason: z.string(),
+    cause: z.enum(causes),
+    /** The moment the reason rests on, s since the launch. */
+    causeAtS: z.number(),
+    /** Keys of settings that would have changed the end, most telling first. */
+    settings: z.array(z.string()).readonly(),
+    margins: marginsSchema,
+    /** Edges it came near to, each in a sentence; empty when it kept clear of them. */
+    near: z.array(z.string()).readonly(),
+    seconds: z.number(),
+    endDistanceM: z.number(),
+    /** Nearest to home after the way home began (or at any time before it, when it never did). */
+    closestM: z.number(),
+    usedWh: z.number(),
+    lostLink: z.array(z.object({ atS: z.number(), state: z.string() }).readonly()).readonly(),
+    /** What the board decided, in words, by seconds since the launch. */
+    decisions: z.array(z.object({ atS: z.number(), text: z.string() }).readonly()).readonly(),
+    track: z.array(trackPointSchema).readonly(),
+    /** The same flight with other seeds; left out when they were not flown. */
+    others: z.array(otherSeedSchema).readonly().optional(),
+  })
+  .readonly();
+export type RehearsalResult = z.infer<typeof rehearsalResultSchema>;
 
 /** The verdict in two or three words for a person. */
 export const verdictWords: Readonly<Record<Verdict, string>> = {

@@ -1,16 +1,7 @@
 import { type Catalogue, type SettingValue, sameValue, type Values } from './catalogue.ts';
 
+/** Settings that wait to be written over what the board holds. */
 export type Edits = Readonly<Record<string, SettingValue>>;
-
-/** Edits waiting over what the board holds, with undo. Edits equal to the board's value fall away. */
-export interface Draft {
-  readonly edits: Edits;
-  readonly past: readonly Edits[];
-  readonly future: readonly Edits[];
-}
-
-export const emptyDraft: Draft = { edits: {}, past: [], future: [] };
-const HISTORY = 200;
 
 /** One waiting edit, as the tray shows it. */
 export interface Change {
@@ -19,45 +10,33 @@ export interface Change {
   readonly willBe: SettingValue;
 }
 
-export function stage(draft: Draft, base: Values, edits: Edits): Draft {
-  const next: Record<string, SettingValue> = { ...draft.edits };
-  for (const [key, value] of Object.entries(edits)) {
+/** The edits with more laid over them; those equal to the board's value fall away. The same ones where nothing changes. */
+export function stage(edits: Edits, base: Values, more: Edits): Edits {
+  const next: Record<string, SettingValue> = { ...edits };
+  for (const [key, value] of Object.entries(more)) {
     if (sameValue(base[key], value)) delete next[key];
     else next[key] = value;
   }
-  return remember(draft, next);
+  return sameEdits(edits, next) ? edits : next;
 }
 
-export function drop(draft: Draft, keys: readonly string[]): Draft {
-  const next = Object.fromEntries(Object.entries(draft.edits).filter(([key]) => !keys.includes(key)));
-  return remember(draft, next);
+/** The edits without some of them. The same ones where nothing changes. */
+export function drop(edits: Edits, keys: readonly string[]): Edits {
+  const next = Object.fromEntries(Object.entries(edits).filter(([key]) => !keys.includes(key)));
+  return sameEdits(edits, next) ? edits : next;
 }
 
-function remember(draft: Draft, next: Edits): Draft {
-  const same =
-    Object.keys(next).length === Object.keys(draft.edits).length &&
-    Object.entries(next).every(([k, v]) => sameValue(draft.edits[k], v));
-  if (same) return draft;
-  return { edits: next, past: [...draft.past.slice(-HISTORY), draft.edits], future: [] };
+function sameEdits(a: Edits, b: Edits): boolean {
+  const keys = Object.keys(b);
+  return keys.length === Object.keys(a).length && keys.every((k) => k in a && sameValue(a[k], b[k]));
 }
 
-export function undo(draft: Draft): Draft {
-  const last = draft.past.at(-1);
-  if (!last) return draft;
-  return { edits: last, past: draft.past.slice(0, -1), future: [draft.edits, ...draft.future] };
-}
-
-export function redo(draft: Draft): Draft {
-  const [next, ...rest] = draft.future;
-  if (!next) return draft;
-  return { edits: next, past: [...draft.past, draft.edits], future: rest };
-}
-
-/** The draft over a new board copy: what the board holds by now is no longer an edit, in history too. */
-export function rebase(draft: Draft, base: Values): Draft {
-  const keep = (edits: Edits): Edits =>
-    Object.fromEntries(Object.entries(edits).filter(([k, v]) => !sameValue(base[k], v)));
-  return { edits: keep(draft.edits), past: draft.past.map(keep), future: draft.future.map(keep) };
+/** The edits over a new board copy: what the board holds by now is no longer one. */
+export function rebase(edits: Edits, base: Values): Edits {
+  return drop(
+    edits,
+    Object.keys(edits).filter((k) => sameValue(base[k], edits[k])),
+  );
 }
 
 /** Board values with the edits laid over them. */

@@ -16,15 +16,19 @@ export function fieldSettings({ home, year }: Pick<Site, 'home' | 'year'>): Reco
   };
 }
 
-/** All settings of a craft that a careful builder wired in the usual way and gave its starting values. */
+/**
+ * All settings of a craft that a careful builder wired in the usual way and gave its starting values.
+ * @param whereIsKnown false where the site only stands in for one that nobody named: nothing follows from its place
+ */
 export function preparedSettings(
   airframe: Airframe,
   board: BoardDescription,
   site: Site,
+  whereIsKnown = true,
 ): Record<string, SettingValue> {
   return {
     ...outputSettings(airframe, board),
     ...Object.fromEntries(startingValues(airframe, groundOf(site)).map((s) => [s.key, s.value])),
-    ...fieldSettings(site),
+    ...(whereIsKnown ? fieldSettings(site) : {}),
   };
 }

@@ -9,8 +9,8 @@ interface Display {
 /** Units in which boards keep their settings, and the words and letters a person reads. */
 const METRIC = {
   none: '',
-  us: 'us',
-  'us/s': 'us/s',
+  us: 'µs',
+  'us/s': 'µs/s',
   hz: 'Hz',
   deg: '°',
   'deg/s': '°/s',

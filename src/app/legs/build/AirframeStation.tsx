@@ -1,22 +1,14 @@
 import { useEffect, useMemo, useState } from 'react';
-import {
-  type Airframe,
-  isRotorcraft,
-  kindNames,
-  kinds,
-  wingOf,
-  withPlanform,
-} from '#core/airframe/airframe.ts';
-import { flock, plainCraft } from '#core/airframe/library.ts';
+import { Link } from 'react-router';
+import { type Airframe, isRotorcraft, kindNames, wingOf, withPlanform } from '#core/airframe/airframe.ts';
 import { hoverOf, performanceOf } from '#core/airframe/performance.ts';
 import { weightsOf, withWeights } from '#core/airframe/weights.ts';
 import { formatQuantity } from '#core/units/units.ts';
-import { chooseCraft } from '../../session.ts';
 import { airframeChanged, renamed } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Quantity, QuantityField } from '../../ui/Quantity.tsx';
-import { Select } from '../../ui/Select.tsx';
+import { textLook } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { AirframeDrawing } from './AirframeDrawing.tsx';
 import { PartEditor, type PartId, partsOf } from './PartEditor.tsx';
@@ -42,7 +34,9 @@ export default function AirframeStation() {
             everything that follows from it changes with it.
           </Lead>
         </div>
-        <Chooser />
+        <Link to="/craft" className={`shrink-0 pt-1 text-[13px] ${textLook('soft')}`}>
+          Begin another craft
+        </Link>
       </div>
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_200px] gap-4">
         <AirframeDrawing
@@ -108,45 +102,6 @@ export default function AirframeStation() {
         <WingNumbers airframe={airframe} />
       )}
     </>
-  );
-}
-
-/** Begins from a craft of the group, or from a plain one of a kind. */
-function Chooser() {
-  const [busy, setBusy] = useState(false);
-  return (
-    <label className="shrink-0 text-[13px] text-soft">
-      Begin from
-      <Select
-        value=""
-        disabled={busy}
-        className="mt-0.5 block w-[190px] text-[14px]"
-        onChange={async (e) => {
-          const chosen =
-            flock.find((a) => a.name === e.target.value) ??
-            plainCraft(kinds.find((k) => k === e.target.value)!);
-          setBusy(true);
-          await chooseCraft(chosen);
-          setBusy(false);
-        }}
-      >
-        <option value="" disabled>
-          another craft…
-        </option>
-        <optgroup label="The group’s craft">
-          {flock.map((a) => (
-            <option key={a.name}>{a.name}</option>
-          ))}
-        </optgroup>
-        <optgroup label="A plain one">
-          {kinds.map((k) => (
-            <option key={k} value={k}>
-              {kindNames[k]}
-            </option>
-          ))}
-        </optgroup>
-      </Select>
-    </label>
   );
 }
 

@@ -188,7 +188,7 @@ function IntoTray({
   const values = useApp(selectValues);
   const dispatch = useAppDispatch();
   const edits = wiringEdits(airframe, answer.assignment, description);
-  const waiting = useApp((s) => s.settings.draft.edits);
+  const waiting = useApp((s) => s.settings.edits);
   const onBoard = useApp(selectOnCable) && !Object.keys(edits).some((k) => k in waiting);
   const other = Object.entries(edits).filter(([k, v]) => !sameValue(values[k], v));
   if (other.length === 0)

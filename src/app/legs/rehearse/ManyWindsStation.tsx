@@ -1,11 +1,11 @@
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usualBatch } from '#core/formats/batch.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { displayOf, formatDuration, formatNumber } from '#core/units/units.ts';
-import { flyBatch, stopBatch } from '../../batch.ts';
+import { canResume, flyBatch, stopBatch } from '../../batch.ts';
 import type { BatchFlight } from '../../store/batchSlice.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
@@ -36,7 +36,9 @@ export default function ManyWindsStation() {
   const world = useApp(selectProofWorld)!;
   const stale = staleWords(proof ?? kept, world);
   const [cell, setCell] = useState<Cell | null>(null);
+  const resumes = useApp(canResume);
   const flying = run.kind === 'flying';
+  const left = useTimeLeft(flights.length, total, flying);
   const home = flights.filter((f) => f.verdict === 'home').length;
   return (
     <div className="flex h-full min-h-[520px] flex-col">
@@ -52,11 +54,20 @@ export default function ManyWindsStation() {
         {flying ? (
           <Button onClick={stopBatch}>Stop</Button>
         ) : (
-          <Button kind="go" onClick={() => void flyBatch()}>
-            {total > 0
-              ? 'Fly them again'
-              : `Fly all ${directionsDeg.length * strengthsMps.length * usualBatch.seeds.length}`}
-          </Button>
+          <>
+            {resumes && (
+              <Button kind="go" onClick={() => void flyBatch(true)}>
+                Fly the other {total - flights.length}
+              </Button>
+            )}
+            <Button kind={resumes ? 'plain' : 'go'} onClick={() => void flyBatch()}>
+              {total > 0
+                ? resumes
+                  ? 'All anew'
+                  : 'Fly them again'
+                : `Fly all ${directionsDeg.length * strengthsMps.length * usualBatch.seeds.length}`}
+            </Button>
+          </>
         )}
       </div>
       {total > 0 && (
@@ -64,6 +75,7 @@ export default function ManyWindsStation() {
           <b className={`num font-medium ${home === flights.length ? 'text-forest' : 'text-ink'}`}>{home}</b>{' '}
           of <span className="num">{flights.length}</span> flown come home
           {flying && `; ${total - flights.length} still to fly`}
+          {flying && left !== null && `, about ${formatDuration(left)}`}
           {run.kind === 'cancelled' && `; stopped with ${total - flights.length} not flown`}.
           {!flying && stale && <b className="font-medium text-red"> Since then {stale}.</b>}
         </p>
@@ -83,6 +95,17 @@ export default function ManyWindsStation() {
       </div>
     </div>
   );
+}
+
+/** How long a batch will still take, from the pace so far, s; null before there is one. */
+function useTimeLeft(flown: number, total: number, flying: boolean): number | null {
+  const begun = useRef<{ atMs: number; flown: number } | null>(null);
+  if (!flying) begun.current = null;
+  else begun.current ??= { atMs: performance.now(), flown };
+  const since = begun.current;
+  if (!since || flown - since.flown < 5) return null;
+  const perFlight = (performance.now() - since.atMs) / 1000 / (flown - since.flown);
+  return Math.max(5, 5 * Math.round((perFlight * (total - flown)) / 5));
 }
 
 const at = (deg: number, r: number) => {

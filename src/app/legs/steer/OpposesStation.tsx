@@ -62,9 +62,7 @@ function RotorsOppose() {
 function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   const proofs = useApp((s) => s.craft.proofs);
   const world = useApp(selectProofWorld)!;
-  const pending = useApp((s) =>
-    Object.keys(s.settings.draft.edits).some((k) => /^(out|mix|mount)\./.test(k)),
-  );
+  const pending = useApp((s) => Object.keys(s.settings.edits).some((k) => /^(out|mix|mount)\./.test(k)));
   const status = useStatus();
   const [said, setSaid] = useState<string | null>(null);
   const attitude = useSampled(() => live('attitude'), 80);
