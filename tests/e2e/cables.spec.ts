@@ -4,6 +4,7 @@ import { find, goTo, open, write } from './helpers.ts';
 
 test('a board in a process of its own, over a cable that loses 2 %, is met, written, moved and restarted', async ({
   page,
+  browser,
 }) => {
   test.setTimeout(300_000);
   const { run, address, hands } = await board('--loss', '2', '--delay', '40');
@@ -15,12 +16,13 @@ test('a board in a process of its own, over a cable that loses 2 %, is met, writ
     await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
 
     // Its one cable is taken.
-    const other = await page.context().newPage();
-    await other.goto(page.url());
+    const another = await browser.newContext();
+    const other = await another.newPage();
+    await open(other, '/build/board');
     await other.getByLabel('Address of the board').fill(address);
     await other.getByRole('button', { name: 'Connect to it' }).click();
     await expect(other.getByText(/Somebody else has the board/).first()).toBeVisible();
-    await other.close();
+    await another.close();
 
     // An output is moved and answered for.
     hands({ battery: true });

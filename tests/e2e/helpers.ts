@@ -22,6 +22,18 @@ async function walkDemo(page: Page): Promise<void> {
   if (path !== '/') await goTo(page, path);
 }
 
+/** At all craft: begins one of one's own, flown at Torvholm. */
+export async function begin(page: Page, from: string, name = from): Promise<void> {
+  await page.getByRole('button', { name: 'Begin with my craft' }).click();
+  const form = page.getByRole('form', { name: 'A craft of your own' });
+  await form.getByLabel('Begin from').selectOption(from);
+  await form.getByLabel('Name').fill(name);
+  await form.getByLabel(/^Board, in hand/).selectOption('Fell F7 revision A');
+  await form.getByLabel('Where it flies').selectOption('Torvholm');
+  await form.getByRole('button', { name: 'Begin', exact: true }).click();
+  await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
+}
+
 export async function openBench(page: Page): Promise<void> {
   const handle = page.getByRole('button', { name: /^Bench/ });
   if ((await handle.getAttribute('aria-expanded')) === 'false') await handle.click();

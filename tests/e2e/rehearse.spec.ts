@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { find, open } from './helpers.ts';
+import { begin, find, goTo, open } from './helpers.ts';
 
 const fly = async (page: Page, button: RegExp) => {
   await page.getByRole('button', { name: button }).click();
@@ -10,7 +10,9 @@ const fly = async (page: Page, button: RegExp) => {
 test('another craft is begun from, edited part by part, rehearsed, and given back', async ({ page }) => {
   test.setTimeout(240_000);
   const faults = await open(page, '/build/airframe');
-  await page.getByLabel('Begin from').selectOption('Avocet 7');
+  await page.getByRole('link', { name: 'Begin another craft' }).click();
+  await begin(page, 'Avocet 7');
+  await goTo(page, '/build/airframe');
   await expect(page.getByRole('heading', { name: 'The craft' })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Avocet 7/ })).toBeVisible();
   await expect(page.getByTestId('tray-count')).toHaveText(/\d+ edits wait/);
@@ -69,12 +71,12 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await page.getByRole('button', { name: 'map' }).click();
   await expect(page.getByLabel('Map of Torvholm with the track')).toBeVisible();
 
-  // What was flown is kept with the craft: its verdict outlives the page.
-  await page.waitForTimeout(400);
+  // What was flown is kept with the craft: it outlives the page.
+  await page.waitForTimeout(900);
   await page.reload();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await find(page, 'One flight');
-  await expect(page.getByRole('status').filter({ hasText: /^Last flown / })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Comes home' })).toBeVisible();
   expect(faults).toEqual([]);
 });
 
@@ -82,9 +84,12 @@ test('the first craft comes back on request, whole', async ({ page }) => {
   await open(page, '/build/airframe');
   await page.getByLabel('Mass').fill('2.2');
   await page.keyboard.press('Enter');
-  await page.getByLabel('Begin from').selectOption('Dunlin 900');
+  await page.getByRole('link', { name: 'Begin another craft' }).click();
+  await begin(page, 'Dunlin 900');
   await expect(page.getByRole('button', { name: /^Dunlin 900/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Back to Turnstone 1600' }).click();
+  await goTo(page, '/craft');
+  await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
+  await goTo(page, '/build/airframe');
   await expect(page.getByLabel('Mass')).toHaveValue('2.2');
   await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
 });

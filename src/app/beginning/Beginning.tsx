@@ -9,6 +9,9 @@ import { BeginForm } from './BeginForm.tsx';
 import { CraftList } from './CraftList.tsx';
 import { OpenFile } from './OpenFile.tsx';
 
+/** Where this is in the address bar, besides everywhere else before a craft is open. */
+export const ALL_CRAFT = '/craft';
+
 const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
 /** What this is, how to begin, and the craft that are kept here, side by side. */
@@ -26,7 +29,8 @@ export default function Beginning() {
     setFault(null);
     try {
       await what();
-      navigate('/build');
+      // Who was on the way to a station, or has gone to one meanwhile, is not led away from it.
+      if (location.pathname === ALL_CRAFT) navigate('/build');
     } catch (error) {
       setFault(`${faultText(error)} Nothing was changed.`);
     }

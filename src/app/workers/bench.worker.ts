@@ -64,6 +64,10 @@ const ready = new Promise<void>((resolve) => {
 });
 let last = performance.now();
 
+/** What is to be kept before more is sent, and the last of that which is done. */
+let sending: Promise<void> = Promise.resolve();
+let sent = sending;
+
 function cutCable(): void {
   cable?.postMessage(null);
   cable?.close();
@@ -108,7 +112,23 @@ async function join(next: BenchBoard): Promise<void> {
   keptChanges = -1;
   world = new BenchWorld(craft.airframe, craft.truth, next, 11, spot);
   if (controls) Object.assign(world.controls, { ...controls, usb: false });
-  world.toCable = (bytes) => cable?.postMessage(bytes);
+  const { flash } = next;
+  let keptFlash = flash.changes;
+  world.toCable = (bytes) => {
+    // What a board says after it has stored something is said once that would outlive the page, as on a real one.
+    if (flash.changes !== keptFlash && !world?.pfad?.storing) {
+      keptFlash = flash.changes;
+      sending = sending.then(keepNow);
+    }
+    if (sending === sent) cable?.postMessage(bytes);
+    else {
+      const last = sending.then(() => {
+        cable?.postMessage(bytes);
+        if (sending === last) sent = last;
+      });
+      sending = last;
+    }
+  };
   world.onPower = (running) => {
     if (!running) cutCable();
   };
