@@ -57,7 +57,7 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
   const paneOpen = useApp((s) => s.ui.paneOpen);
   const reading = useApp((s) => s.crafts.reading);
   const { paletteOpen, findingsOpen, editing, helpOpen } = useApp((s) => s.ui);
-  const fault = useApp((s) => s.ui.storageFault);
+  const { storageFault: fault, workerFault, refusedEntry } = useApp((s) => s.ui);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   useShortcuts(station?.id ?? null, navigate);
@@ -69,14 +69,9 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
         <Trail here={leg} />
       </Boundary>
       <Reading />
-      {fault && (
-        <div role="alert" className="flex items-center gap-3 bg-amber-wash px-5 py-1.5 text-amber">
-          <span>{fault}</span>
-          <TextButton className="ml-auto" onClick={() => dispatch(uiChanged({ storageFault: null }))}>
-            Understood
-          </TextButton>
-        </div>
-      )}
+      <Banner text={fault} onRead={() => dispatch(uiChanged({ storageFault: null }))} />
+      <Banner text={workerFault} onRead={() => dispatch(uiChanged({ workerFault: null }))} />
+      <Banner text={refusedEntry} onRead={() => dispatch(uiChanged({ refusedEntry: null }))} />
       <div
         className="grid min-h-0 flex-1 border-line border-t"
         style={{ gridTemplateColumns: paneOpen ? '212px minmax(0,1fr) 292px' : '212px minmax(0,1fr) 34px' }}
@@ -132,6 +127,19 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
           {paletteOpen && <Palette />}
         </Suspense>
       </Boundary>
+    </div>
+  );
+}
+
+/** A sentence over the work, until it was read. */
+function Banner({ text, onRead }: { readonly text: string | null; readonly onRead: () => void }) {
+  if (text === null) return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 bg-amber-wash px-5 py-1.5 text-amber">
+      <span>{text}</span>
+      <TextButton className="ml-auto" onClick={onRead}>
+        Understood
+      </TextButton>
     </div>
   );
 }

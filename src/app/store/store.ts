@@ -16,6 +16,7 @@ import {
 import { craftsReducer } from './craftsSlice.ts';
 import { firmwareReducer } from './firmwareSlice.ts';
 import { historyReducer } from './historySlice.ts';
+import { lawful } from './lawful.ts';
 import { procedureReducer } from './procedureSlice.ts';
 import { rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
 import { dropped, settingsReducer, staged } from './settingsSlice.ts';
@@ -68,7 +69,7 @@ export const makeStore = () =>
     reducer,
     // Catalogue and tracks are large and never mutated; checking them for it on each action costs frames.
     middleware: (getDefault) =>
-      getDefault({ serializableCheck: false, immutableCheck: false }).concat(readingOnly),
+      getDefault({ serializableCheck: false, immutableCheck: false }).concat(readingOnly, lawful),
   });
 
 export const store = makeStore();

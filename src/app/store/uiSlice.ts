@@ -17,6 +17,10 @@ interface UiState {
   readonly stations: Readonly<Partial<Record<LegId, StationId>>>;
   /** Why the browser keeps nothing, when it does not. */
   readonly storageFault: string | null;
+  /** Why what was entered last did not take place; null once it was read. */
+  readonly refusedEntry: string | null;
+  /** What of ours stopped working, in a sentence; null while everything does. */
+  readonly workerFault: string | null;
 }
 
 const initialUi: UiState = {
@@ -30,6 +34,8 @@ const initialUi: UiState = {
   editing: null,
   stations: {},
   storageFault: null,
+  refusedEntry: null,
+  workerFault: null,
 };
 
 const slice = createSlice({

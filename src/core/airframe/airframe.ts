@@ -152,6 +152,8 @@ const motorSchema = z.object({
 });
 export type Motor = z.infer<typeof motorSchema>;
 
+export const MOST_WEIGHTS = 60;
+
 /** One weighed part: where its middle is. */
 const weightSchema = z.object({
   /** A planform, a motor, `servo.` and its surface, board, battery, body, or a person's own. */
@@ -185,9 +187,19 @@ export const airframeSchema = z.object({
     cellResistanceOhm: z.number().min(0.0002).max(0.2),
   }),
   /** Weighed parts; mass and centre of gravity follow from them. Left out, they are estimated from those. */
-  weights: z.array(weightSchema).min(1).max(60).optional(),
+  weights: z.array(weightSchema).min(1).max(MOST_WEIGHTS).optional(),
 });
 export type Airframe = z.infer<typeof airframeSchema>;
+
+/** The schemas of a craft's parts, for the fields in which their numbers are typed. */
+export const partSchemas = {
+  planform: planformSchema.shape,
+  surface: surfaceSchema.shape,
+  motor: motorSchema.shape,
+  weight: weightSchema.shape,
+  battery: airframeSchema.shape.battery.shape,
+  airframe: airframeSchema.shape,
+} as const;
 
 /** What an actuator is called when spoken to a person. */
 export const actuatorNames = Object.fromEntries(

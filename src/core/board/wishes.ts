@@ -5,6 +5,9 @@ import * as z from 'zod';
 export const outputKinds = ['servo-pwm', 'motor-pwm', 'dshot300', 'dshot600', 'led'] as const;
 export type OutputKind = (typeof outputKinds)[number];
 
+/** So many of each kind can be wished for. */
+export const MOST_WISHES = { outputs: 32, serial: 16, buses: 16 } as const;
+
 const name = z.string().min(1).max(60);
 const outputWishSchema = z.object({
   name,
@@ -114,9 +117,9 @@ const busWishSchema = z.object({
 export type BusWish = z.infer<typeof busWishSchema>;
 
 export const wishesSchema = z.object({
-  outputs: z.array(outputWishSchema).max(32).default([]),
-  serial: z.array(serialWishSchema).max(16).default([]),
-  buses: z.array(busWishSchema).max(16).default([]),
+  outputs: z.array(outputWishSchema).max(MOST_WISHES.outputs).default([]),
+  serial: z.array(serialWishSchema).max(MOST_WISHES.serial).default([]),
+  buses: z.array(busWishSchema).max(MOST_WISHES.buses).default([]),
   /** Port that carries the link to this application; nothing else is put there. */
   linkPort: z.string().max(20).optional(),
 });

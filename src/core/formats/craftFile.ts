@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { airframeSchema } from '../airframe/airframe.ts';
+import { actuatorNames, actuatorsOf, airframeSchema } from '../airframe/airframe.ts';
+import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
 import { proofSchema } from '../proofs/proofs.ts';
@@ -75,7 +76,25 @@ export function readCraftFile(text: string): ReadCraft {
       `In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`,
     );
   }
+  const [wrong] = [...inconsistencies(parsed.data.airframe), ...benchFaults(parsed.data)];
+  if (wrong)
+    return fail(`The parts of the craft in the file do not fit together. ${wrong} Nothing was changed.`);
   return { ok: true, craft: keepUnknown(current, parsed.data) as CraftFile };
+}
+
+/** What is on the bench has to be of this craft. */
+function benchFaults({ airframe, bench }: CraftFile): string[] {
+  const own = new Set<string>(actuatorsOf(airframe));
+  const seen = new Set<string>();
+  return (bench?.pads ?? []).flatMap(({ actuator, output }) => {
+    if (!own.has(actuator))
+      return [`On the bench a ${actuatorNames[actuator]} is wired that the craft has not.`];
+    for (const name of [actuator, `output ${output}`]) {
+      if (seen.has(name)) return [`On the bench ${name.replaceAll('-', ' ')} is wired twice.`];
+      seen.add(name);
+    }
+    return [];
+  });
 }
 
 /** Version 1 named wing, tail and fin one by one; version 2 lists them. */

@@ -47,6 +47,8 @@ const scenarioEventSchema = z.union([
 ]);
 export type ScenarioEvent = z.infer<typeof scenarioEventSchema>;
 
+export const MOST_EVENTS = 100;
+
 /** A rehearsal's flight: where from, in which wind, how far out, what happens when. */
 export const scenarioSchema = z.strictObject({
   seed: z.number().int().min(0).max(0xffffffff),
@@ -63,7 +65,7 @@ export const scenarioSchema = z.strictObject({
     distanceM: z.number().min(100).max(15000),
     heightM: z.number().min(20).max(1500),
   }),
-  events: z.array(scenarioEventSchema).max(100).default([]),
+  events: z.array(scenarioEventSchema).max(MOST_EVENTS).default([]),
   /** The air at home; as the site has it when left out. */
   air: airSchema.optional(),
   limitS: z.number().min(10).max(7200).default(1500),

@@ -1,8 +1,17 @@
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { type Airframe, isRotorcraft, kindNames, wingOf, withPlanform } from '#core/airframe/airframe.ts';
+import type * as z from 'zod';
+import {
+  type Airframe,
+  isRotorcraft,
+  kindNames,
+  partSchemas,
+  wingOf,
+  withPlanform,
+} from '#core/airframe/airframe.ts';
 import { hoverOf, performanceOf } from '#core/airframe/performance.ts';
 import { weightsOf, withWeights } from '#core/airframe/weights.ts';
+import { limitsOf } from '#core/formats/limits.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { airframeChanged, renamed } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -145,23 +154,29 @@ function WholeCraft({ airframe, onChange }: EditProps) {
     label: string,
     unit: 'm' | 'kg' | 'mm',
     value: number,
-    range: readonly [number, number, number],
+    by: z.ZodType,
+    /** What one of the kept unit shows as. */
+    shown: number,
+    step: number,
     change: (v: number) => Airframe,
-  ) => (
-    <div>
-      <p className="text-soft">{title}</p>
-      <QuantityField
-        label={label}
-        size="large"
-        unit={unit}
-        value={value}
-        min={range[0]}
-        max={range[1]}
-        step={range[2]}
-        onChange={(v) => onChange(change(v))}
-      />
-    </div>
-  );
+  ) => {
+    const [min, max] = limitsOf(by);
+    return (
+      <div>
+        <p className="text-soft">{title}</p>
+        <QuantityField
+          label={label}
+          size="large"
+          unit={unit}
+          value={value}
+          min={min * shown}
+          max={max * shown}
+          step={step}
+          onChange={(v) => onChange(change(v))}
+        />
+      </div>
+    );
+  };
   return (
     <>
       <label className="block text-soft">
@@ -180,7 +195,7 @@ function WholeCraft({ airframe, onChange }: EditProps) {
         />
       </label>
       {!rotors &&
-        large('Span', 'Span', 'm', wingOf(airframe).spanM, [0.3, 6, 0.01], (spanM) =>
+        large('Span', 'Span', 'm', wingOf(airframe).spanM, partSchemas.planform.spanM, 1, 0.01, (spanM) =>
           withPlanform(airframe, 'wing', { spanM }),
         )}
       {airframe.weights ? (
@@ -190,16 +205,27 @@ function WholeCraft({ airframe, onChange }: EditProps) {
         </p>
       ) : (
         <>
-          {large('Mass ready to fly', 'Mass', 'kg', airframe.massKg, [0.1, 25, 0.01], (massKg) => ({
-            ...airframe,
-            massKg,
-          }))}
+          {large(
+            'Mass ready to fly',
+            'Mass',
+            'kg',
+            airframe.massKg,
+            partSchemas.airframe.massKg,
+            1,
+            0.01,
+            (massKg) => ({
+              ...airframe,
+              massKg,
+            }),
+          )}
           {large(
             'Centre of gravity, aft of the nose',
             'Centre of gravity',
             'mm',
             airframe.cgAftM * 1000,
-            [20, airframe.lengthM * 1000, 1],
+            partSchemas.airframe.cgAftM,
+            1000,
+            1,
             (mm) => ({ ...airframe, cgAftM: mm / 1000 }),
           )}
         </>

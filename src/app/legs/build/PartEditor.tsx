@@ -1,3 +1,4 @@
+import type * as z from 'zod';
 import {
   type ActuatorId,
   type Airframe,
@@ -5,9 +6,11 @@ import {
   type Motor,
   type Planform,
   type PlanformId,
+  partSchemas,
   type Surface,
 } from '#core/airframe/airframe.ts';
 import { type LaunchKind, launchWords, wingLaunches } from '#core/airframe/launch.ts';
+import { limitsOf } from '#core/formats/limits.ts';
 import type { UnitId } from '#core/units/units.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
@@ -49,39 +52,44 @@ export function PartEditor({ airframe, part, onChange }: Props) {
   );
 }
 
-type Range = readonly [min: number, max: number, step: number];
-/** One number of a part: its name, its key, its unit, its bounds as shown, and what one of the kept unit shows as. */
+/** One number of a part: its name, its key, its unit, its step as shown, and what one of the kept unit shows as. */
 type Line<Part> = readonly [
   name: string,
   key: keyof Part & string,
   unit: UnitId,
-  range: Range,
+  step: number,
   shown?: number,
 ];
 
+/** Numbers of a part; what each may be is what its schema takes. */
 function Numbers<Part extends object>({
   of,
+  by,
   lines,
   onChange,
 }: {
   readonly of: Part;
+  readonly by: Readonly<Partial<Record<keyof Part & string, z.ZodType>>>;
   readonly lines: readonly Line<Part>[];
   readonly onChange: (change: Partial<Part>) => void;
 }) {
-  return lines.map(([name, key, unit, range, shown = 1]) => (
-    <div key={key} className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
-      <span className="text-soft">{name}</span>
-      <QuantityField
-        label={name}
-        unit={unit}
-        value={(of[key] as number) * shown}
-        min={range[0]}
-        max={range[1]}
-        step={range[2]}
-        onChange={(v) => onChange({ [key]: v / shown } as Partial<Part>)}
-      />
-    </div>
-  ));
+  return lines.map(([name, key, unit, step, shown = 1]) => {
+    const [min, max] = limitsOf(by[key]!);
+    return (
+      <div key={key} className="flex items-baseline justify-between gap-2 border-line border-b py-0.5">
+        <span className="text-soft">{name}</span>
+        <QuantityField
+          label={name}
+          unit={unit}
+          value={(of[key] as number) * shown}
+          min={min * shown}
+          max={max * shown}
+          step={step}
+          onChange={(v) => onChange({ [key]: v / shown } as Partial<Part>)}
+        />
+      </div>
+    );
+  });
 }
 
 /** One of few words; a press takes the next. */
@@ -111,27 +119,24 @@ function Word({
 }
 
 const MM = 1000;
-const CHORD: Range = [5, 4000, 1];
-const PLACE: Range = [-2000, 4000, 1];
-const BEHIND: Range = [0, 4000, 1];
 
 function planformLines(p: Planform): Line<Planform>[] {
   const wing = p.id === 'wing';
   const fin = p.id === 'fin';
   const lines: (Line<Planform> | false)[] = [
-    [p.pair ? 'span, both halves' : 'height', 'spanM', 'mm', CHORD, MM],
-    ['root chord', 'rootChordM', 'mm', CHORD, MM],
-    ['tip chord', 'tipChordM', 'mm', CHORD, MM],
-    ['root behind nose', 'rootAftM', 'mm', BEHIND, MM],
-    ['tip behind nose', 'tipAftM', 'mm', BEHIND, MM],
-    p.pair && fin && ['out from the middle', 'rootRightM', 'mm', [0, 2000, 1], MM],
-    ['above the wing', 'upM', 'mm', [-500, 500, 1], MM],
-    p.pair && ['dihedral', 'dihedralDeg', 'deg', [-30, 90, 0.5]],
-    p.pair && !fin && ['incidence', 'incidenceDeg', 'deg', [-15, 15, 0.1]],
-    wing && ['washout', 'washoutDeg', 'deg', [-10, 10, 0.1]],
-    wing && ['zero lift at', 'zeroLiftDeg', 'deg', [-8, 4, 0.1]],
-    wing && ['section moment', 'sectionMoment', 'count', [-0.2, 0.2, 0.005]],
-    ['greatest lift coefficient', 'liftMax', 'count', [0.3, 3, 0.05]],
+    [p.pair ? 'span, both halves' : 'height', 'spanM', 'mm', 1, MM],
+    ['root chord', 'rootChordM', 'mm', 1, MM],
+    ['tip chord', 'tipChordM', 'mm', 1, MM],
+    ['root behind nose', 'rootAftM', 'mm', 1, MM],
+    ['tip behind nose', 'tipAftM', 'mm', 1, MM],
+    p.pair && fin && ['out from the middle', 'rootRightM', 'mm', 1, MM],
+    ['above the wing', 'upM', 'mm', 1, MM],
+    p.pair && ['dihedral', 'dihedralDeg', 'deg', 0.5],
+    p.pair && !fin && ['incidence', 'incidenceDeg', 'deg', 0.1],
+    wing && ['washout', 'washoutDeg', 'deg', 0.1],
+    wing && ['zero lift at', 'zeroLiftDeg', 'deg', 0.1],
+    wing && ['section moment', 'sectionMoment', 'count', 0.005],
+    ['greatest lift coefficient', 'liftMax', 'count', 0.05],
   ];
   return lines.filter((line) => line !== false);
 }
@@ -146,19 +151,19 @@ function PlanformFields({
       ...airframe,
       planforms: airframe.planforms.map((x) => (x.id === p.id ? { ...x, ...change } : x)),
     });
-  return <Numbers of={p} lines={planformLines(p)} onChange={put} />;
+  return <Numbers of={p} by={partSchemas.planform} lines={planformLines(p)} onChange={put} />;
 }
 
 const motorPlace: Line<Motor>[] = [
-  ['behind nose', 'aftM', 'mm', PLACE, MM],
-  ['right of middle', 'rightM', 'mm', PLACE, MM],
+  ['behind nose', 'aftM', 'mm', 1, MM],
+  ['right of middle', 'rightM', 'mm', 1, MM],
 ];
 const drive: Line<Motor>[] = [
-  ['propeller', 'propDiameterM', 'mm', [20, 2000, 1], MM],
-  ['pitch', 'propPitchM', 'mm', [10, 2000, 1], MM],
-  ['rpm per volt', 'kvRpmPerV', 'count', [50, 10000, 10]],
-  ['resistance, milliohm', 'resistanceOhm', 'count', [1, 5000, 1], 1000],
-  ['greatest current', 'maxCurrentA', 'a', [1, 400, 1]],
+  ['propeller', 'propDiameterM', 'mm', 1, MM],
+  ['pitch', 'propPitchM', 'mm', 1, MM],
+  ['rpm per volt', 'kvRpmPerV', 'count', 10],
+  ['resistance, milliohm', 'resistanceOhm', 'count', 1, 1000],
+  ['greatest current', 'maxCurrentA', 'a', 1],
 ];
 
 function MotorFields({ airframe, motor: m, onChange }: Omit<Props, 'part'> & { readonly motor: Motor }) {
@@ -169,24 +174,24 @@ function MotorFields({ airframe, motor: m, onChange }: Omit<Props, 'part'> & { r
     onChange({ ...airframe, motors: airframe.motors.map((x) => (x.id === m.id ? { ...x, ...change } : x)) });
   return (
     <>
-      <Numbers of={m} lines={motorPlace} onChange={one} />
+      <Numbers of={m} by={partSchemas.motor} lines={motorPlace} onChange={one} />
       <Word
         name="turns"
         word={m.spin}
         onNext={() => one({ spin: m.spin === 'clockwise' ? 'anticlockwise' : 'clockwise' })}
       />
       {airframe.motors.length > 1 && <p className="mt-2 text-faint">the same on all motors</p>}
-      <Numbers of={m} lines={drive} onChange={all} />
+      <Numbers of={m} by={partSchemas.motor} lines={drive} onChange={all} />
     </>
   );
 }
 
 const onChord: Line<Surface>[] = [
-  ['begins at, of the half', 'from', 'percent', [0, 95, 1], 100],
-  ['ends at', 'to', 'percent', [5, 100, 1], 100],
-  ['share of the chord', 'chordShare', 'percent', [5, 90, 1], 100],
+  ['begins at, of the half', 'from', 'percent', 1, 100],
+  ['ends at', 'to', 'percent', 1, 100],
+  ['share of the chord', 'chordShare', 'percent', 1, 100],
 ];
-const throwLine: Line<Surface>[] = [['throw to each side', 'throwDeg', 'deg', [1, 60, 1]]];
+const throwLine: Line<Surface>[] = [['throw to each side', 'throwDeg', 'deg', 1]];
 
 function SurfaceFields({
   airframe,
@@ -206,7 +211,12 @@ function SurfaceFields({
     });
   return (
     <>
-      <Numbers of={s} lines={s.on === 'motor' ? throwLine : [...onChord, ...throwLine]} onChange={put} />
+      <Numbers
+        of={s}
+        by={partSchemas.surface}
+        lines={s.on === 'motor' ? throwLine : [...onChord, ...throwLine]}
+        onChange={put}
+      />
       {twin !== s.id && <p className="mt-1 text-faint">the same on both sides</p>}
     </>
   );
@@ -214,9 +224,9 @@ function SurfaceFields({
 
 type Battery = Airframe['battery'];
 const batteryLines: Line<Battery>[] = [
-  ['in series', 'cells', 'count', [1, 14, 1]],
-  ['capacity', 'capacityMah', 'mah', [50, 100000, 50]],
-  ['milliohm a cell', 'cellResistanceOhm', 'count', [0.2, 200, 0.1], 1000],
+  ['in series', 'cells', 'count', 1],
+  ['capacity', 'capacityMah', 'mah', 50],
+  ['milliohm a cell', 'cellResistanceOhm', 'count', 0.1, 1000],
 ];
 
 function BatteryFields({ airframe, onChange }: Omit<Props, 'part'>) {
@@ -232,17 +242,16 @@ function BatteryFields({ airframe, onChange }: Omit<Props, 'part'>) {
         word={b.chemistry === 'lipo' ? 'LiPo' : 'Li-ion'}
         onNext={() => put({ chemistry: b.chemistry === 'lipo' ? 'li-ion' : 'lipo' })}
       />
-      <Numbers of={b} lines={batteryLines} onChange={put} />
+      <Numbers of={b} by={partSchemas.battery} lines={batteryLines} onChange={put} />
     </>
   );
 }
 
-const BODY: Range = [10, 5000, 1];
 const bodyLines: Line<Airframe>[] = [
-  ['length', 'lengthM', 'mm', BODY, MM],
-  ['width', 'bodyWidthM', 'mm', BODY, MM],
-  ['height', 'bodyHeightM', 'mm', BODY, MM],
-  ['drag area, cm²', 'bodyDragM2', 'count', [0, 10000, 0.5], 1e4],
+  ['length', 'lengthM', 'mm', 1, MM],
+  ['width', 'bodyWidthM', 'mm', 1, MM],
+  ['height', 'bodyHeightM', 'mm', 1, MM],
+  ['drag area, cm²', 'bodyDragM2', 'count', 0.5, 1e4],
 ];
 
 function nextLaunch(now: LaunchKind): LaunchKind {
@@ -253,7 +262,12 @@ function nextLaunch(now: LaunchKind): LaunchKind {
 function BodyFields({ airframe, onChange }: Omit<Props, 'part'>) {
   return (
     <>
-      <Numbers of={airframe} lines={bodyLines} onChange={(change) => onChange({ ...airframe, ...change })} />
+      <Numbers
+        of={airframe}
+        by={partSchemas.airframe}
+        lines={bodyLines}
+        onChange={(change) => onChange({ ...airframe, ...change })}
+      />
       <Word
         name="take-off"
         word={launchWords[airframe.launch]}

@@ -1,13 +1,23 @@
 import { useMemo, useState } from 'react';
-import { type Airframe, isRotorcraft, type Weight } from '#core/airframe/airframe.ts';
+import {
+  type Airframe,
+  isRotorcraft,
+  MOST_WEIGHTS,
+  partSchemas,
+  type Weight,
+} from '#core/airframe/airframe.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
 import { balanceOf, boardOffset, placeFor, weightsOf, withWeights } from '#core/airframe/weights.ts';
+import { limitsOf } from '#core/formats/limits.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
+
+const [, HEAVIEST] = limitsOf(partSchemas.weight.massKg);
+const [FOREMOST, REARMOST] = limitsOf(partSchemas.weight.aftM);
 
 interface Props {
   readonly airframe: Airframe;
@@ -152,7 +162,7 @@ export function WeightsTable({
               unit="g"
               value={1000 * w.massKg}
               min={0}
-              max={20000}
+              max={1000 * HEAVIEST}
               step={1}
               onChange={(g) => put(w.id, { massKg: g / 1000 })}
             />
@@ -160,8 +170,8 @@ export function WeightsTable({
               label={`Place of the ${w.name}, aft of the nose`}
               unit="mm"
               value={1000 * w.aftM}
-              min={-2000}
-              max={5000}
+              min={1000 * FOREMOST}
+              max={1000 * REARMOST}
               step={1}
               onChange={(v) => put(w.id, { aftM: v / 1000 })}
             />
@@ -184,7 +194,13 @@ export function WeightsTable({
           </li>
         ))}
       </ul>
-      <TextButton tone="soft" className="mt-1" onClick={add}>
+      <TextButton
+        tone="soft"
+        className="mt-1"
+        disabled={weights.length >= MOST_WEIGHTS}
+        title={weights.length >= MOST_WEIGHTS ? `A craft has up to ${MOST_WEIGHTS} weighed parts` : undefined}
+        onClick={add}
+      >
         Another part…
       </TextButton>
     </section>

@@ -4,6 +4,7 @@ import {
   type FaultKind,
   faultDevices,
   faultKinds,
+  MOST_EVENTS,
   type ScenarioEvent,
 } from '#core/formats/scenario.ts';
 import { formatClock } from '#core/units/units.ts';
@@ -155,6 +156,8 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
       <div className="flex min-h-[28px] flex-wrap items-baseline gap-x-4 gap-y-1 text-soft">
         <Select
           aria-label="Let something happen"
+          disabled={events.length >= MOST_EVENTS}
+          title={events.length >= MOST_EVENTS ? `A flight has up to ${MOST_EVENTS} events` : undefined}
           value=""
           className="text-[13px]"
           onChange={(e) => {

@@ -1,0 +1,48 @@
+import type { Middleware } from '@reduxjs/toolkit';
+import { airframeSchema } from '#core/airframe/airframe.ts';
+import { inconsistencies } from '#core/airframe/consistency.ts';
+import { wishesSchema } from '#core/board/wishes.ts';
+import { scenarioSchema } from '#core/formats/scenario.ts';
+import { airframeChanged, renamed, wiringChanged } from './craftSlice.ts';
+import { scenarioChanged } from './rehearsalSlice.ts';
+import { uiChanged } from './uiSlice.ts';
+
+/**
+ * Nothing comes into the store that the craft's file could not hold: what was typed and is out of bounds is told in a
+ * sentence and does not take place, so that whatever is on the desk can be kept, and read again.
+ */
+export const lawful: Middleware = (api) => (next) => (action) => {
+  const why = refusal(action, api.getState() as { rehearsal: { scenario: object } });
+  if (why === null) return next(action);
+  return api.dispatch(uiChanged({ refusedEntry: `${why} It stays as it was.` }));
+};
+
+function refusal(action: unknown, state: { rehearsal: { scenario: object } }): string | null {
+  if (airframeChanged.match(action)) {
+    const parsed = airframeSchema.safeParse(action.payload);
+    if (!parsed.success) return faultOf(parsed.error, 'The craft');
+    return inconsistencies(action.payload)[0] ?? null;
+  }
+  if (renamed.match(action)) {
+    const parsed = airframeSchema.shape.name.safeParse(action.payload);
+    return parsed.success ? null : 'A craft’s name has 1 to 80 characters.';
+  }
+  if (wiringChanged.match(action)) {
+    const parsed = wishesSchema.safeParse(action.payload.wishes);
+    return parsed.success ? null : faultOf(parsed.error, 'The wiring');
+  }
+  if (scenarioChanged.match(action)) {
+    const parsed = scenarioSchema.safeParse({ ...state.rehearsal.scenario, ...action.payload });
+    return parsed.success ? null : faultOf(parsed.error, 'The flight');
+  }
+  return null;
+}
+
+interface Fault {
+  readonly issues: readonly { readonly path: readonly PropertyKey[]; readonly message: string }[];
+}
+
+function faultOf({ issues }: Fault, what: string): string {
+  const { path, message } = issues[0]!;
+  return `${what} cannot be like that: ${path.map(String).join(' ') || 'the whole'}: ${message}.`;
+}
