@@ -68,12 +68,17 @@ function fault({ key, label, type, min, max, choices }: Setting, value: unknown)
   return value < min! || value > max! ? no('out-of-range', `${label} goes from ${min} to ${max}.`) : null;
 }
 
+/** What acts; the rest only tells. */
+const acting = new Set(['write-begin', 'write-commit', 'restart']);
+
 /** A board with Kar on it: bytes of the cable in, bytes out. */
 export class KarBoard {
   readonly push: (bytes: Uint8Array) => void;
   private readonly values: Values = Object.fromEntries(settings.map((s) => [s.key, s.default]));
   private readonly begun = performance.now();
   private readonly told = new Map<string, ReturnType<typeof setInterval>>();
+  private readonly key = Math.floor(Math.random() * 2 ** 32);
+  private after = 0;
   private write: Write | null = null;
   private count = 0;
 
@@ -106,12 +111,14 @@ export class KarBoard {
 
   private answer(q: Request, no: Say): object | null {
     const w = this.write?.session === q.session ? this.write : null;
+    if (acting.has(q.t) && !this.isNew(q.act))
+      return no('late', 'Kar has heard a later command than this one. Nothing was done.');
     switch (q.t) {
       case 'hello':
         return {
           board: 'Grit Mini', revision: '1', target: 'grit-mini', firmware: 'Kar', version: '0.3', serial: 'GM-0007',
           link: 1, settings: settings.length, fingerprint: fingerprint(this.values), uptimeS: this.atS,
-          restartCause: 'its own wish', can: { requests, telemetry: Object.keys(telemetry) },
+          restartCause: 'its own wish', acts: { key: this.key, after: this.after }, can: { requests, telemetry: Object.keys(telemetry) },
         }; // biome-ignore format: a list
       case 'describe':
         return {
@@ -157,6 +164,14 @@ export class KarBoard {
       default:
         return no('unknown-request', `Kar has nothing to say to "${q.t}".`);
     }
+  }
+
+  /** Commands that act have to come in their order; docs/link.md says how. */
+  private isNew(act: unknown): boolean {
+    const [key, number] = Array.isArray(act) ? act : [];
+    if (key !== this.key || typeof number !== 'number' || number <= this.after) return false;
+    this.after = number;
+    return true;
   }
 
   private commit(w: Write, q: Request): Write['answer'] {

@@ -19,12 +19,12 @@ describe('the demo bench as found', () => {
     const copy = await meet(rig.client);
     // Put the sticks in order first: the receiver has throttle first.
     const sticks = { 'rx.throttle.channel': 1, 'rx.roll.channel': 2, 'rx.pitch.channel': 3 };
-    await writeEdits(rig.client, copy.identity.fingerprint, sticks, 1);
+    await writeEdits(rig.client, copy.identity.fingerprint, sticks);
     c.stickPitch = 0.8;
     rig.run(0.5);
     expect(surface('elevator')).toBeGreaterThan(0.3);
     const now = await rig.client.request('hello', { link: 1 });
-    await writeEdits(rig.client, now.fingerprint, { 'out.4.reversed': true }, 2);
+    await writeEdits(rig.client, now.fingerprint, { 'out.4.reversed': true });
     rig.run(0.5);
     expect(surface('elevator')).toBeLessThan(-0.3);
   });
@@ -141,7 +141,7 @@ describe('the bench put right', () => {
     rig.bench.controls.armSwitch = true;
     rig.run(0.2);
     const hello = await rig.client.request('hello', { link: 1 });
-    const outcome = await writeEdits(rig.client, hello.fingerprint, { 'return.height': 300 }, 9);
+    const outcome = await writeEdits(rig.client, hello.fingerprint, { 'return.height': 300 });
     expect(outcome.kind === 'refused' && outcome.refusals[0]!.why).toContain('armed');
     await expect(rig.client.request('bench-allow', { propellersOff: true })).rejects.toThrow('armed');
     await expect(rig.client.request('restart', {})).rejects.toThrow('armed');

@@ -42,7 +42,7 @@ export class BenchMoves {
     this.stop();
   }
 
-  /** @param run a number that grows with each new hold, so that a late repeat of an old hold starts nothing */
+  /** @param run the number of the hold in the order of commands, so that one that has ended is not begun anew */
   request(output: number, run: number): boolean {
     if (!this.leave || run < this.run) return false;
     if (run > this.run || this.output !== output) {

@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { flashWith } from '#bench/flashImage.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { isActing } from '#core/wire/acts.ts';
 import { encodeFrame, FrameReader, MAX_FRAME_BYTES } from '#core/wire/frames.ts';
 import { answerSchemas, type RequestKind } from '#core/wire/messages.ts';
 import { telemetryGroups, telemetrySchemas } from '#core/wire/telemetry.ts';
@@ -19,6 +20,7 @@ interface FromBoard {
   why?: string;
   g?: string;
   v?: unknown;
+  code?: string;
 }
 
 let pfad: Pfad;
@@ -39,11 +41,17 @@ beforeEach(() => {
   });
 });
 
-const ask = (message: unknown): FromBoard | undefined => {
+const say = (message: unknown): FromBoard | undefined => {
   answers.length = 0;
   link.reader.push(encodeFrame(message));
   return answers[0];
 };
+/** With the next number where it is a command that acts. */
+const ask = (message: unknown): FromBoard | undefined => {
+  const { t } = (message ?? {}) as { t?: unknown };
+  return say(isActing(String(t)) ? { ...(message as object), act: next() } : message);
+};
+const next = () => [pfad.acts.key, pfad.acts.after + 1];
 const run = (seconds: number) => {
   for (let k = 0; k < seconds * 1000; k++) {
     pfad.step(readings);
@@ -143,8 +151,11 @@ describe('the board’s end of the link', () => {
     run(1);
     expect(ask({ t: 'write-status', id: 4, session: 8 })?.a).toMatchObject({ state: 'stored' });
     expect(pfad.values).toMatchObject(edits);
-    // A late repeat of the commit answers as the first did and stores nothing anew.
-    ask({ t: 'write-commit', id: 3, session: 8, count: 2, sum });
+    // A repeat under a new number answers as the first did; a late one is refused. Neither stores anything anew.
+    expect(ask({ t: 'write-commit', id: 3, session: 8, count: 2, sum })?.t).toBe('ok');
+    expect(pfad.storing).toBe(false);
+    const act = [pfad.acts.key, pfad.acts.after];
+    expect(say({ t: 'write-commit', id: 3, session: 8, count: 2, sum, act })?.code).toBe('late');
     expect(pfad.storing).toBe(false);
   });
 
@@ -256,5 +267,76 @@ describe('leave to move outputs', () => {
       t: 'no',
       code: 'propellers',
     });
+  });
+});
+
+describe('commands that come late, or once more', () => {
+  const moving = () => pfad.controller.bench.output;
+  const frame = (message: object) => ({ ...message, act: next() });
+
+  it('do nothing: a leave after it was taken back, a move after its stop, a move once more', () => {
+    const allow = frame({ t: 'bench-allow', id: 1, propellersOff: true });
+    say(allow);
+    ask({ t: 'bench-allow', id: 2, propellersOff: false });
+    expect(say(allow)?.code).toBe('late');
+    expect(pfad.controller.bench.allowed).toBe(false);
+
+    ask({ t: 'bench-allow', id: 3, propellersOff: true });
+    const move = frame({ t: 'bench-move', id: 4, output: 1, run: pfad.acts.after });
+    say(move);
+    expect(moving()).toBe(1);
+    const late = frame({ t: 'bench-move', id: 5, output: 1, run: (move.act as number[])[1]! - 1 });
+    pfad.acts.after += 1;
+    ask({ t: 'bench-stop', id: 6 });
+    expect(say(late)?.code).toBe('late');
+    expect(moving()).toBe(0);
+    // Once more, over and over, does not make a move longer.
+    const held = frame({ t: 'bench-move', id: 7, output: 1, run: pfad.acts.after });
+    say(held);
+    for (let k = 0; k < 20; k++) {
+      run(0.1);
+      say(held);
+      if (k > 3) expect(moving()).toBe(0);
+    }
+  });
+
+  it('cannot lock holds out with a number beyond the order', () => {
+    ask({ t: 'bench-allow', id: 1, propellersOff: true });
+    for (const huge of [2 ** 53 - 1, 2 ** 32, 0xffffffff, pfad.acts.after + 5])
+      expect(ask({ t: 'bench-move', id: 2, output: 1, run: huge })?.t).toBe('no');
+    expect(ask({ t: 'bench-move', id: 3, output: 1, run: pfad.acts.after })?.t).toBe('ok');
+    expect(ask({ t: 'procedure-start', id: 4, run: 0xffffffff, kind: 'learn-stick', with: {} })?.t).toBe(
+      'no',
+    );
+  });
+
+  it('of another run of the board, or without number, do nothing', () => {
+    for (const act of [undefined, [pfad.acts.key + 1, 9], [0, 9], [pfad.acts.key, 0]]) {
+      expect(say({ t: 'bench-allow', id: 1, propellersOff: true, act })?.t).toBe('no');
+      expect(say({ t: 'restart', id: 2, act })?.t).toBe('no');
+    }
+    expect(pfad.controller.bench.allowed).toBe(false);
+    expect(link.restartWanted).toBe(false);
+  });
+
+  it('do not drop the write that is open', () => {
+    const old = frame({ t: 'write-begin', id: 1, session: 1, base: pfad.fingerprint });
+    say(old);
+    ask({ t: 'write-begin', id: 2, session: 2, base: pfad.fingerprint });
+    expect(say(old)?.code).toBe('late');
+    expect(ask({ t: 'write-status', id: 3, session: 2 })?.a).toMatchObject({ state: 'open' });
+  });
+
+  it('a write ends a hold: what an output does may be another thing from then on', () => {
+    ask({ t: 'bench-allow', id: 1, propellersOff: true });
+    const hold = pfad.acts.after;
+    ask({ t: 'bench-move', id: 2, output: 3, run: hold });
+    expect(moving()).toBe(3);
+    const edits = { 'return.height': 222 };
+    ask({ t: 'write-begin', id: 3, session: 9, base: pfad.fingerprint });
+    ask({ t: 'write-put', id: 4, session: 9, part: 0, items: Object.entries(edits) });
+    ask({ t: 'write-commit', id: 5, session: 9, count: 1, sum: fingerprintOf(edits) });
+    expect(moving()).toBe(0);
+    expect(ask({ t: 'bench-move', id: 6, output: 3, run: hold })?.code).toBe('hold-over');
   });
 });

@@ -1,6 +1,7 @@
 import { type Health, healthSteps } from '#core/estimation/health.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { type Act, isActing } from '#core/wire/acts.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
   type Abilities,
@@ -39,6 +40,11 @@ const SILENT_S = 4;
 const MAX_PARTS = 64;
 const PART_ITEMS = 128;
 const LOG_PART = 4096;
+
+export const LATE = new Refused(
+  'late',
+  'The command comes late or once more, or was meant for the board before it restarted. Nothing was done.',
+);
 
 /** The board's end of the link: bytes in, bytes out. Nothing that arrives may throw. */
 export class BoardLink {
@@ -95,7 +101,8 @@ export class BoardLink {
       return;
     }
     const request = parsed.data;
-    const answer = this.answer(request);
+    const late = isActing(request.t) && !this.pfad.acts.take((request as { act?: Act }).act);
+    const answer = late ? LATE : this.answer(request);
     if (answer instanceof Refused) this.refuse(request.id, answer);
     else this.send(encodeFrame({ t: 'ok', id: request.id, a: answer }));
   }
@@ -121,6 +128,7 @@ export class BoardLink {
           fingerprint: pfad.fingerprint,
           uptimeS: pfad.uptimeS,
           restartCause: pfad.restartCause,
+          acts: { key: pfad.acts.key, after: pfad.acts.after },
           can: ABILITIES,
           ...(pfad.note === undefined ? {} : { note: pfad.note }),
         };
@@ -188,13 +196,14 @@ export class BoardLink {
           return new Refused('no-output', `There is no output ${q.output}.`);
         if (c.armed) return new Refused('armed', 'The craft is armed. Nothing is moved by hand while it is.');
         if (!c.bench.allowed) return new Refused('propellers', 'First confirm that the propellers are off.');
-        if (!c.bench.request(q.output, q.run))
+        if (q.run > pfad.acts.after || !c.bench.request(q.output, q.run))
           return new Refused('hold-over', 'This hold has ended. Let go and hold again.');
         return { output: q.output };
       case 'bench-stop':
         c.bench.stop();
         return {};
       case 'procedure-start':
+        if (q.run > pfad.acts.after) return LATE;
         return pfad.procedures.start(q.run, q.kind, c);
       case 'procedure-state':
         return pfad.procedures.report(q.run);

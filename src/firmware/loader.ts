@@ -1,4 +1,5 @@
 import type { ImageInfo } from '#core/formats/firmwareImage.ts';
+import { type Act, ActOrder, freshKey, isActing } from '#core/wire/acts.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
@@ -9,6 +10,7 @@ import {
   requestSchema,
 } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
+import { LATE } from './boardLink.ts';
 import { BLOCK_BYTES, type ImageRegion } from './imageRegion.ts';
 import type { FlashDevice } from './pages.ts';
 
@@ -49,6 +51,7 @@ export interface LoaderBoard {
 export class Loader {
   readonly reader: FrameReader;
   startWanted = false;
+  private readonly acts = new ActOrder(freshKey());
   private uptimeS = 0;
   private readonly waiting: Waiting[] = [];
 
@@ -84,7 +87,8 @@ export class Loader {
     const parsed = requestSchema.safeParse(message);
     if (!parsed.success) return;
     const q = parsed.data;
-    const answer = this.answer(q);
+    const late = isActing(q.t) && !this.acts.take((q as { act?: Act }).act);
+    const answer = late ? LATE : this.answer(q);
     if (answer === null) return;
     if (answer instanceof Refused)
       this.send(encodeFrame({ t: 'no', id: q.id, code: answer.code, why: answer.why }));
@@ -108,6 +112,7 @@ export class Loader {
           fingerprint: '',
           uptimeS: this.uptimeS,
           restartCause: this.board.restartCause,
+          acts: { key: this.acts.key, after: this.acts.after },
           can: ABILITIES,
         };
       case 'loader-state':

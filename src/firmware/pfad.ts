@@ -10,6 +10,7 @@ import {
   type Values,
 } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { ActOrder, freshKey } from '#core/wire/acts.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
@@ -39,6 +40,8 @@ export class Pfad {
   controller: FlightController;
   readonly procedures = new Procedures();
   readonly streams = new RawStreams();
+  /** The order of commands over whatever link, from power-on to power-off. */
+  readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
   /** Set when stored settings could not be read and the board runs on its defaults. */
   note: string | undefined;
@@ -132,6 +135,8 @@ export class Pfad {
       });
     if (refusals.length === 0) refusals.push(...this.catalogue.check(next));
     if (refusals.length > 0) return { state: 'refused', refusals };
+    // What an output does may be another thing from now on.
+    this.controller.bench.stop();
     this.pending = next;
     this.pages.begin({ ...this.changedFromDefault(next), [STORED_BY]: this.version });
     return { state: 'storing', refusals: [] };

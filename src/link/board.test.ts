@@ -32,7 +32,7 @@ describe('reading a board', () => {
       rig = benchRig(bad, seed);
       const copy = await meet(rig.client);
       expect(copy.values).toEqual(demoValues('turnstone'));
-      const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 222 }, 5);
+      const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 222 });
       expect(outcome.kind).toBe('written');
       expect(rig.bench.pfad!.values['return.height']).toBe(222);
     },
@@ -51,7 +51,7 @@ describe('writing settings', () => {
     rig = benchRig();
     const copy = await meet(rig.client);
     const edits = Object.fromEntries(Array.from({ length: 9 }, (_, i) => [`out.${i + 1}.high`, 1900 + i]));
-    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, edits, 1);
+    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, edits);
     expect(outcome).toMatchObject({ kind: 'written', restartNeeded: false });
     for (const [key, value] of Object.entries(edits)) expect(rig.bench.pfad!.values[key]).toBe(value);
   });
@@ -60,7 +60,7 @@ describe('writing settings', () => {
     rig = benchRig();
     const copy = await meet(rig.client);
     const edits = { 'return.height': 300, 'rx.roll.channel': 1, 'nav.speed': 900 };
-    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, edits, 1);
+    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, edits);
     expect(outcome.kind).toBe('refused');
     expect(outcome.kind === 'refused' && outcome.refusals.map((r) => r.key)).toEqual(['nav.speed']);
     expect(rig.bench.pfad!.values).toEqual(copy.values);
@@ -69,7 +69,7 @@ describe('writing settings', () => {
   it('enforces rules between settings', async () => {
     rig = benchRig();
     const copy = await meet(rig.client);
-    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'rx.yaw.channel': 1 }, 1);
+    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'rx.yaw.channel': 1 });
     expect(outcome.kind === 'refused' && outcome.refusals[0]!.why).toContain(
       'Two sticks cannot be on one receiver channel',
     );
@@ -78,16 +78,16 @@ describe('writing settings', () => {
   it('refuses edits made on settings the board no longer holds', async () => {
     rig = benchRig();
     const copy = await meet(rig.client);
-    await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 300 }, 1);
-    await expect(
-      writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 310 }, 2),
-    ).rejects.toThrow('Read them again');
+    await writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 300 });
+    await expect(writeEdits(rig.client, copy.identity.fingerprint, { 'return.height': 310 })).rejects.toThrow(
+      'Read them again',
+    );
   });
 
   it('says that a restart is needed, and uses the new value after it', async () => {
     rig = benchRig();
     const copy = await meet(rig.client);
-    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'gyro.cutoff': 60 }, 1);
+    const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'gyro.cutoff': 60 });
     expect(outcome).toMatchObject({ kind: 'written', restartNeeded: true });
     expect(rig.bench.pfad!.controller.config.gyroCutoff).toBe(80);
     await rig.client.request('restart', {});
@@ -140,7 +140,7 @@ describe('moving outputs on the bench', () => {
     // The motor controllers wake up first.
     rig.run(1);
     await rig.client.request('bench-allow', { propellersOff: true });
-    await rig.client.request('bench-move', { output: 1, run: 7 });
+    await rig.client.request('bench-move', { output: 1, run: rig.client.acts.fresh() });
     const world = rig.bench;
     expect(world.pfad!.controller.bench.output).toBe(1);
     const start = world.pfad!.uptimeS;
@@ -154,12 +154,11 @@ describe('moving outputs on the bench', () => {
   it('does not start again from a replay of an old hold', async () => {
     rig = benchRig();
     await rig.client.request('bench-allow', { propellersOff: true });
-    await rig.client.request('bench-move', { output: 1, run: 7 });
+    const run = rig.client.acts.fresh();
+    await rig.client.request('bench-move', { output: 1, run });
     rig.run(0.4);
-    await expect(rig.client.request('bench-move', { output: 1, run: 7 })).rejects.toThrow(
-      'This hold has ended',
-    );
-    await rig.client.request('bench-move', { output: 1, run: 8 });
+    await expect(rig.client.request('bench-move', { output: 1, run })).rejects.toThrow('This hold has ended');
+    await rig.client.request('bench-move', { output: 1, run: rig.client.acts.fresh() });
     expect(rig.bench.pfad!.controller.bench.output).toBe(1);
   });
 

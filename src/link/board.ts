@@ -93,7 +93,6 @@ const STORE_LIMIT_MS = 8000;
 
 /**
  * Writes edits all together: begin, put, commit, wait until stored, read back, compare.
- * @param session a number not used before on this board
  * @throws LinkError when the board is silent or the link closes; then nothing is known, and the board has either
  *   all edits or none
  */
@@ -101,9 +100,9 @@ export async function writeEdits(
   client: LinkClient,
   baseFingerprint: string,
   edits: Edits,
-  session: number,
 ): Promise<WriteOutcome> {
   const items = Object.entries(edits);
+  const session = client.acts.fresh();
   await client.request('write-begin', { session, base: baseFingerprint });
   for (let part = 0; part * PUT_ITEMS < items.length; part++) {
     await client.request('write-put', {

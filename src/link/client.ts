@@ -1,8 +1,10 @@
+import { ActNumbers, isActing } from '#core/wire/acts.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
   type Answer,
   answerSchemas,
   fromBoardSchema,
+  LINK_VERSION,
   type Request,
   type RequestKind,
 } from '#core/wire/messages.ts';
@@ -52,6 +54,8 @@ export class LinkClient {
   onStream: (source: string, block: StreamBlock) => void = () => {};
   onClosed: () => void = () => {};
   readonly reader: FrameReader;
+  /** How the board on the link numbers the commands that act. */
+  readonly acts = new ActNumbers();
   private nextId = 1;
   private closed = false;
   private readonly waiting = new Map<number, Waiting>();
@@ -77,9 +81,11 @@ export class LinkClient {
     timeoutMs = TIMEOUT_MS,
   ): Promise<Answer<K>> {
     if (this.closed) throw new LinkError('closed', 'The link to the board is closed.');
+    // Who has not met the board yet does not know how it numbers commands.
+    if (isActing(kind) && !this.acts.known) await this.request('hello', { link: LINK_VERSION });
     const id = this.nextId;
     this.nextId = this.nextId >= 0xffffffff ? 1 : this.nextId + 1;
-    const frame = encodeFrame({ t: kind, id, ...body });
+    const reading = isActing(kind) ? null : encodeFrame({ t: kind, id, ...body });
     return await new Promise<Answer<K>>((resolve, reject) => {
       let left = tries;
       let timer: ReturnType<typeof setTimeout>;
@@ -98,7 +104,8 @@ export class LinkClient {
           );
           return;
         }
-        this.transport.send(frame);
+        // A command has a new number each time, so that the board knows it from one that was held up on the way.
+        this.transport.send(reading ?? encodeFrame({ t: kind, id, ...body, ...this.acts.field(kind) }));
         timer = setTimeout(attempt, timeoutMs);
       };
       this.waiting.set(id, {
@@ -106,6 +113,7 @@ export class LinkClient {
         resolve: (answer) => {
           const parsed = answerSchemas[kind].safeParse(answer);
           done();
+          if (kind === 'hello' && parsed.success) this.acts.learn((parsed.data as Answer<'hello'>).acts);
           if (parsed.success) resolve(parsed.data as Answer<K>);
           else
             reject(
@@ -126,7 +134,7 @@ export class LinkClient {
     if (this.closed) return;
     const id = this.nextId;
     this.nextId = this.nextId >= 0xffffffff ? 1 : this.nextId + 1;
-    this.transport.send(encodeFrame({ t: kind, id, ...body }));
+    this.transport.send(encodeFrame({ t: kind, id, ...body, ...this.acts.field(kind) }));
   }
 
   close(): void {
@@ -162,6 +170,9 @@ export class LinkClient {
     }
     const w = this.waiting.get(m.id);
     if (!w) return;
+    // A frame that the cable brought twice is refused the second time; what became of the first is told on its own, or
+    // asked again under a new number.
+    if (m.t === 'no' && m.code === 'late' && isActing(w.kind)) return;
     if (m.t === 'ok') w.resolve(m.a);
     else w.reject(new LinkError('refused', m.why, m.code));
   }

@@ -9,14 +9,12 @@ const REPEAT_MS = DEAD_MAN_MS / 3;
  */
 export class OutputHold {
   private timer: ReturnType<typeof setInterval> | null = null;
-  private static run = Math.floor(Date.now() / 1000);
 
   constructor(private readonly client: LinkClient) {}
 
   start(output: number): void {
     this.stop();
-    OutputHold.run += 1;
-    const run = OutputHold.run;
+    const run = this.client.acts.fresh();
     const say = () => this.client.say('bench-move', { output, run });
     say();
     this.timer = setInterval(say, REPEAT_MS);

@@ -39,7 +39,6 @@ export function sessionOver(port: BoardPort, storage?: SessionParts['storage']) 
       say: (text) => said.push(text),
     },
     port,
-    1,
   );
   return { store, session, kept, said, board: () => store.getState().board };
 }

@@ -146,7 +146,7 @@ export const toyLearnt =
     // A message: its request and answer, and the board's side.
     add(
       'src/core/wire/messages.ts',
-      "  z.object({ t: z.literal('restart'), id }),",
+      "  z.object({ t: z.literal('restart'), id, act }),",
       "  z.object({ t: z.literal('toy'), id }),\n",
     );
     add('src/core/wire/messages.ts', '  restart: z.object({}),', '  toy: z.object({ toy: z.number() }),\n');
@@ -177,7 +177,7 @@ it('is learnt', async () => {
   const store = makeStore();
   const clock = { pause: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)) };
   const lessons = { toy: toyLearnt(store) };
-  await new ProcedureRunner({ store, clock, link: () => rig.client, lessons }, 1).begin('toy', {});
+  await new ProcedureRunner({ store, clock, link: () => rig.client, lessons }).begin('toy', {});
   expect(store.getState().procedure.newest).toMatchObject({ state: 'done', says: 'It is learnt.' });
   expect(store.getState().settings.edits).toEqual({ 'toy.size': 7 });
   rig.stop();

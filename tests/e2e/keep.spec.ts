@@ -18,7 +18,10 @@ test('what was on a board is kept, compared and taken back; it is known when it 
   await page.keyboard.press('Enter');
   await write(page);
   await page.getByRole('link', { name: 'Build' }).click();
-  await page.getByRole('link', { name: /What was kept/ }).click();
+  await page
+    .getByRole('link', { name: /What was kept/ })
+    .first()
+    .click();
   await expect(page.locator(kept)).toHaveCount(2);
 
   // By keys: down to the older one, which had another return height.
@@ -53,7 +56,10 @@ test('what was on a board is kept, compared and taken back; it is known when it 
 
   // Let go and had back; saved to a file and brought in again.
   await closeBench(page);
-  await page.getByRole('link', { name: /What was kept/ }).click();
+  await page
+    .getByRole('link', { name: /What was kept/ })
+    .first()
+    .click();
   await page.locator(kept).last().click();
   await page.getByRole('button', { name: 'Let go', exact: true }).click();
   await expect(page.locator(kept)).toHaveCount(2);

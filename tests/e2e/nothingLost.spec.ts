@@ -155,6 +155,7 @@ test('craft beside craft: opening, beginning, letting go and reloading lose noth
     const other = await page.context().newPage();
     await page.close();
     await other.goto('/');
+    await expect(other.getByRole('navigation', { name: 'Trail' })).toBeVisible();
     await expect(banner(other)).toBeHidden();
     expect(await height(other)).toBe('302');
   });

@@ -76,7 +76,8 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await page.reload();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await find(page, 'One flight');
-  await expect(page.getByRole('status').filter({ hasText: 'Comes home' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Fly again' })).toBeVisible();
+  await expect(decided.getByText(/No fix: goes on by speed through the air/)).toBeVisible();
   expect(faults).toEqual([]);
 });
 

@@ -31,12 +31,12 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
   });
 
   await test.step('2: the craft drawn to scale, its numbers follow; starting values go to the tray', async () => {
-    await page.getByRole('link', { name: /The craft/ }).click();
+    await page.getByRole('link', { name: /^The craft/ }).click();
     await expect(page.getByText('0.352')).toBeVisible();
     await page.getByLabel('Span', { exact: true }).fill('1.8');
     await page.keyboard.press('Enter');
     await expect(page.getByText('0.396')).toBeVisible();
-    await page.getByLabel('Span', { exact: true }).fill('9');
+    await page.getByLabel('Span', { exact: true }).fill('90');
     await expect(page.getByRole('alert')).toContainText('goes from');
     await page.keyboard.press('Escape');
     await page.getByLabel('Span', { exact: true }).fill('1.6');

@@ -75,11 +75,10 @@ export class BoardSession {
   private readonly rings = new Map<string, StreamRing>();
   private through: BoardPort;
 
-  /** @param port to begin with. @param writeSession first number of a write; others than before the reload */
+  /** @param port to begin with */
   constructor(
     private readonly parts: SessionParts,
     port: BoardPort,
-    private writeSession: number,
   ) {
     this.through = port;
     this.listenTo(port);
@@ -329,8 +328,7 @@ export class BoardSession {
 
   /** The one way in which settings get onto a board: sent, read back, taken, kept. */
   private async send(mine: LinkClient, fingerprint: string, edits: Values) {
-    this.writeSession = (this.writeSession + 1) >>> 0;
-    const outcome = await writeEdits(mine, fingerprint, edits, this.writeSession);
+    const outcome = await writeEdits(mine, fingerprint, edits);
     if (outcome.kind === 'refused') return outcome;
     this.took(outcome.values);
     await this.port.settle();

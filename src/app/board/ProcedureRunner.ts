@@ -24,22 +24,31 @@ const AWAY_LOOKS = 300;
  * in the store, the work is the board's. It survives a cable that comes out, as the board goes on by itself.
  */
 export class ProcedureRunner {
-  /** @param run number of the one before the first; others than before a reload */
-  constructor(
-    private readonly parts: RunnerParts,
-    private run: number,
-  ) {}
+  /** Number of the newest, as the board has it; 0 before there is one. */
+  private run = 0;
+
+  constructor(private readonly parts: RunnerParts) {}
 
   /** Begins one; the one before ends. Resolves when it has ended. */
   async begin(kind: string, asked: Values): Promise<void> {
-    this.run = (this.run + 1) >>> 0;
-    const { run } = this;
+    const link = this.linkNow();
+    const run = link instanceof Error ? 0 : link.acts.fresh();
+    this.run = run;
     this.parts.store.dispatch(procedureBegun({ run, kind, asked }));
     try {
-      await this.parts.link().request('procedure-start', { run, kind, with: asked });
+      if (link instanceof Error) throw link;
+      await link.request('procedure-start', { run, kind, with: asked });
       await this.follow(run, kind, asked);
     } catch (error) {
       this.tell(run, 'failed', (error as Error).message);
+    }
+  }
+
+  private linkNow(): LinkClient | Error {
+    try {
+      return this.parts.link();
+    } catch (error) {
+      return error as Error;
     }
   }
 

@@ -26,18 +26,15 @@ function setUp(losses = noLosses) {
   const known = { version: '3.1', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
   store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone') }));
   const cable = { client: rig.client as LinkClient | null };
-  const runner = new ProcedureRunner(
-    {
-      store,
-      clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms / 5)) },
-      link: () => {
-        if (!cable.client) throw new Error('No board is connected.');
-        return cable.client;
-      },
-      lessons: { 'learn-stick': stickLearnt(store) },
+  const runner = new ProcedureRunner({
+    store,
+    clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms / 5)) },
+    link: () => {
+      if (!cable.client) throw new Error('No board is connected.');
+      return cable.client;
     },
-    7,
-  );
+    lessons: { 'learn-stick': stickLearnt(store) },
+  });
   const newest = () => store.getState().procedure.newest!;
   const until = (state: string) => expect.poll(() => newest()?.state, { timeout: 8000 }).toBe(state);
   const says = (text: string) => expect.poll(() => newest().says, { timeout: 8000 }).toContain(text);
@@ -113,13 +110,14 @@ describe('a procedure on the board', () => {
     await runner.cancel();
     await first;
     expect(newest().state).toBe('cancelled');
-    expect(rig.bench.pfad!.procedures.report(8).state).toBe('cancelled');
+    expect(rig.bench.pfad!.procedures.report(newest().run).state).toBe('cancelled');
     void runner.begin('learn-stick', { stick: 'roll' });
     await says('No stick has moved yet.');
+    const before = newest().run;
     void runner.begin('learn-stick', { stick: 'pitch' });
     await says('No stick has moved yet.');
     expect(newest().asked).toEqual({ stick: 'pitch' });
-    expect(rig.bench.pfad!.procedures.report(9).state).toBe('none');
+    expect(rig.bench.pfad!.procedures.report(before).state).toBe('none');
     await runner.cancel();
     await until('cancelled');
   });
@@ -161,23 +159,26 @@ describe('the board’s side of a procedure', () => {
     setUp();
     const ask = (run: number) =>
       rig.client.request('procedure-start', { run, kind: 'learn-stick', with: {} });
-    await ask(5);
+    await rig.client.request('hello', { link: 1 });
+    const five = rig.client.acts.fresh();
+    const six = rig.client.acts.fresh();
+    await ask(five);
     rig.bench.controls.stickRoll = 0.6;
     await expect
-      .poll(async () => (await rig.client.request('procedure-state', { run: 5 })).progress)
+      .poll(async () => (await rig.client.request('procedure-state', { run: five })).progress)
       .toBeGreaterThan(0.5);
-    const { progress } = await rig.client.request('procedure-state', { run: 5 });
-    await ask(5);
-    expect((await rig.client.request('procedure-state', { run: 5 })).progress).toBeGreaterThanOrEqual(
+    const { progress } = await rig.client.request('procedure-state', { run: five });
+    await ask(five);
+    expect((await rig.client.request('procedure-state', { run: five })).progress).toBeGreaterThanOrEqual(
       progress,
     );
-    await ask(6);
-    await expect(ask(5)).rejects.toMatchObject({ code: 'run-over' });
-    expect(await rig.client.request('procedure-state', { run: 5 })).toMatchObject({ state: 'none' });
+    await ask(six);
+    await expect(ask(five)).rejects.toMatchObject({ code: 'run-over' });
+    expect(await rig.client.request('procedure-state', { run: five })).toMatchObject({ state: 'none' });
     await expect(
-      rig.client.request('procedure-start', { run: 9, kind: 'dance', with: {} }),
+      rig.client.request('procedure-start', { run: rig.client.acts.fresh(), kind: 'dance', with: {} }),
     ).rejects.toBeInstanceOf(LinkError);
-    expect(await rig.client.request('procedure-cancel', { run: 6 })).toMatchObject({ state: 'cancelled' });
-    expect(await rig.client.request('procedure-cancel', { run: 6 })).toMatchObject({ state: 'cancelled' });
+    expect(await rig.client.request('procedure-cancel', { run: six })).toMatchObject({ state: 'cancelled' });
+    expect(await rig.client.request('procedure-cancel', { run: six })).toMatchObject({ state: 'cancelled' });
   });
 });

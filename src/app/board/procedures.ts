@@ -4,12 +4,9 @@ import { ProcedureRunner } from './ProcedureRunner.ts';
 import { boardSession } from './session.ts';
 
 /** The one runner of this page, with what is done with each kind of result. */
-export const procedures = new ProcedureRunner(
-  {
-    store,
-    clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)) },
-    link: () => boardSession.openLink(),
-    lessons: { 'learn-stick': stickLearnt(store) },
-  },
-  Math.floor(Date.now() / 1000) >>> 0,
-);
+export const procedures = new ProcedureRunner({
+  store,
+  clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)) },
+  link: () => boardSession.openLink(),
+  lessons: { 'learn-stick': stickLearnt(store) },
+});

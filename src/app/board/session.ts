@@ -20,5 +20,4 @@ export const boardSession = new BoardSession(
     say: (text, action) => void notify(text, action),
   },
   benchPort,
-  Math.floor(Date.now() / 1000) >>> 0,
 );

@@ -137,11 +137,14 @@ export class Desk {
     this.put(craftsListed(await this.parts.records.list()));
   }
 
-  /** Opens a craft that is kept. @returns false where it is not there any more, or not to be read */
+  /** Opens a craft that is kept. @returns false where it is not there any more, or cannot be read */
   async open(id: string): Promise<boolean> {
     await this.leave();
     const mine = await this.parts.hold.take(id);
-    const kept = await this.parts.records.load(id);
+    const kept = await this.parts.records.load(id).catch((error: unknown) => {
+      this.put(uiChanged({ storageFault: storeFaultWords[faultOf(error)] }));
+      return null;
+    });
     if (!kept) {
       this.parts.hold.letGo();
       return false;
@@ -175,8 +178,7 @@ export class Desk {
       this.put(uiChanged({ storageFault: storeFaultWords[faultOf(error)] }));
     }
     const row = { ...record, rev: rev ?? 0, savedAt: new Date(0).toISOString() };
-    await this.lay({ record: row, craft }, false, true);
-    this.rev = rev;
+    await this.lay({ record: row, craft }, false, true, rev !== null);
     this.relist();
   }
 
@@ -191,7 +193,12 @@ export class Desk {
   }
 
   /** Lays a craft on the desk, and puts its like on the bench. */
-  private async lay({ record, craft }: KeptCraft, reading: boolean, anew: boolean): Promise<void> {
+  private async lay(
+    { record, craft }: KeptCraft,
+    reading: boolean,
+    anew: boolean,
+    isKept = true,
+  ): Promise<void> {
     const { id, demo, baseFrom, scenario, past, future } = record;
     this.put(deskChanged({ status: 'opening' }));
     this.parts.tab.set(id);
@@ -205,7 +212,7 @@ export class Desk {
     this.put(catalogueKnown(known));
     this.put(timelineKept({ past, future }));
     this.put(writeChanged({ kind: 'idle' }));
-    this.rev = record.rev;
+    this.rev = isKept ? record.rev : null;
     await this.parts.goTo(craft.site, this.state.rehearsal.scenario.home);
     this.put(resultDropped());
     this.put(batchDropped());

@@ -75,6 +75,10 @@ function browser() {
     const store = makeStore();
     const hold = new TestHold(locks);
     const bench: OnBench[] = [];
+    let benchMs = 0;
+    const holdBench = (ms: number) => {
+      benchMs = ms;
+    };
     const said: string[] = [];
     const desk = new Desk({
       store,
@@ -84,6 +88,7 @@ function browser() {
       bench: {
         setUp: async (what) => {
           bench.push(what);
+          if (benchMs > 0) await new Promise((resolve) => setTimeout(resolve, benchMs));
         },
         keepNow: async () => {},
       },
@@ -102,7 +107,17 @@ function browser() {
       say: (text) => said.push(text),
     });
     const edits = () => store.getState().settings.edits;
-    return { store, desk, hold, bench, said, edits, session, crafts: () => store.getState().crafts };
+    return {
+      store,
+      desk,
+      hold,
+      bench,
+      holdBench,
+      said,
+      edits,
+      session,
+      crafts: () => store.getState().crafts,
+    };
   };
   return { rows, records, tab };
 }
@@ -165,6 +180,24 @@ describe('the desk', () => {
     expect(crafts().listed.crafts.map((c) => c.craft.name)).toEqual(['Avocet 7', 'Turnstone 1600']);
     expect(crafts().listed.crafts[0]!.craft.edits).toEqual({ 'return.height': 60 });
     expect(crafts().listed.crafts[1]!.record.way.of).toBeGreaterThan(10);
+  });
+
+  it('keeps what is changed while the bench is still being laid out', async () => {
+    const b = browser();
+    const { desk, store, holdBench } = b.tab();
+    await desk.start();
+    holdBench(800);
+    const added = desk.add(demoCraft('turnstone'));
+    await vi.advanceTimersByTimeAsync(100);
+    store.dispatch(height(300));
+    await vi.advanceTimersByTimeAsync(400);
+    store.dispatch(height(310));
+    await settle();
+    await added;
+    store.dispatch(height(320));
+    await settle();
+    const { crafts } = await b.records.list();
+    expect(crafts.map((c) => c.craft.edits)).toEqual([{ 'return.height': 320 }]);
   });
 
   it('brings a craft that was let go back whole, and forgets the oldest of many', async () => {
@@ -293,6 +326,7 @@ describe('a browser that refuses', () => {
     const { desk, store, crafts } = b.tab();
     await desk.start();
     expect(crafts().status).toBe('none');
+    expect(await desk.open('demo')).toBe(false);
     await desk.add(demoCraft('turnstone'));
     store.dispatch(height(300));
     await settle();

@@ -15,6 +15,8 @@ export const PAGE_ENTRIES = 64;
 
 const id = z.number().int().min(0).max(0xffffffff);
 const count = z.number().int().min(0).max(100_000);
+/** Which run of the board a command is for, and which number it has there (`acts.ts`). */
+const act = z.tuple([id, id]).optional();
 
 /** What an image says of itself (formats/firmwareImage.ts). */
 export const imageInfoSchema = z.object({
@@ -31,7 +33,7 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('catalogue'), id, from: count }),
   z.object({ t: z.literal('rules'), id }),
   z.object({ t: z.literal('values'), id, from: count }),
-  z.object({ t: z.literal('write-begin'), id, session: id, base: z.string().max(16) }),
+  z.object({ t: z.literal('write-begin'), id, act, session: id, base: z.string().max(16) }),
   z.object({
     t: z.literal('write-put'),
     id,
@@ -39,33 +41,34 @@ export const requestSchema = z.discriminatedUnion('t', [
     part: count,
     items: z.array(z.tuple([z.string().max(60), settingValueSchema])).max(128),
   }), // prettier-ignore
-  z.object({ t: z.literal('write-commit'), id, session: id, count, sum: z.string().max(16) }),
+  z.object({ t: z.literal('write-commit'), id, act, session: id, count, sum: z.string().max(16) }),
   z.object({ t: z.literal('write-status'), id, session: id }),
   z.object({ t: z.literal('subscribe'), id, group: z.string().max(30), hz: z.number().min(0).max(100) }),
   z.object({ t: z.literal('stream'), id, source: z.string().max(30), hz: z.number().min(0).max(100_000) }),
-  z.object({ t: z.literal('bench-allow'), id, propellersOff: z.boolean() }),
-  z.object({ t: z.literal('bench-move'), id, output: count, run: z.number().int().min(0) }),
-  z.object({ t: z.literal('bench-stop'), id }),
+  z.object({ t: z.literal('bench-allow'), id, act, propellersOff: z.boolean() }),
+  z.object({ t: z.literal('bench-move'), id, act, output: count, run: id }),
+  z.object({ t: z.literal('bench-stop'), id, act }),
   z.object({
     t: z.literal('procedure-start'),
     id,
+    act,
     run: id,
     kind: z.string().max(30),
     with: z.record(z.string().max(30), settingValueSchema),
   }), // prettier-ignore
   z.object({ t: z.literal('procedure-state'), id, run: id }),
-  z.object({ t: z.literal('procedure-cancel'), id, run: id }),
-  z.object({ t: z.literal('restart'), id }),
+  z.object({ t: z.literal('procedure-cancel'), id, act, run: id }),
+  z.object({ t: z.literal('restart'), id, act }),
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),
   z.object({ t: z.literal('log-read'), id, flight: count, from: id, count }),
-  z.object({ t: z.literal('enter-loader'), id }),
+  z.object({ t: z.literal('enter-loader'), id, act }),
   z.object({ t: z.literal('loader-state'), id }),
   z.object({ t: z.literal('self-test'), id }),
-  z.object({ t: z.literal('loader-begin'), id, plan: imageInfoSchema, wipe: z.boolean() }),
+  z.object({ t: z.literal('loader-begin'), id, act, plan: imageInfoSchema, wipe: z.boolean() }),
   z.object({ t: z.literal('loader-block'), id, at: id, bytes: z.instanceof(Uint8Array), crc: id }),
   z.object({ t: z.literal('loader-verify'), id }),
-  z.object({ t: z.literal('loader-start'), id }),
+  z.object({ t: z.literal('loader-start'), id, act }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
@@ -106,6 +109,8 @@ const identitySchema = z.object({
   fingerprint: z.string().max(16),
   uptimeS: z.number(),
   restartCause: z.string().max(80),
+  /** How commands that act are numbered; left out by a board that wants no numbers. */
+  acts: z.object({ key: id, after: id }).optional(),
   /** A board that does not say it can only be met and read. */
   can: abilitiesSchema.default({
     requests: ['hello', 'catalogue', 'values'],

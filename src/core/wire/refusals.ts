@@ -5,6 +5,7 @@
  */
 export const refusalCodes = {
   'unknown-request': 'the kind or shape of the request is not known',
+  late: 'the command comes late or once more, or is for another run of the board',
   armed: 'the craft is armed',
   storing: 'a write before is still being stored',
   'other-settings': 'the board holds other settings than the edits were made on',
