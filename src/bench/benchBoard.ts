@@ -3,7 +3,7 @@ import type { BoardModel } from '#core/board/model.ts';
 import { inspectImage } from '#core/formats/firmwareImage.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
-import { FlightLog } from '#firmware/flightLog.ts';
+import { FlightLog, type KeptLog } from '#firmware/flightLog.ts';
 import { ImageRegion } from '#firmware/imageRegion.ts';
 import { type PfadVersion, WRITTEN_VERSION } from '#firmware/releases.ts';
 import { flashWith } from './flashImage.ts';
@@ -65,6 +65,8 @@ export interface KeptBoard {
     readonly toErase: number;
     readonly verified: boolean;
   };
+  /** Flights on its store; left out by what was kept before they were. */
+  readonly log?: KeptLog | undefined;
 }
 
 /** One board with its memories, whatever craft it is put into. */
@@ -91,7 +93,7 @@ export class BenchBoard {
   }
 
   /** As it was kept. */
-  static kept(from: ShelfBoard, { pages, image }: KeptBoard): BenchBoard {
+  static kept(from: ShelfBoard, { pages, image, log }: KeptBoard): BenchBoard {
     const model = boardOf(from.target)!;
     const region = new ImageRegion(model.flashBytes);
     region.bytes.set(image.bytes.subarray(0, model.flashBytes));
@@ -99,16 +101,19 @@ export class BenchBoard {
     region.whole = image.whole;
     region.toErase = image.toErase;
     region.verified = image.verified;
-    return new BenchBoard(model, from.serial, new MemoryFlash(pages), region);
+    const board = new BenchBoard(model, from.serial, new MemoryFlash(pages), region);
+    if (log) board.log.bring(log);
+    return board;
   }
 
   keep(): KeptBoard {
     const { bytes, plan, whole, toErase, verified } = this.image;
-    return { pages: this.flash.pages, image: { bytes, plan, whole, toErase, verified } };
+    const image = { bytes, plan, whole, toErase, verified };
+    return { pages: this.flash.pages, image, log: this.log.keep() };
   }
 
   /** Counts up with every change of what is kept. */
   get changes(): number {
-    return this.flash.changes + this.image.changes;
+    return this.flash.changes + this.image.changes + this.log.ended;
   }
 }

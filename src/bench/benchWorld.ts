@@ -180,6 +180,7 @@ export class BenchWorld {
   }
 
   private stopBoard(): void {
+    this.board.log.cut();
     this.pfad = null;
     this.loader = null;
     this.link = null;

@@ -173,7 +173,15 @@ export class BoardLink {
         return this.commit(q);
       case 'write-status': {
         const known = this.write?.session === q.session;
-        const state = !known ? 'none' : !this.write?.committed ? 'open' : pfad.storing ? 'storing' : 'stored';
+        const state = !known
+          ? 'none'
+          : !this.write?.committed
+            ? 'open'
+            : pfad.storing
+              ? 'storing'
+              : pfad.storeFailed
+                ? 'failed'
+                : 'stored';
         return { state, fingerprint: pfad.fingerprint, restartNeeded: pfad.restartNeeded };
       }
       case 'subscribe':

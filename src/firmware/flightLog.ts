@@ -44,6 +44,13 @@ export interface LoggedFlight {
   readonly whole: boolean;
 }
 
+export interface KeptLog {
+  readonly ring: Uint8Array;
+  readonly head: number;
+  readonly number: number;
+  readonly flights: readonly Readonly<Extent>[];
+}
+
 interface Extent {
   readonly flight: number;
   readonly startedS: number;
@@ -66,6 +73,8 @@ export class FlightLog {
   private due = 0;
   private told = 0;
   private number = 0;
+  /** Counts the flights that were ended, for those who keep the store over a power cut. */
+  ended = 0;
   private readonly sample = new DataView(new ArrayBuffer(5));
   private readonly values: Float64Array;
 
@@ -103,6 +112,7 @@ export class FlightLog {
     this.decisions(c);
     if (this.open) this.open.whole = true;
     this.open = null;
+    this.ended++;
   }
 
   private decisions(c: FlightController): void {
@@ -172,6 +182,31 @@ export class FlightLog {
     this.ring[this.head % this.ring.length] = byte;
     this.head++;
     open.length++;
+  }
+
+  /** The power goes: what was being written stays as far as it came, and is not whole. */
+  cut(): void {
+    this.open = null;
+  }
+
+  /** All that the store holds, to be brought back. Later changes do not reach what was given. */
+  keep(): KeptLog {
+    return {
+      ring: this.ring.slice(),
+      head: this.head,
+      number: this.number,
+      flights: this.flights.map((f) => ({ ...f, whole: f.whole && f !== this.open })),
+    };
+  }
+
+  /** As it was kept. @throws RangeError for a store of another size */
+  bring({ ring, head, number, flights }: KeptLog): void {
+    if (ring.length !== this.ring.length) throw new RangeError('the store has another size');
+    this.ring.set(ring);
+    this.head = head;
+    this.number = number;
+    this.flights.splice(0, this.flights.length, ...flights.map((f) => ({ ...f })));
+    this.open = null;
   }
 
   list(): LoggedFlight[] {

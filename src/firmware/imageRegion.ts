@@ -1,4 +1,4 @@
-import { type ImageInfo, imageCrc } from '#core/formats/firmwareImage.ts';
+import { descriptorOf, type ImageInfo, imageCrc, sameImage } from '#core/formats/firmwareImage.ts';
 
 /** Bytes of a block: the loader takes, notes and repeats whole blocks. */
 export const BLOCK_BYTES = 1024;
@@ -53,10 +53,21 @@ export class ImageRegion {
     this.changes++;
   }
 
-  /** The bytes are those of the plan. */
+  /** What the bytes in the flash say that they are, whatever was planned; null where they say nothing. */
+  get described(): ImageInfo | null {
+    return this.plan && descriptorOf(this.bytes.subarray(0, this.plan.size));
+  }
+
+  /** The bytes are those of the plan: their checksum is, and they say so themselves. */
   get correct(): boolean {
     const { plan } = this;
-    return plan !== null && this.toErase === 0 && imageCrc(this.bytes.subarray(0, plan.size)) === plan.crc;
+    if (plan === null || this.toErase > 0) return false;
+    const { described } = this;
+    return (
+      described !== null &&
+      sameImage(described, plan) &&
+      imageCrc(this.bytes.subarray(0, plan.size)) === plan.crc
+    );
   }
 
   /** Firmware that may be started: looked at anew at each start, since flash can go bad. */

@@ -1,4 +1,4 @@
-import type { ImageInfo } from '#core/formats/firmwareImage.ts';
+import { type ImageInfo, LEAST_IMAGE_BYTES, sameImage } from '#core/formats/firmwareImage.ts';
 import { type Act, ActOrder, freshKey, isActing } from '#core/wire/acts.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
@@ -131,16 +131,23 @@ export class Loader {
         return this.block(q);
       case 'loader-verify':
         if (!r.plan || r.whole.includes(0)) return new Refused('no-image', 'Not all blocks are written yet.');
+        if (r.described && r.described.target !== this.board.target)
+          return new Refused(
+            'other-target',
+            `What is in the flash says that it is for ${r.described.target}; this board is ${this.board.target}. It is not started.`,
+          );
         r.verified = r.correct;
         r.changes++;
         return r.verified
           ? {}
           : new Refused(
               'wrong-checksum',
-              'The image in the flash is not what it should be: its checksum differs. Write it once more.',
+              `The image in the flash is not what it should be: ${r.described && r.plan && sameImage(r.described, r.plan) ? 'its checksum differs' : 'it says other things of itself than were announced, or its checksum differs'}. Write it once more.`,
             );
       case 'loader-start':
-        if (!r.startable) return new Refused('not-verified', 'There is no verified firmware to start.');
+        // Looked at anew: what is started is for this board, whatever the plan said.
+        if (!r.startable || r.described?.target !== this.board.target)
+          return new Refused('not-verified', 'There is no verified firmware to start.');
         this.startWanted = true;
         return {};
       default:
@@ -157,6 +164,11 @@ export class Loader {
       return new Refused(
         'other-target',
         `The image is for ${plan.target}; this board is ${this.board.target}. Nothing was erased.`,
+      );
+    if (plan.size < LEAST_IMAGE_BYTES)
+      return new Refused(
+        'no-image',
+        `An image of ${plan.size} bytes is none: it has no room to say what it is. Nothing was erased.`,
       );
     if (plan.size > r.size)
       return new Refused(

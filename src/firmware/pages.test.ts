@@ -1,7 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MemoryFlash } from '#bench/memoryFlash.ts';
+import { fellF7Model } from '#core/board/boards.ts';
+import { crc32 } from '#core/wire/crc32.ts';
 import { SettingsPages } from './pages.ts';
+import { Pfad } from './pfad.ts';
+import { Readings } from './readings.ts';
 
 const old = { 'return.height': 60, name: 'old' };
 const fresh = { 'return.height': 410, name: 'new', more: 'x'.repeat(400) };
@@ -62,5 +66,61 @@ describe('settings pages', () => {
     pages.load();
     expect(() => pages.begin({ big: 'x'.repeat(17000) })).toThrow(RangeError);
     expect(new SettingsPages(flash).load()).toEqual(old);
+  });
+});
+
+describe('pages that are damaged or worn', () => {
+  it('are told from those of a new chip', () => {
+    expect(new SettingsPages(new MemoryFlash()).rotten).toBe(false);
+    const flash = written(old);
+    expect(new SettingsPages(flash).rotten).toBe(false);
+    flash.pages[0].fill(0x5a, 0, 40);
+    flash.pages[1].fill(0x5a, 0, 40);
+    const pages = new SettingsPages(flash);
+    expect(pages.load()).toBeNull();
+    expect(pages.rotten).toBe(true);
+  });
+
+  it('take turns as well where the sequence numbers go round', () => {
+    const flash = written(old);
+    const page = flash.pages[0][4] === 1 ? 0 : 1;
+    // The page as it would be after 2^32 - 1 writes, its checksum put right.
+    const bytes = flash.pages[page];
+    const view = new DataView(bytes.buffer);
+    const end = 12 + view.getUint32(8, true);
+    view.setUint32(4, 0xffffffff, true);
+    view.setUint32(end, crc32(bytes, 0, end), true);
+    const pages = new SettingsPages(flash);
+    expect(pages.load()).toEqual(old);
+    for (const values of [fresh, old, fresh]) {
+      pages.begin(values);
+      expect(pages.step(1e6)).toBe(true);
+      expect(new SettingsPages(flash).load()).toEqual(values);
+    }
+  });
+
+  it('that do not take a write are said, and what was before stands', () => {
+    const flash = written({ 'return.height': 61 });
+    const pfad = new Pfad(fellF7Model, flash, 'x', 'power on');
+    expect(pfad.values['return.height']).toBe(61);
+    const write = flash.write.bind(flash);
+    flash.write = (page, at, byte) => write(page, at, at === 30 ? byte ^ 4 : byte);
+    expect(pfad.commit({ 'return.height': 90 }).state).toBe('storing');
+    for (let k = 0; k < 2000 && pfad.storing; k++) pfad.step(new Readings());
+    expect(pfad.storeFailed).toBe(true);
+    expect(pfad.values['return.height']).toBe(61);
+    flash.write = write;
+    pfad.commit({ 'return.height': 90 });
+    for (let k = 0; k < 2000 && pfad.storing; k++) pfad.step(new Readings());
+    expect(pfad.storeFailed).toBe(false);
+    expect(pfad.values['return.height']).toBe(90);
+  });
+
+  it('are said by the board that starts on its defaults for it', () => {
+    const flash = written(old);
+    for (const page of flash.pages) page.fill(0, 0, 8);
+    expect(new Pfad(fellF7Model, flash, 'x', 'power on').note).toContain(
+      'both pages of the flash are damaged',
+    );
   });
 });

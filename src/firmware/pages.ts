@@ -13,6 +13,10 @@ export interface FlashDevice {
 const MAGIC = 0x50464431;
 const HEADER_BYTES = 12;
 
+/** Sequence numbers of 32 bits go round: the one that is less than half a turn ahead is the later one (RFC 1982). */
+const following = (sequence: number) => (sequence + 1) >>> 0;
+const isAfter = (a: number, b: number) => a !== b && (a - b) >>> 0 < 0x80000000;
+
 /** A page's content when it is whole, otherwise null. */
 function readPage(bytes: Uint8Array): { sequence: number; values: Values } | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -43,11 +47,17 @@ export class SettingsPages {
     const found = ([0, 1] as const)
       .map((page) => ({ page, content: readPage(this.flash.read(page)) }))
       .filter((p) => p.content !== null)
-      .sort((a, b) => b.content!.sequence - a.content!.sequence)[0];
+      .sort((a, b) => (isAfter(a.content!.sequence, b.content!.sequence) ? -1 : 1))[0];
     if (!found) return null;
     this.active = found.page;
     this.sequence = found.content!.sequence;
     return found.content!.values;
+  }
+
+  /** Something was stored once, and neither page of it can be read any more. */
+  get rotten(): boolean {
+    const blank = ([0, 1] as const).every((page) => this.flash.read(page).every((b) => b === 0xff));
+    return !blank && ([0, 1] as const).every((page) => readPage(this.flash.read(page)) === null);
   }
 
   /** Starts a write to the spare page. @throws RangeError when the values do not fit on a page */
@@ -57,7 +67,7 @@ export class SettingsPages {
     if (bytes.length > this.flash.pageBytes) throw new RangeError('settings do not fit on a page');
     const view = new DataView(bytes.buffer);
     view.setUint32(0, MAGIC, true);
-    view.setUint32(4, this.sequence + 1, true);
+    view.setUint32(4, following(this.sequence), true);
     view.setUint32(8, body.length, true);
     bytes.set(body, HEADER_BYTES);
     view.setUint32(HEADER_BYTES + body.length, crc32(bytes, 0, HEADER_BYTES + body.length), true);
@@ -74,9 +84,9 @@ export class SettingsPages {
     if (p.at < p.bytes.length) return false;
     this.pending = null;
     const written = readPage(this.flash.read(p.page));
-    if (written?.sequence !== this.sequence + 1) return false;
+    if (written?.sequence !== following(this.sequence)) return false;
     this.active = p.page;
-    this.sequence += 1;
+    this.sequence = written.sequence;
     return true;
   }
 

@@ -50,6 +50,8 @@ export class Pfad {
   private stored: Record<string, SettingValue>;
   private running: Values;
   private pending: Record<string, SettingValue> | null = null;
+  /** The flash did not take the last write; what was stored before stands. */
+  storeFailed = false;
   private print: string;
 
   constructor(
@@ -66,6 +68,9 @@ export class Pfad {
     this.pages = new SettingsPages(flash);
     this.stored = this.catalogue.defaults();
     const loaded = this.pages.load();
+    if (this.pages.rotten)
+      this.note =
+        'The settings that were stored cannot be read any more: both pages of the flash are damaged. The board runs on its defaults; write the settings that were kept of it.';
     const by = String(loaded?.[STORED_BY] ?? WRITTEN_VERSION);
     if (loaded && by !== version)
       this.note = `The settings on the board were stored by Pfad ${by} and mean something else to ${version}: it runs on its defaults until they are carried over.`;
@@ -138,6 +143,7 @@ export class Pfad {
     // What an output does may be another thing from now on.
     this.controller.bench.stop();
     this.pending = next;
+    this.storeFailed = false;
     this.pages.begin({ ...this.changedFromDefault(next), [STORED_BY]: this.version });
     return { state: 'storing', refusals: [] };
   }
@@ -149,11 +155,17 @@ export class Pfad {
 
   step(readings: Readings): void {
     this.uptimeS += STEP_S;
-    if (this.pages.writing && this.pages.step(FLASH_BYTES_PER_STEP) && this.pending) {
-      this.stored = this.pending;
-      this.pending = null;
-      this.print = fingerprintOf(this.stored);
-      this.adopt();
+    if (this.pages.writing) {
+      const stored = this.pages.step(FLASH_BYTES_PER_STEP);
+      if (stored && this.pending) {
+        this.stored = this.pending;
+        this.print = fingerprintOf(this.stored);
+        this.adopt();
+      }
+      if (!this.pages.writing) {
+        this.storeFailed = !stored;
+        this.pending = null;
+      }
     }
     this.controller.storing = this.pages.writing;
     this.controller.step(readings);

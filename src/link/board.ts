@@ -122,6 +122,13 @@ export async function writeEdits(
     const status = await client.request('write-status', { session });
     restartNeeded = status.restartNeeded;
     if (status.state === 'stored') break;
+    if (status.state === 'failed' || status.state === 'none')
+      throw new LinkError(
+        'refused',
+        status.state === 'failed'
+          ? 'The flash of the board did not take the settings. What it held before stands; nothing of this was stored. Try once more; a board that says so again is worn out.'
+          : 'The board does not know of the write any more: it was restarted in the middle. Read its settings again before you go on.',
+      );
     if (waited > STORE_LIMIT_MS)
       throw new LinkError(
         'silent',

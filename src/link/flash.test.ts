@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest';
-import { inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
+import { imageCrc, inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
 import { Random } from '#core/math/random.ts';
 import type { PfadVersion } from '#firmware/releases.ts';
 import { benchRig, type Rig } from '../testing/benchRig.ts';
@@ -165,6 +165,31 @@ describe('the loader', () => {
     await rig.client.request('loader-start', {});
     rig.run(0.05);
     expect((await hello(rig.client)).firmware).toBe('Pfad');
+  });
+
+  it('starts nothing that is not what was announced, or for another board, or no image at all', async () => {
+    rig = benchRig();
+    await enterLoader(rig.client);
+    const { info } = imageOf('3.1', 8000);
+    await expect(
+      flashImage(rig.client, new Uint8Array(0), { ...info, size: 0, crc: 0 }, false),
+    ).rejects.toThrow('An image of 0 bytes is none');
+    const random = new Random(3);
+    const nonsense = Uint8Array.from({ length: 8000 }, () => Math.floor(256 * random.uniform()));
+    const other = imageOf('3.1', 8000, 'cobble-f4-wing').bytes;
+    const older = imageOf('2.8', 8000).bytes;
+    const attacks: readonly (readonly [Uint8Array, RegExp])[] = [
+      [nonsense, /says other things of itself/],
+      [other, /says that it is for cobble-f4-wing; this board is fell-f7/],
+      [older, /says other things of itself/],
+    ];
+    for (const [bytes, words] of attacks) {
+      // Announced as something for this board, with the checksum of what is really sent.
+      const plan = { ...info, crc: imageCrc(bytes) };
+      await expect(flashImage(rig.client, bytes, plan, false)).rejects.toThrow(words);
+      await expect(rig.client.request('loader-start', {})).rejects.toThrow('no verified firmware');
+      expect(rig.bench.board.image.startable).toBe(false);
+    }
   });
 
   it('comes up by its button, and by itself when flash has gone bad', async () => {

@@ -144,7 +144,13 @@ class FakeSerial extends EventTarget implements SerialLike {
     await new Promise((resolve) => run.stderr.once('data', resolve));
     this.readable = new ReadableStream({
       start: (c) => {
-        run.stdout.on('data', (d: Buffer) => c.enqueue(new Uint8Array(d)));
+        run.stdout.on('data', (d: Buffer) => {
+          try {
+            c.enqueue(new Uint8Array(d));
+          } catch {
+            // Nobody reads it any more.
+          }
+        });
         run.on('exit', () => {
           try {
             c.error(new DOMException('The device has been lost.', 'NetworkError'));

@@ -1,5 +1,6 @@
 import {
   changedKeys,
+  MAX_HISTORY_BYTES,
   newestOf,
   type ReadHistory,
   remember,
@@ -134,6 +135,10 @@ export class History {
     }
   }
 
+  private async isKept(content: string): Promise<boolean> {
+    return (await this.parts.storage.get('contents', content).catch(() => undefined)) !== undefined;
+  }
+
   private async contentsOf(snapshots: readonly Snapshot[]): Promise<Record<string, Values>> {
     const contents: Record<string, Values> = {};
     for (const s of snapshots) {
@@ -177,6 +182,12 @@ export class History {
     const first = whole[0];
     const name = whole.length === 1 && first ? `${slug(first.craft)}-${first.at.slice(0, 10)}` : 'settings';
     const text = writeHistory({ snapshots: whole, contents });
+    if (text.length > MAX_HISTORY_BYTES) {
+      this.parts.say(
+        `A file of all that would have ${(text.length / 1e6).toFixed(0)} MB, and only ${MAX_HISTORY_BYTES / 1e6} MB can be read back. Search for a board or a craft and save that alone; nothing was saved.`,
+      );
+      return;
+    }
     this.parts.save(`${name}.wanderweg-history.json`, 'application/json', text);
   }
 
@@ -187,7 +198,13 @@ export class History {
     await this.load();
     const known = new Set(this.state.history.snapshots.map((s) => s.id));
     const fresh = read.history.snapshots.filter((s) => !known.has(s.id));
-    await this.put(fresh, read.history.contents);
+    // Settings that are here stay as they are; a file only adds those that its new snapshots need.
+    const contents: Record<string, Values> = {};
+    for (const { content } of fresh) {
+      const here = this.inThisTab.has(content) || (await this.isKept(content));
+      if (!here) contents[content] = read.history.contents[content]!;
+    }
+    await this.put(fresh, contents);
     const already = read.history.snapshots.length - fresh.length;
     this.parts.say(
       `${fresh.length} ${fresh.length === 1 ? 'snapshot was' : 'snapshots were'} brought in${already > 0 ? `; ${already} were here already` : ''}.`,

@@ -16,6 +16,22 @@ const keptSchema = z.object({
     toErase: z.number().int().min(0),
     verified: z.boolean(),
   }),
+  log: z
+    .object({
+      ring: bytes,
+      head: z.number().int().min(0),
+      number: z.number().int().min(0),
+      flights: z.array(
+        z.object({
+          flight: z.number().int(),
+          startedS: z.number(),
+          from: z.number().int(),
+          length: z.number().int(),
+          whole: z.boolean(),
+        }),
+      ),
+    })
+    .optional(),
 });
 
 /** A board belongs to the bench of one craft. */

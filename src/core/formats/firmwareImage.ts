@@ -45,23 +45,12 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
       lineAt(base),
       `Line ${lineAt(base)} writes to ${hex(base, 8)}, into the loader, which lies below ${hex(IMAGE_BASE, 8)}.`,
     );
-  const at = IMAGE_BASE - base + DESCRIPTOR_AT;
-  const text = new TextDecoder('latin1');
-  const field = (from: number, length: number) =>
-    text.decode(bytes.subarray(at + from, at + from + length)).replace(/\0+$/, '');
-  if (base !== IMAGE_BASE || bytes.length < DESCRIPTOR_AT + DESCRIPTOR_BYTES || field(0, 8) !== MAGIC)
+  const info = base === IMAGE_BASE ? descriptorOf(bytes) : null;
+  if (!info)
     return fail(
       0,
       'The file has no descriptor where our images have one: it is no firmware for these boards.',
     );
-  const view = new DataView(bytes.buffer, bytes.byteOffset + at, DESCRIPTOR_BYTES);
-  const info: ImageInfo = {
-    product: field(...FIELDS.product),
-    target: field(...FIELDS.target),
-    version: field(...FIELDS.version),
-    size: view.getUint32(SIZE_AT, true),
-    crc: view.getUint32(CRC_AT, true),
-  };
   const board = boardOf(info.target);
   if (!board)
     return fail(
@@ -94,6 +83,34 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
     );
   return { ok: true, info, bytes };
 }
+
+/** Bytes that an image has at least: those up to the end of its descriptor. */
+export const LEAST_IMAGE_BYTES = DESCRIPTOR_AT + DESCRIPTOR_BYTES;
+
+/** What an image says of itself, by its descriptor; null for bytes that have none. */
+export function descriptorOf(image: Uint8Array): ImageInfo | null {
+  if (image.length < LEAST_IMAGE_BYTES) return null;
+  const text = new TextDecoder('latin1');
+  const field = (from: number, length: number) =>
+    text.decode(image.subarray(DESCRIPTOR_AT + from, DESCRIPTOR_AT + from + length)).replace(/\0+$/, '');
+  if (field(0, 8) !== MAGIC) return null;
+  const view = new DataView(image.buffer, image.byteOffset + DESCRIPTOR_AT, DESCRIPTOR_BYTES);
+  return {
+    product: field(...FIELDS.product),
+    target: field(...FIELDS.target),
+    version: field(...FIELDS.version),
+    size: view.getUint32(SIZE_AT, true),
+    crc: view.getUint32(CRC_AT, true),
+  };
+}
+
+/** Whether two say the same of an image. */
+export const sameImage = (a: ImageInfo, b: ImageInfo): boolean =>
+  a.product === b.product &&
+  a.target === b.target &&
+  a.version === b.version &&
+  a.size === b.size &&
+  a.crc === b.crc;
 
 /** CRC-32 of an image as its descriptor counts it: its own four bytes as zero. */
 export function imageCrc(image: Uint8Array): number {

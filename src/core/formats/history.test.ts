@@ -138,6 +138,16 @@ describe('an exported history', () => {
     expect(one.ok && Object.keys(one.history.contents)).toEqual([all[1]!.content]);
   });
 
+  it('brings only settings that a snapshot of it names', () => {
+    const text = writeHistory({ snapshots: [], contents: {} }).replace(
+      '"contents":{}',
+      JSON.stringify({
+        contents: { [all[0]!.content]: { 'return.height': 20, 'lost.action': 'cut' } },
+      }).slice(1, -1),
+    );
+    expect(readHistory(text)).toEqual({ ok: true, history: { snapshots: [], contents: {} } });
+  });
+
   it.each([
     ['no JSON', 'hello', 'not JSON'],
     ['another format', '{"format":"x"}', 'no history'],
@@ -148,7 +158,7 @@ describe('an exported history', () => {
     ],
     [
       'settings that were changed',
-      writeHistory({ snapshots: all, contents }).replace('"return.height": 90', '"return.height": 91'),
+      writeHistory({ snapshots: all, contents }).replace('"return.height":90', '"return.height":91'),
       'were changed',
     ],
   ])('is refused with a sentence: %s', (_name, text, words) => {

@@ -5,7 +5,8 @@ import { fingerprintOf } from '../settings/fingerprint.ts';
 /** Settings as they were on a board at some time, kept so that nothing a person had is ever lost. */
 
 const HISTORY_FORMAT = 'wanderweg-history';
-const MAX_HISTORY_BYTES = 60_000_000;
+/** As much is written to a file as can be read from one. */
+export const MAX_HISTORY_BYTES = 60_000_000;
 
 const snapshotCauses = ['met', 'written', 'by-hand', 'before-flashing'] as const;
 export type SnapshotCause = (typeof snapshotCauses)[number];
@@ -135,7 +136,7 @@ export function searchHistory(snapshots: readonly Snapshot[], query: string): Sn
 export function writeHistory(file: HistoryFile): string {
   const used = new Set(file.snapshots.map((s) => s.content));
   const contents = Object.fromEntries(Object.entries(file.contents).filter(([k]) => used.has(k)));
-  return `${JSON.stringify({ format: HISTORY_FORMAT, version: 1, snapshots: file.snapshots, contents }, null, 1)}\n`;
+  return `${JSON.stringify({ format: HISTORY_FORMAT, version: 1, snapshots: file.snapshots, contents })}\n`;
 }
 
 export type ReadHistory =
@@ -169,7 +170,9 @@ export function readHistory(textOfFile: string): ReadHistory {
     if (contentName(values) !== s.content)
       return fail(`In the file, the settings of the snapshot of ${s.at} were changed.`);
   }
-  return { ok: true, history: { snapshots, contents } };
+  // Settings that no snapshot names are nobody's.
+  const used = Object.fromEntries(snapshots.map((s) => [s.content, contents[s.content]!]));
+  return { ok: true, history: { snapshots, contents: used } };
 }
 
 /** Keys that two sets of settings do not have alike. */

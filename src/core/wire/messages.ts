@@ -177,7 +177,7 @@ export const answerSchemas = {
     refusals: z.array(refusalSchema).max(512),
   }),
   'write-status': z.object({
-    state: z.enum(['none', 'open', 'storing', 'stored']),
+    state: z.enum(['none', 'open', 'storing', 'stored', 'failed']),
     fingerprint: z.string().max(16),
     restartNeeded: z.boolean(),
   }), // prettier-ignore
