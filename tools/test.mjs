@@ -12,6 +12,7 @@ const steps = [
     'npx',
     ['vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],
   ],
+  ['attacks, quick', 'npm', ['run', '--silent', 'attack', '--', '--quick']],
   ['the walk in the browser', 'node', ['tools/e2e.mjs', '--reporter=list,json']],
 ];
 mkdirSync('.cache', { recursive: true });

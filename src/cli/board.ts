@@ -2,6 +2,7 @@ import { createServer } from 'node:http';
 import { createInterface } from 'node:readline';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
+import { parsed } from '#core/parsed.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import { BoardHost, type CableEnd, type Hands, handsSchema, type OnBench } from '#server/boardHost.ts';
@@ -34,14 +35,14 @@ export function parseHands(text: string): Hands {
       'Hands are told as JSON, such as {"battery": true, "outdoors": true}. Nothing was done.',
     );
   }
-  const parsed = handsSchema.safeParse(raw);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+  const result = parsed(handsSchema, raw);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
     throw new BadInput(
       `Hands cannot do that: ${issue.path.join('.') || 'the whole'}: ${issue.message}. Nothing was done.`,
     );
   }
-  return parsed.data;
+  return result.data;
 }
 
 function numberIn(name: string, text: string | undefined, most: number): number {

@@ -2,6 +2,7 @@ import { boardOf, boards } from '#core/board/boards.ts';
 import { inspectImage } from '#core/formats/firmwareImage.ts';
 import { hex, MAX_HEX_BYTES } from '#core/formats/intelHex.ts';
 import { BadInput, readBytes } from './input.ts';
+import { say } from './output.ts';
 
 /** What a firmware file is, or why it is refused; exit code 1 when it is. */
 export function inspectFirmware(file: string, board: string | undefined, json: boolean): number {
@@ -14,14 +15,12 @@ export function inspectFirmware(file: string, board: string | undefined, json: b
     const plain = found.ok
       ? { accepted: true, ...found.info, crc: hex(found.info.crc, 8) }
       : { accepted: false, line: found.line > 0 ? found.line : null, reason: found.why };
-    process.stdout.write(`${JSON.stringify(plain, null, 2)}\n`);
+    say(`${JSON.stringify(plain, null, 2)}\n`);
   } else if (found.ok) {
     const { product, version, target, size, crc } = found.info;
-    process.stdout.write(
-      `${product} ${version} for ${target}: ${size} bytes, CRC-32 ${hex(crc, 8)}, whole.\n`,
-    );
+    say(`${product} ${version} for ${target}: ${size} bytes, CRC-32 ${hex(crc, 8)}, whole.\n`);
   } else {
-    process.stdout.write(`Refused. ${found.why}\n`);
+    say(`Refused. ${found.why}\n`);
   }
   return found.ok ? 0 : 1;
 }

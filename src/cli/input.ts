@@ -1,4 +1,15 @@
-import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  constants,
+  fstatSync,
+  openSync,
+  readSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 
 /** Input that cannot be used; said in a sentence, exit code 2. */
 export class BadInput extends Error {}
@@ -7,14 +18,27 @@ export function readText(file: string, limit: number): string {
   return readBytes(file, limit).toString('utf8');
 }
 
+/** Reads a regular file; a device or a pipe, which may never end, is refused. */
 export function readBytes(file: string, limit: number): Buffer {
+  let handle: number | null = null;
   try {
-    const size = statSync(file).size;
-    if (size > limit)
+    handle = openSync(file, constants.O_RDONLY | constants.O_NONBLOCK);
+    const stat = fstatSync(handle);
+    if (!stat.isFile()) throw new BadInput(`${file} is no regular file. It was not opened.`);
+    if (stat.size > limit)
       throw new BadInput(
-        `${file} has ${(size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`,
+        `${file} has ${(stat.size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`,
       );
-    return readFileSync(file);
+    // One that grows meanwhile, or says that it is empty and is not, is read no further.
+    const bytes = Buffer.alloc(stat.size + 1);
+    let length = 0;
+    for (;;) {
+      const read = readSync(handle, bytes, length, bytes.length - length, null);
+      length += read;
+      if (read === 0 || length === bytes.length) break;
+    }
+    if (length > stat.size) throw new BadInput(`${file} grew while it was read. It was not taken.`);
+    return bytes.subarray(0, length);
   } catch (error) {
     if (error instanceof BadInput) throw error;
     const code = (error as NodeJS.ErrnoException).code;
@@ -23,15 +47,46 @@ export function readBytes(file: string, limit: number): Buffer {
         ? `There is no file ${file}.`
         : `${file} cannot be read (${code ?? 'unknown reason'}).`,
     );
+  } finally {
+    if (handle !== null) closeSync(handle);
   }
 }
 
-export function write(what: string, file: string, content: string | Uint8Array): void {
+/**
+ * Writes a file whole or not at all: beside it first, then under its name.
+ * @param inputs files that were read for it; none of them is ever written over
+ */
+export function write(
+  what: string,
+  file: string,
+  content: string | Uint8Array,
+  inputs: readonly (string | undefined)[] = [],
+): void {
+  if (inputs.some((input) => input !== undefined && isSame(input, file)))
+    throw new BadInput(
+      `The ${what} would be written over ${file}, which was read for it. Nothing was written; name another file.`,
+    );
+  const beside = `${file}.${process.pid}.part`;
   try {
-    writeFileSync(file, content);
+    if (statSync(file, { throwIfNoEntry: false })?.isFile() === false) {
+      // A device or a pipe takes it as it comes.
+      writeFileSync(file, content);
+      return;
+    }
+    writeFileSync(beside, content, { flag: 'wx' });
+    renameSync(beside, file);
   } catch (error) {
+    rmSync(beside, { force: true });
     throw new BadInput(
       `The ${what} cannot be written to ${file} (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`,
     );
+  }
+}
+
+function isSame(a: string, b: string): boolean {
+  try {
+    return realpathSync(a) === realpathSync(b);
+  } catch {
+    return false;
   }
 }

@@ -12,6 +12,7 @@ import { readFlightLog } from '#core/formats/flightLog.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { luckOf, verdictWords } from '#core/formats/rehearsalResult.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
+import { parsed } from '#core/parsed.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { parseAsciiGrid } from '#core/site/asciiGrid.ts';
 import { parseHgt } from '#core/site/hgt.ts';
@@ -31,6 +32,7 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readText, write } from './input.ts';
+import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
 
@@ -144,20 +146,18 @@ function check(file: string, json: boolean, where: Where): number {
   });
   const blocked = findings.some((f) => f.severity === 'blocks');
   if (json) {
-    process.stdout.write(
+    say(
       `${JSON.stringify({ craft: craft.name, blocksFlight: blocked, findings, unknownSettings: unknown }, null, 2)}\n`,
     );
   } else {
     for (const f of findings) {
-      process.stdout.write(`${f.severity === 'blocks' ? 'blocks ' : 'caution'}  ${f.title}. ${f.why}\n`);
-      if (f.fix) process.stdout.write(`         To put right: ${f.fix.label}.\n`);
+      say(`${f.severity === 'blocks' ? 'blocks ' : 'caution'}  ${f.title}. ${f.why}\n`);
+      if (f.fix) say(`         To put right: ${f.fix.label}.\n`);
     }
-    for (const text of groundNotes(craft, site)) process.stdout.write(`note     ${text}\n`);
+    for (const text of groundNotes(craft, site)) say(`note     ${text}\n`);
     for (const key of unknown)
-      process.stdout.write(
-        `note     ${key} is no setting of this firmware; it is kept in the file and not used.\n`,
-      );
-    process.stdout.write(
+      say(`note     ${key} is no setting of this firmware; it is kept in the file and not used.\n`);
+    say(
       `${craft.name}: ${findings.length === 0 ? 'no findings' : findings.length === 1 ? '1 finding' : `${findings.length} findings`}${blocked ? ', flight is blocked' : ''}.\n`,
     );
   }
@@ -178,10 +178,10 @@ function readRehearsal(
     if (error instanceof BadInput) throw error;
     throw new BadInput(`${scenarioFile} is not JSON. Nothing was flown.`);
   }
-  const home = homeSchema.safeParse((raw as { home?: unknown } | null)?.home);
+  const home = parsed(homeSchema, (raw as { home?: unknown } | null)?.home);
   const site = siteOf(craft, where, home.success ? home.data : NOWHERE);
-  const parsed = parseScenario(raw, site!);
-  if (!parsed.ok) throw new BadInput(`${scenarioFile}: ${parsed.why}`);
+  const flight = parseScenario(raw, site!);
+  if (!flight.ok) throw new BadInput(`${scenarioFile}: ${flight.why}`);
   const refusals = pfadCatalogue.check(values);
   if (refusals.length > 0)
     throw new BadInput(
@@ -195,7 +195,7 @@ function readRehearsal(
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
   return {
     craft,
-    input: { airframe: craft.airframe, board, values, truth, scenario: parsed.scenario, site: site! },
+    input: { airframe: craft.airframe, board, values, truth, scenario: flight.scenario, site: site! },
   };
 }
 
@@ -212,21 +212,21 @@ async function flyBatch(
   const flights = await rehearseBatch(input, undefined, (done, total) => {
     if (tell) process.stderr.write(`\r${done} of ${total} flown`);
   });
-  if (tell) process.stderr.write('\n');
+  if (tell) complain('\n');
   const home = flights.filter((f) => f.verdict === 'home').length;
-  if (json) process.stdout.write(`${JSON.stringify({ flights, home, total: flights.length })}\n`);
+  if (json) say(`${JSON.stringify({ flights, home, total: flights.length })}\n`);
   else {
     const speeds = [...new Set(flights.map((f) => f.speedMps))];
     const directions = [...new Set(flights.map((f) => f.fromDeg))];
-    process.stdout.write(`wind from  ${directions.map((d) => String(Math.round(d)).padStart(4)).join('')}\n`);
+    say(`wind from  ${directions.map((d) => String(Math.round(d)).padStart(4)).join('')}\n`);
     for (const speed of speeds) {
       const cells = directions.map((d) => {
         const here = flights.filter((f) => f.speedMps === speed && f.fromDeg === d);
         return ` ${here.filter((f) => f.verdict === 'home').length}/${here.length}`;
       });
-      process.stdout.write(`${String(speed).padStart(4)} m/s   ${cells.join('')}\n`);
+      say(`${String(speed).padStart(4)} m/s   ${cells.join('')}\n`);
     }
-    process.stdout.write(`${home} of ${flights.length} come home.\n`);
+    say(`${home} of ${flights.length} come home.\n`);
   }
   return home === flights.length ? 0 : 1;
 }
@@ -236,17 +236,16 @@ function showLog(file: string, json: boolean): number {
   const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
   if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
   if (json) {
-    process.stdout.write(`${JSON.stringify(log)}\n`);
+    say(`${JSON.stringify(log)}\n`);
     return 0;
   }
   const clock = log.fields.indexOf('seconds');
   const begin = log.samples[0]?.[clock] ?? 0;
   const lasts = (log.samples.at(-1)?.[clock] ?? begin) - begin;
-  process.stdout.write(
+  say(
     `Flight ${log.flight} on ${log.firmware}: ${formatClock(lasts)}, ${log.samples.length} samples of ${log.fields.length} numbers.\n`,
   );
-  for (const d of log.decisions)
-    process.stdout.write(`  ${formatClock(Math.max(0, d.atS - begin))}  ${d.text}\n`);
+  for (const d of log.decisions) say(`  ${formatClock(Math.max(0, d.atS - begin))}  ${d.text}\n`);
   return 0;
 }
 
@@ -264,30 +263,26 @@ async function fly(
   const flown = rehearse(log ? { ...input, log } : input);
   const result = beside && flown.seconds > 0 ? { ...flown, others: await beside } : flown;
   const luck = luckOf(result);
+  const read = [craftFile, scenarioFile, where.site, where.terrain];
   if (out.gpx !== undefined)
-    write('track', out.gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS));
+    write('track', out.gpx, trackToGpx(`${craft.name}, rehearsed`, result.track, REHEARSAL_START_MS), read);
   if (log && out.log !== undefined) {
     const last = log.list().at(-1);
     if (!last) throw new BadInput('The board logged nothing: its log rate is off, or it was never armed.');
-    write('flight log', out.log, log.read(last.flight, 0, last.bytes)!);
+    write('flight log', out.log, log.read(last.flight, 0, last.bytes)!, read);
   }
-  if (json) process.stdout.write(`${JSON.stringify({ ...result, luck })}\n`);
+  if (json) say(`${JSON.stringify({ ...result, luck })}\n`);
   else {
-    process.stdout.write(`${verdictWords[result.verdict]}. ${result.reason}\n`);
-    if (luck) process.stdout.write(`${luck}\n`);
-    for (const text of groundNotes(craft, input.site)) process.stdout.write(`  ${text}\n`);
-    for (const edge of result.verdict === 'home' ? result.near : [])
-      process.stdout.write(`  near an edge: ${edge}\n`);
-    if (result.settings.length > 0)
-      process.stdout.write(`  settings to look at: ${result.settings.join(', ')}\n`);
-    for (const d of result.decisions)
-      process.stdout.write(`  ${formatClock(Math.max(0, d.atS))}  ${d.text}\n`);
-    for (const s of result.lostLink) process.stdout.write(`  ${formatClock(s.atS)}  link ${s.state}\n`);
-    process.stdout.write(
-      `  nearest ${result.closestM.toFixed(0)} m from home, ${result.usedWh.toFixed(1)} Wh used\n`,
-    );
+    say(`${verdictWords[result.verdict]}. ${result.reason}\n`);
+    if (luck) say(`${luck}\n`);
+    for (const text of groundNotes(craft, input.site)) say(`  ${text}\n`);
+    for (const edge of result.verdict === 'home' ? result.near : []) say(`  near an edge: ${edge}\n`);
+    if (result.settings.length > 0) say(`  settings to look at: ${result.settings.join(', ')}\n`);
+    for (const d of result.decisions) say(`  ${formatClock(Math.max(0, d.atS))}  ${d.text}\n`);
+    for (const s of result.lostLink) say(`  ${formatClock(s.atS)}  link ${s.state}\n`);
+    say(`  nearest ${result.closestM.toFixed(0)} m from home, ${result.usedWh.toFixed(1)} Wh used\n`);
     if (!craft.bench)
-      process.stdout.write(
+      say(
         '  The file does not say how the craft is built, so every output was taken to move as its settings say.\n',
       );
   }
@@ -305,6 +300,7 @@ async function sharedBench(craftFile: string | undefined, hands: string | undefi
 
 /** Runs the command line. @returns the exit code */
 export async function main(argv: readonly string[]): Promise<number> {
+  endQuietlyWhenNobodyReads();
   try {
     const { values, positionals } = parseArgs({
       args: [...argv],
@@ -334,7 +330,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     const [command, ...files] = positionals;
     const where: Where = { site: values.site, terrain: values.terrain };
     if (values.help || command === undefined || command === 'help') {
-      process.stdout.write(USAGE);
+      say(USAGE);
       return command === undefined && !values.help ? 2 : 0;
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false, where);
@@ -367,11 +363,11 @@ export async function main(argv: readonly string[]): Promise<number> {
       const site = siteOf(craft, where, NOWHERE)!;
       return await runBoard(onBench(craft, settings, site), values);
     }
-    process.stderr.write(USAGE);
+    complain(USAGE);
     return 2;
   } catch (error) {
     if (error instanceof BadInput || (error as NodeJS.ErrnoException).code?.startsWith('ERR_PARSE_ARGS')) {
-      process.stderr.write(`${(error as Error).message}\n`);
+      complain(`${(error as Error).message}\n`);
       return 2;
     }
     throw error;

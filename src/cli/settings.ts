@@ -5,6 +5,7 @@ import { type MigrationItem, migrate, pathBetween } from '#core/settings/migrati
 import { settingsFromToml, settingsToToml } from '#core/settings/text.ts';
 import { catalogueOf, isPfadVersion, type PfadVersion, pfadVersions } from '#firmware/releases.ts';
 import { BadInput, readText, write } from './input.ts';
+import { say } from './output.ts';
 
 /** What the command line does with settings alone. */
 
@@ -45,9 +46,10 @@ export function migrateFile(
     catalogueOf(from),
     catalogueOf(to),
   );
-  if (out !== undefined) write('settings', out, settingsToToml(catalogueOf(to), report.values, `Pfad ${to}`));
+  if (out !== undefined)
+    write('settings', out, settingsToToml(catalogueOf(to), report.values, `Pfad ${to}`), [file]);
   const open = report.items.filter((i) => i.kind === 'decide');
-  if (json) process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
+  if (json) say(`${JSON.stringify(report, null, 2)}\n`);
   else {
     for (const i of report.items) {
       if (i.kind === 'kept') continue;
@@ -57,12 +59,12 @@ export function migrateFile(
           : i.to.length === 0
             ? list(i.from)
             : `${list(i.from)} -> ${list(i.to)}`;
-      process.stdout.write(`${i.kind.padEnd(9)} ${change}${i.formula ? `  (${i.formula})` : ''}\n`);
-      if (i.why && i.kind !== 'new') process.stdout.write(`          ${i.why}\n`);
-      if (i.decision) process.stdout.write(`          To decide: ${i.decision.options.join(', or ')}.\n`);
+      say(`${i.kind.padEnd(9)} ${change}${i.formula ? `  (${i.formula})` : ''}\n`);
+      if (i.why && i.kind !== 'new') say(`          ${i.why}\n`);
+      if (i.decision) say(`          To decide: ${i.decision.options.join(', or ')}.\n`);
     }
     const kept = report.items.filter((i) => i.kind === 'kept').length;
-    process.stdout.write(`${kept} kept as they are; ${open.length} to decide.\n`);
+    say(`${kept} kept as they are; ${open.length} to decide.\n`);
   }
   return open.length > 0 ? 1 : 0;
 }
@@ -95,7 +97,7 @@ export function diff(fileA: string, fileB: string, json: boolean): number {
       label: entry?.label ?? null,
       unit: entry?.unit ?? null,
     }));
-    process.stdout.write(`${JSON.stringify(rows, null, 2)}\n`);
+    say(`${JSON.stringify(rows, null, 2)}\n`);
   } else {
     const shown = (v: SettingValue | undefined) => (v === undefined ? '(not there)' : String(v));
     let group = '';
@@ -103,12 +105,12 @@ export function diff(fileA: string, fileB: string, json: boolean): number {
       const of = d.entry?.group ?? 'Known to no version';
       if (of !== group) {
         group = of;
-        process.stdout.write(`${group}\n`);
+        say(`${group}\n`);
       }
       const unit = d.entry && !bare.includes(d.entry.unit) ? ` ${d.entry.unit}` : '';
-      process.stdout.write(`  ${d.key}: ${shown(d.a)} | ${shown(d.b)}${unit}\n`);
+      say(`  ${d.key}: ${shown(d.a)} | ${shown(d.b)}${unit}\n`);
     }
-    process.stdout.write(`${found.length === 0 ? 'No' : found.length} differences.\n`);
+    say(`${found.length === 0 ? 'No' : found.length} differences.\n`);
   }
   return found.length > 0 ? 1 : 0;
 }

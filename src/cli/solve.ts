@@ -2,7 +2,9 @@ import { boardOf, boards } from '#core/board/boards.ts';
 import { arrange, nameOf, title, type Wish } from '#core/board/explain.ts';
 import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, protocolOf, wishesSchema } from '#core/board/wishes.ts';
+import { parsed } from '#core/parsed.ts';
 import { BadInput, readText } from './input.ts';
+import { say } from './output.ts';
 
 const MAX_WISHES_BYTES = 1_000_000;
 
@@ -20,14 +22,14 @@ export function solveFile(file: string, target: string, json: boolean): number {
     if (error instanceof BadInput) throw error;
     throw new BadInput(`${file} is not JSON. Nothing was done.`);
   }
-  const parsed = wishesSchema.safeParse(raw);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+  const result = parsed(wishesSchema, raw);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
     throw new BadInput(
       `${file}: ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was done.`,
     );
   }
-  const answer = arrange(board, parsed.data);
+  const answer = arrange(board, result.data);
   if (json) {
     const plain = answer.ok
       ? { feasible: true, board: board.target, assignment: answer.assignment }
@@ -38,13 +40,13 @@ export function solveFile(file: string, target: string, json: boolean): number {
           colliding: answer.collision.wishes.map((w: Wish) => ({ in: w.of, ...w.wish })),
           offer: answer.collision.offer,
         };
-    process.stdout.write(`${JSON.stringify(plain, null, 2)}\n`);
+    say(`${JSON.stringify(plain, null, 2)}\n`);
   } else if (answer.ok) {
-    process.stdout.write(`${title(board)}:\n${inWords(answer.assignment)}`);
+    say(`${title(board)}:\n${inWords(answer.assignment)}`);
   } else {
     const { sentence, wishes, offer } = answer.collision;
-    process.stdout.write(`${sentence}\nCollide: ${wishes.map(nameOf).join(', ')}.\n`);
-    if (offer) process.stdout.write(`It would go so: ${offer.change}\n${inWords(offer.assignment)}`);
+    say(`${sentence}\nCollide: ${wishes.map(nameOf).join(', ')}.\n`);
+    if (offer) say(`It would go so: ${offer.change}\n${inWords(offer.assignment)}`);
   }
   return answer.ok ? 0 : 1;
 }

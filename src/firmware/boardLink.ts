@@ -1,4 +1,5 @@
 import { type Health, healthSteps } from '#core/estimation/health.ts';
+import { parsed } from '#core/parsed.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { type Act, isActing } from '#core/wire/acts.ts';
@@ -89,8 +90,8 @@ export class BoardLink {
 
   private receive(message: unknown): void {
     this.heardS = this.pfad.uptimeS;
-    const parsed = requestSchema.safeParse(message);
-    if (!parsed.success) {
+    const result = parsed(requestSchema, message);
+    if (!result.success) {
       const id = (message as { id?: unknown } | null)?.id;
       if (typeof id === 'number' && Number.isInteger(id) && id >= 0 && id <= 0xffffffff) {
         this.refuse(
@@ -100,7 +101,7 @@ export class BoardLink {
       }
       return;
     }
-    const request = parsed.data;
+    const request = result.data;
     const late = isActing(request.t) && !this.pfad.acts.take((request as { act?: Act }).act);
     const answer = late ? LATE : this.answer(request);
     if (answer instanceof Refused) this.refuse(request.id, answer);

@@ -1,4 +1,5 @@
 import { type ImageInfo, LEAST_IMAGE_BYTES, sameImage } from '#core/formats/firmwareImage.ts';
+import { parsed } from '#core/parsed.ts';
 import { type Act, ActOrder, freshKey, isActing } from '#core/wire/acts.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
@@ -84,9 +85,9 @@ export class Loader {
   }
 
   private receive(message: unknown): void {
-    const parsed = requestSchema.safeParse(message);
-    if (!parsed.success) return;
-    const q = parsed.data;
+    const result = parsed(requestSchema, message);
+    if (!result.success) return;
+    const q = result.data;
     const late = isActing(q.t) && !this.acts.take((q as { act?: Act }).act);
     const answer = late ? LATE : this.answer(q);
     if (answer === null) return;

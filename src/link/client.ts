@@ -1,3 +1,4 @@
+import { parsed } from '#core/parsed.ts';
 import { ActNumbers, isActing } from '#core/wire/acts.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
@@ -111,10 +112,10 @@ export class LinkClient {
       this.waiting.set(id, {
         kind,
         resolve: (answer) => {
-          const parsed = answerSchemas[kind].safeParse(answer);
+          const result = parsed(answerSchemas[kind], answer);
           done();
-          if (kind === 'hello' && parsed.success) this.acts.learn((parsed.data as Answer<'hello'>).acts);
-          if (parsed.success) resolve(parsed.data as Answer<K>);
+          if (kind === 'hello' && result.success) this.acts.learn((result.data as Answer<'hello'>).acts);
+          if (result.success) resolve(result.data as Answer<K>);
           else
             reject(
               new LinkError('garbled', 'The board answered something this application does not understand.'),
@@ -152,11 +153,11 @@ export class LinkClient {
   }
 
   private receive(message: unknown): void {
-    const parsed = fromBoardSchema.safeParse(message);
-    if (!parsed.success) return;
-    const m = parsed.data;
+    const result = parsed(fromBoardSchema, message);
+    if (!result.success) return;
+    const m = result.data;
     if (m.t === 'tm') {
-      const value = isGroup(m.g) ? telemetrySchemas[m.g].safeParse(m.v) : { success: true, data: m.v };
+      const value = isGroup(m.g) ? parsed(telemetrySchemas[m.g], m.v) : { success: true, data: m.v };
       if (value.success) this.onTelemetry(m.g, value.data, m.at);
       return;
     }

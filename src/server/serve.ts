@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
+import { complain, say } from '#cli/output.ts';
 import type { BoardHost } from './boardHost.ts';
 import { serveBoard } from './boardSocket.ts';
 import { isOwnHost, isOwnOrigin } from './ownHosts.ts';
@@ -14,16 +15,7 @@ const FIRMWARE = fileURLToPath(new URL('../../dist/firmware', import.meta.url));
 export function createServer(root = APP, firmware = FIRMWARE): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use((request, response, next) => {
-    if (!isOwnHost(request.headers.host) || !isOwnOrigin(request.headers.origin)) {
-      response
-        .status(403)
-        .type('text')
-        .send('Wanderweg answers only on this machine, under 127.0.0.1 or localhost.\n');
-      return;
-    }
-    next();
-  });
+  // First, so that every page has them, refusals and faults among them.
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -47,6 +39,16 @@ export function createServer(root = APP, firmware = FIRMWARE): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use((request, response, next) => {
+    if (!isOwnHost(request.headers.host) || !isOwnOrigin(request.headers.origin)) {
+      response
+        .status(403)
+        .type('text')
+        .send('Wanderweg answers only on this machine, under 127.0.0.1 or localhost.\n');
+      return;
+    }
+    next();
+  });
   app.use('/assets', express.static(`${root}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
   // The stand-in for a release service: a catalogue and the images that it names.
   app.use('/releases', express.static(firmware, { index: false, dotfiles: 'deny', fallthrough: false }));
@@ -68,26 +70,26 @@ export function createServer(root = APP, firmware = FIRMWARE): Express {
 export async function serve(portText: string | undefined, bench: BoardHost | null = null): Promise<number> {
   const port = portText === undefined || portText === '' ? DEFAULT_PORT : Number(portText);
   if (!Number.isInteger(port) || port < 1 || port > 65535) {
-    process.stderr.write(`"${portText}" is no port; it is a whole number from 1 to 65535.\n`);
+    complain(`"${portText}" is no port; it is a whole number from 1 to 65535.\n`);
     return 2;
   }
   if (!existsSync(`${APP}/index.html`)) {
-    process.stderr.write('The application is not built yet: run npm start, which builds it.\n');
+    complain('The application is not built yet: run npm start, which builds it.\n');
     return 2;
   }
   return await new Promise((resolve) => {
     const server = createServer().listen(port, '127.0.0.1');
     if (bench) serveBoard(server, bench, '/board');
     server.on('listening', () => {
-      process.stdout.write(`Wanderweg is on http://127.0.0.1:${port}\n`);
-      if (bench) process.stdout.write(`${bench.name} is on ws://127.0.0.1:${port}/board\n`);
+      say(`Wanderweg is on http://127.0.0.1:${port}\n`);
+      if (bench) say(`${bench.name} is on ws://127.0.0.1:${port}/board\n`);
     });
     server.on('error', (error: NodeJS.ErrnoException) => {
       const why =
         error.code === 'EADDRINUSE'
           ? 'is in use by another program; set PORT to another one'
           : 'cannot be opened';
-      process.stderr.write(`Port ${port} ${why}.\n`);
+      complain(`Port ${port} ${why}.\n`);
       resolve(1);
     });
     for (const signal of ['SIGINT', 'SIGTERM'] as const) {

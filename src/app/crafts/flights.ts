@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { rehearsalResultSchema, verdicts } from '#core/formats/rehearsalResult.ts';
+import { parsed } from '#core/parsed.ts';
 import { proofSchema } from '#core/proofs/proofs.ts';
 import type { AppState } from '../store/store.ts';
 
@@ -35,7 +36,7 @@ export type KeptFlights = z.infer<typeof keptSchema>;
 
 /** What is kept of them; null where nothing is, or nothing that can be read. */
 export function readFlights(raw: unknown): KeptFlights | null {
-  return raw === undefined ? null : (keptSchema.safeParse(raw).data ?? null);
+  return raw === undefined ? null : (parsed(keptSchema, raw).data ?? null);
 }
 
 /** Flights as they are now. */

@@ -3,6 +3,7 @@ import { airframeSchema } from '#core/airframe/airframe.ts';
 import { boardRefSchema } from '#core/board/boardRef.ts';
 import { type CraftFile, craftFileSchema, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/craftFile.ts';
 import { type Scenario, scenarioSchema } from '#core/formats/scenario.ts';
+import { parsed } from '#core/parsed.ts';
 import { settingValueSchema } from '#core/settings/catalogue.ts';
 import type { RowChange, Rows } from '../store/database.ts';
 import { MOST_STEPS, type Work } from '../store/timeline.ts';
@@ -88,12 +89,12 @@ export interface Listed {
 type ReadRecord = { ok: true; kept: KeptCraft } | { ok: false; why: string };
 
 function readRecord(raw: unknown): ReadRecord {
-  const parsed = recordSchema.safeParse(raw);
-  if (!parsed.success) return { ok: false, why: 'What the browser kept of it is damaged.' };
-  const read = readCraftFile(parsed.data.craft);
+  const result = parsed(recordSchema, raw);
+  if (!result.success) return { ok: false, why: 'What the browser kept of it is damaged.' };
+  const read = readCraftFile(result.data.craft);
   if (!read.ok)
     return { ok: false, why: read.why.replace(/ (Nothing was changed|It was not opened)\.$/, '') };
-  return { ok: true, kept: { record: withSharedParts(parsed.data, read.craft), craft: read.craft } };
+  return { ok: true, kept: { record: withSharedParts(result.data, read.craft), craft: read.craft } };
 }
 
 /** Steps between which the craft did not change have the same object for it again, as before they were kept. */
@@ -160,7 +161,7 @@ export class CraftRecords {
       else await this.putAside(raw, read.why);
     }
     crafts.sort((a, b) => (a.record.savedAt < b.record.savedAt ? 1 : -1));
-    const replaced = (await this.rows.all('replaced')).flatMap((r) => replacedSchema.safeParse(r).data ?? []);
+    const replaced = (await this.rows.all('replaced')).flatMap((r) => parsed(replacedSchema, r).data ?? []);
     replaced.sort((a, b) => (a.at < b.at ? 1 : -1));
     return { crafts, replaced, aside: (await this.rows.all('aside')) as Aside[] };
   }
@@ -234,9 +235,9 @@ export class CraftRecords {
 
   /** Brings a craft back into the list; under another id where its own is in use. @returns the id, or null for none */
   async bringBack(id: string): Promise<string | null> {
-    const parsed = replacedSchema.safeParse(await this.rows.get('replaced', id));
-    if (!parsed.success || typeof parsed.data.what === 'string') return null;
-    const record = parsed.data.what;
+    const result = parsed(replacedSchema, await this.rows.get('replaced', id));
+    if (!result.success || typeof result.data.what === 'string') return null;
+    const record = result.data.what;
     const own = (await this.rows.get('crafts', record.id)) === undefined ? record.id : this.newId();
     await this.rows.write([
       { in: 'crafts', put: { ...record, id: own, savedAt: this.now() } },

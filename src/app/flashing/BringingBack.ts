@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import type { Returning } from '../store/firmwareSlice.ts';
 import { type FlashParts, faultText, Notebook } from './parts.ts';
@@ -22,7 +23,7 @@ export class BringingBack {
   /** After a reload: which settings are to come back. */
   async recall(): Promise<void> {
     if (this.notebook.now.returning !== null) return;
-    const kept = returningSchema.safeParse(await this.notebook.recall('returning'));
+    const kept = parsed(returningSchema, await this.notebook.recall('returning'));
     if (kept.success) this.notebook.change({ returning: kept.data });
   }
 

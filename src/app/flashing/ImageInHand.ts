@@ -5,6 +5,7 @@ import {
   type ReleaseImage,
   releaseCatalogueSchema,
 } from '#core/formats/releases.ts';
+import { parsed } from '#core/parsed.ts';
 import type { FirmwareState } from '../store/firmwareSlice.ts';
 import { type FlashParts, faultText, Notebook } from './parts.ts';
 
@@ -42,7 +43,7 @@ export class ImageInHand {
       this.change({ catalogue, cached: false, fault: null });
       await this.notebook.remember('catalogue', catalogue);
     } catch {
-      const kept = releaseCatalogueSchema.safeParse(await this.notebook.recall('catalogue'));
+      const kept = parsed(releaseCatalogueSchema, await this.notebook.recall('catalogue'));
       if (kept.success) this.change({ catalogue: kept.data, cached: true });
       else
         this.change({
@@ -126,7 +127,7 @@ export class ImageInHand {
 
   /** After a reload: takes the image in hand again that was being written, where it is the one with this checksum. */
   async recall(crc: number, target: string | undefined): Promise<void> {
-    const kept = inHandSchema.safeParse(await this.notebook.recall('in hand'));
+    const kept = parsed(inHandSchema, await this.notebook.recall('in hand'));
     if (kept.success) await this.take(kept.data.name, kept.data.hex, target);
     if (this.now.inHand?.info.crc !== crc) this.letGo();
   }

@@ -9,6 +9,7 @@ import {
   snapshotSchema,
   writeHistory,
 } from '#core/formats/history.ts';
+import { parsed } from '#core/parsed.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Identity } from '#core/wire/messages.ts';
 import type { SessionParts } from '../board/BoardSession.ts';
@@ -52,7 +53,7 @@ export class History {
       } catch {
         // Without a store nothing was kept; the banner about storage says so.
       }
-      const good = kept.flatMap((r) => snapshotSchema.safeParse(r).data ?? []);
+      const good = kept.flatMap((r) => parsed(snapshotSchema, r).data ?? []);
       this.parts.store.dispatch(historyLoaded(good));
     })();
     return this.loading;

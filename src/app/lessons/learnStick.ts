@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 import { makeProof, stickNames } from '#core/proofs/proofs.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
@@ -20,7 +21,7 @@ export const stickLearnt =
   (store: SessionParts['store']): Lesson =>
   (asked, found) => {
     const { stick } = askedSchema.parse(asked);
-    const read = foundSchema.safeParse(found);
+    const read = parsed(foundSchema, found);
     if (!read.success)
       throw new Error('What the board says of the stick makes no sense here. Nothing was set; ask again.');
     const { channel, fromUs, toUs } = read.data;

@@ -3,6 +3,7 @@ import { airframeSchema } from '#core/airframe/airframe.ts';
 import { inconsistencies } from '#core/airframe/consistency.ts';
 import { wishesSchema } from '#core/board/wishes.ts';
 import { scenarioSchema } from '#core/formats/scenario.ts';
+import { parsed } from '#core/parsed.ts';
 import { airframeChanged, renamed, wiringChanged } from './craftSlice.ts';
 import { scenarioChanged } from './rehearsalSlice.ts';
 import { uiChanged } from './uiSlice.ts';
@@ -19,21 +20,21 @@ export const lawful: Middleware = (api) => (next) => (action) => {
 
 function refusal(action: unknown, state: { rehearsal: { scenario: object } }): string | null {
   if (airframeChanged.match(action)) {
-    const parsed = airframeSchema.safeParse(action.payload);
-    if (!parsed.success) return faultOf(parsed.error, 'The craft');
+    const result = parsed(airframeSchema, action.payload);
+    if (!result.success) return faultOf(result.error, 'The craft');
     return inconsistencies(action.payload)[0] ?? null;
   }
   if (renamed.match(action)) {
-    const parsed = airframeSchema.shape.name.safeParse(action.payload);
-    return parsed.success ? null : 'A craft’s name has 1 to 80 characters.';
+    const result = parsed(airframeSchema.shape.name, action.payload);
+    return result.success ? null : 'A craft’s name has 1 to 80 characters.';
   }
   if (wiringChanged.match(action)) {
-    const parsed = wishesSchema.safeParse(action.payload.wishes);
-    return parsed.success ? null : faultOf(parsed.error, 'The wiring');
+    const result = parsed(wishesSchema, action.payload.wishes);
+    return result.success ? null : faultOf(result.error, 'The wiring');
   }
   if (scenarioChanged.match(action)) {
-    const parsed = scenarioSchema.safeParse({ ...state.rehearsal.scenario, ...action.payload });
-    return parsed.success ? null : faultOf(parsed.error, 'The flight');
+    const result = parsed(scenarioSchema, { ...state.rehearsal.scenario, ...action.payload });
+    return result.success ? null : faultOf(result.error, 'The flight');
   }
   return null;
 }

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { BenchBoard, KeptBoard, ShelfBoard } from '#bench/benchBoard.ts';
+import { parsed } from '#core/parsed.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { imageInfoSchema } from '#core/wire/messages.ts';
 import { rows } from '../store/database.ts';
@@ -49,8 +50,8 @@ export async function loadBoard(
   values: () => Values | Promise<Values>,
 ): Promise<BenchBoard> {
   try {
-    const parsed = keptSchema.safeParse(await rows.get('bench', keyOf(craft, from.serial)));
-    if (parsed.success) return make.kept(from, parsed.data);
+    const result = parsed(keptSchema, await rows.get('bench', keyOf(craft, from.serial)));
+    if (result.success) return make.kept(from, result.data);
   } catch {
     // Nothing is kept in this browser: the banner about storage says so.
   }

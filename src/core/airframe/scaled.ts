@@ -1,3 +1,4 @@
+import { parsed } from '#core/parsed.ts';
 import { type Airframe, airframeSchema, isRotorcraft, type Motor, wingOf } from './airframe.ts';
 import { weightsOf, withWeights } from './weights.ts';
 
@@ -101,7 +102,7 @@ export function scaledTo(like: Airframe, size: CraftSize): Airframe {
         })),
       )
     : scaled;
-  const checked = airframeSchema.safeParse(weighed);
+  const checked = parsed(airframeSchema, weighed);
   if (!checked.success) {
     const { path, message } = checked.error.issues[0]!;
     throw new Error(`At that size ${path.join(' ')} is not that of a craft: ${message}.`);

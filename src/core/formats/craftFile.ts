@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 import { actuatorNames, actuatorsOf, airframeSchema } from '../airframe/airframe.ts';
 import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
@@ -69,17 +70,17 @@ export function readCraftFile(text: string): ReadCraft {
   let current = raw as Record<string, unknown>;
   if (version === 1) current = fromVersion1(current);
   if (version === 1 || version === 2) current = fromVersion2(current);
-  const parsed = craftFileSchema.safeParse(current);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+  const result = parsed(craftFileSchema, current);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
     return fail(
       `In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`,
     );
   }
-  const [wrong] = [...inconsistencies(parsed.data.airframe), ...benchFaults(parsed.data)];
+  const [wrong] = [...inconsistencies(result.data.airframe), ...benchFaults(result.data)];
   if (wrong)
     return fail(`The parts of the craft in the file do not fit together. ${wrong} Nothing was changed.`);
-  return { ok: true, craft: keepUnknown(current, parsed.data) as CraftFile };
+  return { ok: true, craft: keepUnknown(current, result.data) as CraftFile };
 }
 
 /** What is on the bench has to be of this craft. */

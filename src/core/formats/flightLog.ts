@@ -1,5 +1,6 @@
 import { Decoder } from 'cbor-x';
 import { z } from 'zod';
+import { parsed } from '#core/parsed.ts';
 
 const decoder = new Decoder({ useRecords: false, mapsAsObjects: true });
 
@@ -37,7 +38,7 @@ export function readFlightLog(bytes: Uint8Array): LoggedSeries | null {
   } catch {
     // What came before the cut is already there.
   }
-  const head = headSchema.safeParse(items[0]);
+  const head = parsed(headSchema, items[0]);
   if (!head.success) return null;
   const width = head.data.fields.length;
   const samples: number[][] = [];

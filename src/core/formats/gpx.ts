@@ -1,10 +1,16 @@
 import type { TrackPoint } from './rehearsalResult.ts';
 
+// What XML 1.0 has no way to write is left out.
+// biome-ignore lint/suspicious/noControlCharactersInRegex: these are what is taken out
+const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ufffe\uffff]|\p{Surrogate}/gu;
+
 const escapeXml = (text: string) =>
-  text.replace(
-    /[&<>"']/g,
-    (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' })[c]!,
-  );
+  text
+    .replace(UNWRITABLE, '')
+    .replace(
+      /[&<>"']/g,
+      (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' })[c]!,
+    );
 
 /**
  * A track as GPX 1.1 (topografix.com/GPX/1/1). Rehearsed tracks have no date, so times count from a given start.

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 import { sameValue, settingValueSchema, type Values } from '../settings/catalogue.ts';
 import { fingerprintOf } from '../settings/fingerprint.ts';
 
@@ -156,14 +157,14 @@ export function readHistory(textOfFile: string): ReadHistory {
   } catch {
     return fail('The file is not JSON, so it cannot be a history.');
   }
-  const parsed = historyFileSchema.safeParse(raw);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+  const result = parsed(historyFileSchema, raw);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
     if (issue.path[0] === 'format' || issue.path.length === 0)
       return fail(`The file is JSON but no history: its format is not "${HISTORY_FORMAT}".`);
     return fail(`In the file, ${issue.path.join('.')} is not right: ${issue.message}.`);
   }
-  const { snapshots, contents } = parsed.data;
+  const { snapshots, contents } = result.data;
   for (const s of snapshots) {
     const values = contents[s.content];
     if (!values) return fail(`In the file, the settings of the snapshot of ${s.at} are missing.`);

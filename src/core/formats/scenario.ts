@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 import { groundAbout, groundHeight, liesOn } from '../flight/terrain.ts';
 import { airSchema, homeSchema, type Site } from '../site/site.ts';
 
@@ -84,9 +85,9 @@ const plainNames: Readonly<Record<string, string>> = {
 
 /** Checks a scenario from a file or form. Where the site's ground is known, home has to be on it and near its height. */
 export function parseScenario(input: unknown, site: Pick<Site, 'name' | 'terrain'>): ParsedScenario {
-  const parsed = scenarioSchema.safeParse(input);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+  const result = parsed(scenarioSchema, input);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
     const path = issue.path.join('.');
     const name = /^events\.\d+$/.test(path)
       ? `In the scenario, ${path} is no event that rehearsals know (${scenarioEvents.join(', ')}, fault, wind)`
@@ -96,7 +97,7 @@ export function parseScenario(input: unknown, site: Pick<Site, 'name' | 'terrain
       why: `${name ?? `In the scenario, ${path || 'the whole'}: ${issue.message}`}. Nothing was flown.`,
     };
   }
-  const scenario = parsed.data;
+  const scenario = result.data;
   const { home } = scenario;
   const { terrain } = site;
   if (terrain.known && !liesOn(terrain, home))

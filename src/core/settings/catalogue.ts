@@ -134,8 +134,11 @@ function valueFault(entry: SettingEntry, value: unknown): { code: RefusalCode; w
   }
 }
 
+/** A value as it is told; of lists, tables and the like, only that it is one. */
 function shown(value: unknown): string {
-  return typeof value === 'string' ? `"${value.slice(0, 40)}"` : String(value).slice(0, 40);
+  if (typeof value === 'string') return `"${value.slice(0, 40)}"`;
+  if (typeof value === 'object' && value !== null) return Array.isArray(value) ? 'a list' : 'a table';
+  return String(value).slice(0, 40);
 }
 
 function checkRule(rule: CrossRule, values: Values): Refusal[] {

@@ -7,6 +7,10 @@ import { MAX_CELLS } from './siteFile.ts';
 /** Beyond this a corner is counted from some map's own origin, m. */
 const NEAR_M = 100_000;
 
+/** Beyond these there is no ground, m. */
+const LOWEST_M = -12_000;
+const HIGHEST_M = 9000;
+
 /**
  * Reads an ESRI ASCII grid with square cells: in metres from a place, or in degrees, of which the part about the place
  * is put on a grid of metres. Cells without data are as high as the nearest with.
@@ -45,6 +49,8 @@ export function parseAsciiGrid(text: string, about: Place, cellM = 60, reachM = 
     for (let i = 0; i < columns; i++) {
       const h = Number(cells[i]);
       if (!Number.isFinite(h)) throw new Error(`line ${at + j + 1}: "${cells[i]}" is not a height`);
+      if (h !== none && (h < LOWEST_M || h > HIGHEST_M))
+        throw new Error(`line ${at + j + 1}: a height of ${cells[i]} m is none on earth`);
       heights[j * columns + i] = h === none ? Number.NaN : h;
     }
   }

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 import type { Terrain } from '../flight/terrain.ts';
 import { crc32 } from '../wire/crc32.ts';
 import { makeSite, type Site, siteFields } from './site.ts';
@@ -54,14 +55,14 @@ export function readSiteFile(text: string): ReadSite {
     return fail(
       `The file was made by a newer Wanderweg (version ${head.version}; this one reads ${SITE_VERSION}). It is left as it is.`,
     );
-  const parsed = siteFileSchema.safeParse(raw);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+  const result = parsed(siteFileSchema, raw);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
     return fail(
       `In the site, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`,
     );
   }
-  const { format, version, ground, ...fields } = parsed.data;
+  const { format, version, ground, ...fields } = result.data;
   if (!ground) return { ok: true, site: makeSite(fields, null) };
   const { heights: packed, ...grid } = ground;
   const heights = unpack(packed, grid.columns * grid.rows);
