@@ -19,6 +19,7 @@ import { flown, othersFlown, runChanged } from './store/rehearsalSlice.ts';
 import { selectProofWorld, toFly } from './store/selectors.ts';
 import type { KnownFirmware } from './store/settingsSlice.ts';
 import { store } from './store/store.ts';
+import { uiChanged } from './store/uiSlice.ts';
 import { type BenchControls, bench, workshop } from './workers/index.ts';
 import type { ToFly } from './workers/workshop.worker.ts';
 
@@ -132,6 +133,11 @@ export async function benchControl(change: Partial<BenchControls>): Promise<void
   // The bench is in the tab that works on the craft.
   if (store.getState().crafts.reading) return;
   await bench.control(change);
+  if (change.propellers !== undefined) {
+    store.dispatch(uiChanged({ benchPropellers: change.propellers }));
+    // Whoever puts propellers on takes back that they are off.
+    if (change.propellers) await confirmPropellersOff(false);
+  }
   if (change.usb !== true) return;
   // A cable plugged in on the bench is one to the bench.
   await (await import('./board/cables.ts')).connectBench();

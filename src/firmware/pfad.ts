@@ -161,6 +161,8 @@ export class Pfad {
         this.stored = this.pending;
         this.print = fingerprintOf(this.stored);
         this.adopt();
+        // It runs on what is stored again.
+        this.note = undefined;
       }
       if (!this.pages.writing) {
         this.storeFailed = !stored;

@@ -35,6 +35,8 @@ const unfixable: ReadonlySet<string> = new Set([
   'wiring-collides',
   'power',
   'bus-budget',
+  'follows-tilt',
+  'turns-wrong',
   'tried-before',
   'not-home',
   'part-garbled',
@@ -136,6 +138,14 @@ const seen = (what: Seen, then: Partial<ProofWorld> = {}) => ({
   proofs: [makeProof(what, { ...world, ...then }, '2026-06-01T09:00:00Z')],
   world,
 });
+/** A rotor that turns the other way than it is described. */
+function seenTurning() {
+  const motor = avocet.motors.find((m) => m.id === 'front-left-motor')!;
+  const rotorWorld = { ...world, airframe: avocet, values: prepared(avocet) };
+  const first = motor.spin === 'clockwise' ? 'anticlockwise' : 'clockwise';
+  const what: Seen = { kind: 'moved', output: 1, actuator: motor.id, first };
+  return { proofs: [makeProof(what, rotorWorld, '2026-06-01T09:00:00Z')], world: rotorWorld };
+}
 const heard = (on: string, what: string, state: string, says: string) => ({
   settled: true,
   items: [{ on, what, state, says }],
@@ -174,6 +184,16 @@ export const examples: readonly FindingExample[] = [
         { values: { ...good, 'out.5.reversed': good['out.5.reversed'] !== true } },
       ),
     },
+  ),
+  example('the elevator went along with the nose that was raised', 'follows-tilt.nose-up', turnstone, good, {
+    evidence: seen({ kind: 'follows', tilt: 'nose-up', tiltDeg: 30, wrong: ['elevator'] }),
+  }),
+  example(
+    'a rotor was seen to turn the other way',
+    'turns-wrong.front-left-motor',
+    avocet,
+    prepared(avocet),
+    { evidence: seenTurning() },
   ),
   example('the last rehearsal ended in the ridge', 'not-home', turnstone, good, {
     evidence: seen({ kind: 'flight', verdict: 'terrain', luck: false, seconds: 300 }),

@@ -3,7 +3,7 @@ import { boardOf } from '#core/board/boards.ts';
 import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
-import type { Identity } from '#core/wire/messages.ts';
+import { type Identity, LINK_VERSION } from '#core/wire/messages.ts';
 import { isGroup, type Status } from '#core/wire/telemetry.ts';
 import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
@@ -11,6 +11,7 @@ import { OutputHold } from '#link/hold.ts';
 import type { BoardPort } from '#link/port.ts';
 import type { StreamRing } from '#link/streamRing.ts';
 import {
+  identityTold,
   linkGone,
   linkReading,
   linkReady,
@@ -274,7 +275,7 @@ export class BoardSession {
     }
     this.put(writeChanged({ kind: 'writing', count }));
     try {
-      const { fingerprint } = await mine.request('hello', { link: 1 });
+      const { fingerprint } = await mine.request('hello', { link: LINK_VERSION });
       const held = await readValues(mine);
       const shown = this.shownOf(held);
       if (Object.keys(shown).some((k) => !sameValue(shown[k], settings.base[k]))) {
@@ -315,7 +316,7 @@ export class BoardSession {
    */
   async writeOwn(edits: Values): Promise<void> {
     const mine = this.openLink();
-    const { fingerprint } = await mine.request('hello', { link: 1 });
+    const { fingerprint } = await mine.request('hello', { link: LINK_VERSION });
     const outcome = await this.send(mine, fingerprint, edits);
     if (outcome.kind === 'refused')
       throw new Error(
@@ -332,7 +333,10 @@ export class BoardSession {
     if (outcome.kind === 'refused') return outcome;
     this.took(outcome.values);
     await this.port.settle();
-    const { identity } = this.state.board;
+    // What it says of itself may be over with the write, such as that it runs on its defaults.
+    const told = await mine.request('hello', { link: LINK_VERSION }).catch(() => null);
+    if (told) this.put(identityTold(told));
+    const identity = told ?? this.state.board.identity;
     if (outcome.kind === 'written' && identity) await this.parts.storage.written(identity, outcome.values);
     return outcome;
   }

@@ -54,6 +54,8 @@ describe('progress on the trail', () => {
     boardMet: true,
     kept: true,
     pendingKeys: [],
+    boardName: null,
+    units: 'metric' as const,
     has: () => true,
   };
 
@@ -78,6 +80,10 @@ describe('progress on the trail', () => {
       ),
     );
     expect(stationProgress(stationOf('which-moved'), input)).toBe('open');
+    // An output that nobody asked may move something with a stick as well.
+    expect(stationProgress(stationOf('which-moved'), { ...input, proofs: seen })).toBe('open');
+    for (const { output } of input.world.description!.pads.slice(6))
+      seen.push(makeProof({ kind: 'still', output }, input.world, '2026-06-01T09:00:00Z'));
     expect(stationProgress(stationOf('which-moved'), { ...input, proofs: seen })).toBe('proven');
     const world = { ...input.world, values: { ...good, 'out.4.reversed': false } };
     expect(stationProgress(stationOf('which-moved'), { ...input, proofs: seen, world })).toBe('stale');

@@ -66,6 +66,12 @@ export function stationAfter(
   return { station, path: pathOf(station.id), otherLeg };
 }
 
+/** The first station of the walk that is not done: blocked, changed since, or open; null where all are. */
+export function nextToDo(p: ProgressInput): Station | null {
+  const walk = legs.flatMap((l) => l.stations);
+  return walk.find((s) => !['set', 'proven'].includes(stationProgress(s, p))) ?? null;
+}
+
 /** Where one stands on coming to a leg: where one stood last, or its first station. */
 export function stationIn(leg: LegId, last: StationId | undefined): Station | undefined {
   const { stations } = legs.find((l) => l.id === leg)!;

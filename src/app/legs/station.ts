@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import type { Finding, StationId } from '#core/findings/rule.ts';
 import { type Proof, type ProofState, type ProofWorld, stateOf, together } from '#core/proofs/proofs.ts';
 import type { SettingKey } from '#core/settings/typed.ts';
+import type { UnitSystem } from '#core/units/units.ts';
 import type { RequestKind } from '#core/wire/messages.ts';
 import type { TelemetryGroup } from '#core/wire/telemetry.ts';
 
@@ -29,6 +30,9 @@ export interface ProgressInput {
   readonly kept: boolean;
   /** Edits wait to be written. */
   readonly pendingKeys: readonly string[];
+  /** What the board that was met calls itself; null before one was. */
+  readonly boardName: string | null;
+  readonly units: UnitSystem;
 }
 
 /** What a station cannot begin without. */
@@ -53,6 +57,8 @@ export interface Station {
   readonly asks?: readonly (RequestKind | TelemetryGroup)[];
   /** Keys of the settings that are made here. */
   readonly settings?: RegExp;
+  /** What stands under its name: what was seen, or what it needs; null where how far it is says enough. */
+  readonly small?: (p: ProgressInput, station: Station) => string | null;
   /** How far it is, but for findings that block it. */
   readonly progress: (p: ProgressInput, station: Station) => Progress;
   /** Loads what is shown; begun when the station is first gone to. */
@@ -62,6 +68,21 @@ export interface Station {
 /** Set once none of its settings waits to be written to the board that was met. */
 export function written(p: ProgressInput, station: Station): Progress {
   return p.boardMet && !p.pendingKeys.some((k) => station.settings?.test(k)) ? 'set' : 'open';
+}
+
+/** How many of its settings wait to be written, as a line; null where none do. */
+export function waits(p: ProgressInput, station: Station): string | null {
+  const n = p.pendingKeys.filter((k) => station.settings?.test(k)).length;
+  return n === 0 ? null : `${n} ${n === 1 ? 'edit waits' : 'edits wait'}`;
+}
+
+/** Needs the board, as a line, before one was met. */
+export const needsBoard = (p: ProgressInput): string | null => (p.boardMet ? null : 'needs the board');
+
+/** The proof of a name, where it still holds. */
+export function held(id: string, p: ProgressInput): Proof | null {
+  const proof = p.proofs.find((x) => x.id === id);
+  return stateOf(proof, p.world) === 'proven' ? proof! : null;
 }
 
 export const fromProof = (state: ProofState): Progress => (state === 'none' ? 'open' : state);

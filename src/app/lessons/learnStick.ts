@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { parsed } from '#core/parsed.ts';
-import { makeProof, stickNames } from '#core/proofs/proofs.ts';
+import { makeProof, type StickName, stateOf, stickNames } from '#core/proofs/proofs.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import type { SessionParts } from '../board/BoardSession.ts';
@@ -8,6 +8,7 @@ import type { Lesson } from '../board/ProcedureRunner.ts';
 import { proofTaken } from '../store/craftSlice.ts';
 import { selectProofWorld, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
+import type { AppState } from '../store/store.ts';
 
 const askedSchema = z.object({ stick: z.enum(stickNames) });
 const foundSchema = z.object({
@@ -15,6 +16,31 @@ const foundSchema = z.object({
   fromUs: z.number().transform(Math.round),
   toUs: z.number().transform(Math.round),
 });
+
+/** A stick that is pushed to its end changes its channel by at least this, us. */
+const LEAST_TRAVEL_US = 300;
+
+/** Why what was moved is not taken for what was asked for; null where it may be. */
+function doubtOf(
+  stick: StickName,
+  { channel, fromUs, toUs }: z.infer<typeof foundSchema>,
+  state: AppState,
+): string | null {
+  const travel = Math.abs(toUs - fromUs);
+  if (travel < LEAST_TRAVEL_US)
+    return `Channel ${channel} moved by ${travel} µs only. Was ${stick} pushed to its end? Nothing was kept; ask again, or widen its travel in the transmitter.`;
+  const world = selectProofWorld(state);
+  const taken = state.craft.proofs.find(
+    (p) =>
+      p.seen.kind === 'stick' &&
+      p.seen.stick !== stick &&
+      p.seen.channel === channel &&
+      world !== null &&
+      stateOf(p, world) === 'proven',
+  );
+  if (taken?.seen.kind !== 'stick') return null;
+  return `Channel ${channel} moved, and that one was seen to carry ${taken.seen.stick}. Nothing was kept: either another stick was pushed than the ${stick} stick that was asked for, or ${taken.seen.stick} was answered wrongly. Ask for ${taken.seen.stick} again if so.`;
+}
 
 /** A stick was moved and its channel found: the setting goes into the tray, what was seen is kept. */
 export const stickLearnt =
@@ -25,7 +51,10 @@ export const stickLearnt =
     if (!read.success)
       throw new Error('What the board says of the stick makes no sense here. Nothing was set; ask again.');
     const { channel, fromUs, toUs } = read.data;
-    const values = selectValues(store.getState());
+    const state = store.getState();
+    const values = selectValues(state);
+    const doubt = doubtOf(stick, read.data, state);
+    if (doubt) return doubt;
     const edits: Record<string, SettingValue> = { [`rx.${stick}.channel`]: channel };
     // The stick that had this channel trades places, so that no two sticks share one on the way.
     const other = stickNames.find((s) => s !== stick && settingOf(values, `rx.${s}.channel`) === channel);
@@ -36,6 +65,6 @@ export const stickLearnt =
     const seen = { kind: 'stick', stick, channel, fromUs, toUs } as const;
     if (world) store.dispatch(proofTaken(makeProof(seen, world, new Date().toISOString())));
     return stick !== 'pitch' && toUs < fromUs
-      ? `Channel ${channel} went from ${fromUs} down to ${toUs} us. The transmitter sends ${stick} the wrong way round: reverse it there, then ask again.`
-      : `Channel ${channel} went from ${fromUs} to ${toUs} us, so it carries ${stick}.`;
+      ? `Channel ${channel} went from ${fromUs} down to ${toUs} µs. The transmitter sends ${stick} the wrong way round: reverse it there, then ask again.`
+      : `Channel ${channel} went from ${fromUs} to ${toUs} µs, so it carries ${stick}.${other ? ` Until now it was set to carry ${other}: the two trade places. If it was the ${other} stick that you pushed, ask again.` : ''}`;
   };

@@ -1,12 +1,14 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
+import { Link } from 'react-router';
 import type { Change } from '#core/settings/draft.ts';
+import { nextToDo, pathOf } from '../legs/legs.ts';
 import { restartBoard, writeToBoard } from '../session.ts';
 import { writeChanged } from '../store/boardSlice.ts';
-import { selectCatalogue, selectChanges } from '../store/selectors.ts';
+import { selectCatalogue, selectChanges, selectProgress } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { redone, stepBack, stepOn, undone } from '../store/timeline.ts';
 import { Button } from '../ui/Button.tsx';
-import { TextButton } from '../ui/TextButton.tsx';
+import { TextButton, textLook } from '../ui/TextButton.tsx';
 import { valueText } from '../ui/valueText.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
@@ -16,6 +18,8 @@ export function ChangeTray() {
   const changes = useApp(selectChanges);
   const write = useApp((s) => s.board.write);
   const ready = useApp((s) => s.board.link === 'ready');
+  // Whether a restart is still wanted is the board's to say, not the last write's.
+  const restartNeeded = useApp((s) => s.board.live?.restartNeeded ?? false);
   const restarts = useApp((s) => s.board.identity?.can.requests.includes('restart') ?? false);
   const undoes = useApp((s) => stepBack(s));
   const redoes = useApp((s) => stepOn(s));
@@ -44,7 +48,7 @@ export function ChangeTray() {
         {write.kind === 'written' && changes.length === 0 && (
           <span className="text-forest">
             The board read back all {write.count} as sent.{' '}
-            {write.restartNeeded && (
+            {(ready ? restartNeeded : write.restartNeeded) && (
               <>
                 Some take effect after a restart.{' '}
                 {restarts ? (
@@ -67,6 +71,7 @@ export function ChangeTray() {
             {write.why}
           </span>
         )}
+        {write.kind === 'idle' && changes.length === 0 && <NextStep />}
         {(write.kind === 'idle' || (write.kind === 'written' && changes.length > 0)) &&
           changes.slice(0, 3).map((c) => <ChangeText key={c.key} change={c} />)}
       </span>
@@ -103,6 +108,23 @@ export function ChangeTray() {
         </Suspense>
       )}
     </section>
+  );
+}
+
+/** With nothing to write, where the walk goes on. */
+function NextStep() {
+  const next = useApp((s) => {
+    const progress = selectProgress(s);
+    return progress && nextToDo(progress);
+  });
+  if (!next) return null;
+  return (
+    <span className="truncate text-soft">
+      Next to do:{' '}
+      <Link to={pathOf(next.id)} className={textLook('ink')}>
+        {next.name}
+      </Link>
+    </span>
   );
 }
 

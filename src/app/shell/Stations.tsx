@@ -20,7 +20,9 @@ export function Stations({ leg: legId, here }: { readonly leg: LegId; readonly h
           const state = progress ? stationProgress(s, progress) : 'open';
           const count = findings.filter((f) => f.station === s.id).length;
           const current = s.id === here;
-          const small = count > 0 ? `${count} ${count === 1 ? 'finding' : 'findings'}` : progressWords[state];
+          const said = progress && state !== 'stale' ? s.small?.(progress, s) : null;
+          const small =
+            count > 0 ? `${count} ${count === 1 ? 'finding' : 'findings'}` : (said ?? progressWords[state]);
           return (
             <li key={s.id} className="relative">
               {current && <span className="absolute top-1 bottom-1 -left-5 w-1 rounded-r-[3px] bg-forest" />}

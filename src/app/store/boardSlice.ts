@@ -99,6 +99,8 @@ const slice = createSlice({
       ...state,
       ...payload,
       link: 'ready',
+      // What went wrong before the board was there, or before it was read again, is over.
+      write: state.write.kind === 'failed' ? { kind: 'idle' } : state.write,
       loader: null,
       waiting: null,
       progress: 1,
@@ -123,6 +125,11 @@ const slice = createSlice({
     waitingFor: (state, { payload }: PayloadAction<string | null>): BoardState => ({
       ...state,
       waiting: payload,
+    }),
+    /** It says of itself anew, as after a write. */
+    identityTold: (state, { payload }: PayloadAction<Identity>): BoardState => ({
+      ...state,
+      identity: payload,
     }),
     nativeRead: (state, { payload }: PayloadAction<Values | null>): BoardState => ({
       ...state,
@@ -153,6 +160,7 @@ export const {
   selfTested,
   liveTold,
   waitingFor,
+  identityTold,
   nativeRead,
   linkGone,
   writeChanged,

@@ -1,5 +1,5 @@
 import { createSelector } from '@reduxjs/toolkit';
-import { knownDescription, layoutOf } from '#core/board/boardRef.ts';
+import { boardTitle, knownDescription, layoutOf } from '#core/board/boardRef.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { type Checked, checkAll } from '#core/findings/findings.ts';
 import type { Finding } from '#core/findings/rule.ts';
@@ -140,8 +140,21 @@ export const selectProgress = createSelector(
     (s: AppState) => s.board.native ?? s.settings.base,
     (s: AppState) => s.history.snapshots,
     selectCatalogue,
+    (s: AppState) => s.craft.file?.board,
+    (s: AppState) => s.ui.units,
   ],
-  (world, proofs, findings, baseFrom, edits, base, snapshots, catalogue): ProgressInput | null =>
+  (
+    world,
+    proofs,
+    findings,
+    baseFrom,
+    edits,
+    base,
+    snapshots,
+    catalogue,
+    board,
+    units,
+  ): ProgressInput | null =>
     world && {
       world,
       proofs,
@@ -150,6 +163,8 @@ export const selectProgress = createSelector(
       has: (key) => catalogue.entry(key) !== undefined,
       kept: isKept(snapshots, base),
       pendingKeys: Object.keys(edits),
+      boardName: baseFrom === 'board' && board ? boardTitle(board) : null,
+      units,
     },
 );
 

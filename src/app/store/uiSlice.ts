@@ -21,6 +21,8 @@ interface UiState {
   readonly refusedEntry: string | null;
   /** What of ours stopped working, in a sentence; null while everything does. */
   readonly workerFault: string | null;
+  /** Propellers are on the craft of the simulated bench. */
+  readonly benchPropellers: boolean;
 }
 
 const initialUi: UiState = {
@@ -36,6 +38,7 @@ const initialUi: UiState = {
   storageFault: null,
   refusedEntry: null,
   workerFault: null,
+  benchPropellers: false,
 };
 
 const slice = createSlice({

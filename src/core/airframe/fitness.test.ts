@@ -3,10 +3,10 @@ import { pfadCatalogue } from '../../firmware/catalogue.ts';
 import { prepared } from '../../testing/aloft.ts';
 import { anyCraft } from '../../testing/anyCraft.ts';
 import { findAll } from '../findings/findings.ts';
-import type { Airframe } from './airframe.ts';
+import { type Airframe, kinds, withPlanform } from './airframe.ts';
 import { unfitness } from './fitness.ts';
 import { launchOf, launchSuffices, launchThatSuffices } from './launch.ts';
-import { avocet, flock, plainCraft, ruff, turnstone } from './library.ts';
+import { avocet, dunlin, flock, plainCraft, ruff, turnstone } from './library.ts';
 import { rotorBalance, stallSpeed } from './performance.ts';
 
 const ids = (a: Airframe) => unfitness(a).map((u) => `${u.id}: ${u.grade}`);
@@ -117,5 +117,30 @@ describe('a launch', () => {
     );
     expect(launchOf(avocet)).toBeNull();
     expect(launchOf({ ...turnstone, launch: 'wheels' })).toBeNull();
+  });
+});
+
+describe('parts that collide', () => {
+  const collide = (a: Airframe) =>
+    unfitness(a)
+      .map((u) => u.id)
+      .filter((id) => id.startsWith('collide.'));
+
+  it('are on none of the craft that are offered', () => {
+    for (const a of [...flock, ...kinds.map(plainCraft)]) expect(collide(a), a.name).toEqual([]);
+  });
+
+  it('are found where a craft was scaled and one of them was not', () => {
+    // A wing of half the span leaves the motors of the twin where they were.
+    const near = withPlanform(turnstone, 'wing', { spanM: 0.4 });
+    expect(collide(near)).toEqual(
+      expect.arrayContaining(['collide.tip.left-motor', 'collide.tip.right-motor']),
+    );
+    const large = { ...avocet, motors: avocet.motors.map((m) => ({ ...m, propDiameterM: 0.3 })) };
+    expect(collide(large).length).toBeGreaterThan(1);
+    const fins = withPlanform(dunlin, 'wing', { spanM: 0.5 });
+    expect(collide(fins)).toContain('collide.beyond.fin');
+    const tail = withPlanform(turnstone, 'tail', { rootAftM: 2.5, tipAftM: 2.5 });
+    expect(collide(tail)).toContain('collide.off.tail');
   });
 });

@@ -57,6 +57,7 @@ export function unfitness(airframe: Airframe): readonly Unfit[] {
     ...currents(airframe),
     ...(isRotorcraft(airframe) ? rotorLimits(airframe) : wingLimits(airframe)),
     ...slowServos(airframe),
+    ...collisions(airframe),
   ];
   known.set(airframe, found);
   return found;
@@ -235,4 +236,81 @@ function slowServos(airframe: Airframe): Unfit[] {
       ];
   }
   return [];
+}
+
+/** Discs may come as near as this share of their diameter. */
+const LEAST_GAP = 0.02;
+
+const mm = (m: number) => `${Math.round(1000 * m)} mm`;
+
+/** Parts that stand where another part is, as after a craft was scaled and one of them was left at its old place. */
+function collisions(a: Airframe): Unfit[] {
+  const found: Unfit[] = [];
+  const cannot = (id: string, title: string, why: string) =>
+    found.push({ id: `collide.${id}`, grade: 'cannot', title, why });
+  for (const [i, m] of a.motors.entries()) {
+    for (const n of a.motors.slice(i + 1)) {
+      // Two on one arm, one above the other, have one axis.
+      const sameAxis = Math.hypot(m.aftM - n.aftM, m.rightM - n.rightM) < 0.01;
+      if (m.thrust !== n.thrust || sameAxis) continue;
+      const apart =
+        m.thrust === 'up'
+          ? Math.hypot(m.aftM - n.aftM, m.rightM - n.rightM)
+          : Math.abs(m.aftM - n.aftM) > 0.1
+            ? Number.POSITIVE_INFINITY
+            : Math.hypot(m.rightM - n.rightM, m.upM - n.upM);
+      const need = (0.5 + LEAST_GAP / 2) * (m.propDiameterM + n.propDiameterM);
+      if (apart < need)
+        cannot(
+          `${m.id}.${n.id}`,
+          `The propellers of the ${actuatorNames[m.id]} and the ${actuatorNames[n.id]} overlap`,
+          `Their axes are ${mm(apart)} apart and the propellers take ${mm(need)}. Smaller propellers, or motors further apart.`,
+        );
+    }
+  }
+  const wing = a.planforms.find((p) => p.id === 'wing');
+  if (!wing) return found;
+  const half = wing.rootRightM + wing.spanM / 2;
+  for (const m of a.motors) {
+    if (Math.abs(m.rightM) > half)
+      cannot(
+        `tip.${m.id}`,
+        `The ${actuatorNames[m.id]} hangs beyond the wing tip`,
+        `It stands ${mm(Math.abs(m.rightM))} from the middle and the wing ends at ${mm(half)}.`,
+      );
+  }
+  for (const p of a.planforms) {
+    const name = p.id === 'fin' && p.pair ? 'fins' : p.id;
+    if (p.id !== 'wing' && p.rootRightM > half)
+      cannot(
+        `beyond.${p.id}`,
+        `The ${name} stand beyond the wing tip`,
+        `They stand ${mm(p.rootRightM)} from the middle and the wing ends at ${mm(half)}.`,
+      );
+    // What hangs on the body begins on it; fins on a wing are carried by that.
+    const onWing = p.rootRightM > a.bodyWidthM;
+    const rear = onWing
+      ? Math.max(wing.rootAftM + wing.rootChordM, wing.tipAftM + wing.tipChordM)
+      : a.lengthM;
+    if (p.rootAftM > rear + 0.02)
+      cannot(
+        `off.${p.id}`,
+        `The ${name} ${name === 'fins' ? 'hang' : 'hangs'} on nothing`,
+        `It begins ${mm(p.rootAftM)} behind the nose, and ${onWing ? 'the wing' : 'the body'} ends at ${mm(rear)}.`,
+      );
+  }
+  const tail = a.planforms.find((p) => p.id === 'tail');
+  const wingEnd = wing.rootAftM + wing.rootChordM;
+  if (
+    tail &&
+    Math.abs(tail.upM - wing.upM) < 0.01 &&
+    tail.rootAftM < wingEnd &&
+    tail.rootAftM + tail.rootChordM > wing.rootAftM
+  )
+    cannot(
+      'tail',
+      'The tail stands in the wing',
+      `The wing reaches to ${mm(wingEnd)} behind the nose and the tail begins at ${mm(tail.rootAftM)}.`,
+    );
+  return found;
 }

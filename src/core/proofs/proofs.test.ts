@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { pfadCatalogue } from '../../firmware/catalogue.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
 import { proofWorld } from '../../testing/proofWorld.ts';
 import type { ActuatorId } from '../airframe/airframe.ts';
+import { avocet } from '../airframe/library.ts';
+import { findAll } from '../findings/findings.ts';
 import type { Values } from '../settings/catalogue.ts';
 import {
   changedSince,
@@ -11,6 +14,7 @@ import {
   staleWords,
   stateOf,
   together,
+  turnsWrong,
   withProof,
 } from './proofs.ts';
 import { editsFromAnswer, editsFromStill, opposingDirection } from './surfaceAnswers.ts';
@@ -157,6 +161,48 @@ describe('proofs', () => {
     expect(together(['proven', 'none'])).toBe('none');
     expect(together(['proven', 'proven'])).toBe('proven');
     expect(together([])).toBe('none');
+  });
+});
+
+describe('what was seen to be wrong', () => {
+  const at = '2026-06-01T09:00:00Z';
+  const w = proofWorld();
+  const moved = makeProof({ kind: 'moved', output: 4, actuator: 'elevator', first: 'up' }, w, at);
+  const right = makeProof({ kind: 'opposes', tilt: 'nose-up', tiltDeg: 20, surfaces: ['elevator'] }, w, at);
+  const wrong = makeProof({ kind: 'follows', tilt: 'nose-up', tiltDeg: 20, wrong: ['elevator'] }, w, at);
+
+  it('takes back what was seen to be right, and what was said of how the surface moves', () => {
+    const proofs = withProof([moved, right], wrong);
+    expect(proofs).toEqual([wrong]);
+    expect(stateOf(wrong, w)).toBe('none');
+    expect(withProof(proofs, right)).toEqual([right]);
+  });
+
+  it('blocks until what it rests on was changed', () => {
+    const found = (world: ProofWorld) =>
+      findAll({
+        airframe: world.airframe,
+        values: world.values,
+        catalogue: pfadCatalogue,
+        evidence: { proofs: [wrong], world },
+      }).map((f) => [f.id, f.severity] as const);
+    expect(found(w)).toContainEqual(['follows-tilt.nose-up', 'blocks']);
+    const mended = { ...w, values: { ...w.values, 'out.4.reversed': w.values['out.4.reversed'] !== true } };
+    expect(found(mended).map(([id]) => id)).not.toContain('follows-tilt.nose-up');
+    expect(found(mended)).toContainEqual(['tried-before.opposes', 'caution']);
+  });
+
+  it('is a rotor that turns the other way; one that nobody looked at so is not', () => {
+    const world = { ...w, airframe: avocet };
+    const turned = (first: 'clockwise' | 'anticlockwise' | 'turned') =>
+      turnsWrong(
+        [makeProof({ kind: 'moved', output: 1, actuator: 'front-left-motor', first }, world, at)],
+        world,
+      );
+    const { spin } = avocet.motors.find((m) => m.id === 'front-left-motor')!;
+    expect(turned(spin)).toEqual([]);
+    expect(turned('turned')).toEqual([]);
+    expect(turned(spin === 'clockwise' ? 'anticlockwise' : 'clockwise')).toEqual(['front-left-motor']);
   });
 });
 

@@ -50,7 +50,8 @@ const seenSchema = z.discriminatedUnion('kind', [
     kind: z.literal('moved'),
     output: outputNumber,
     actuator: z.enum([...motorIds, ...surfaceIds]),
-    first: z.enum(['down', 'up', 'left', 'right', 'turned']),
+    /** Of a surface, where its trailing edge went first; of a motor, how it turned, where that was looked at. */
+    first: z.enum(['down', 'up', 'left', 'right', 'turned', 'clockwise', 'anticlockwise']),
   }),
   z.object({ kind: z.literal('still'), output: outputNumber }),
   z.object({
@@ -58,6 +59,13 @@ const seenSchema = z.discriminatedUnion('kind', [
     tilt: z.enum(tilts),
     tiltDeg: z.number(),
     surfaces: z.array(z.enum(surfaceIds)).max(12),
+  }),
+  /** Some surface went along with a tilt, or stood still, instead of opposing it. */
+  z.object({
+    kind: z.literal('follows'),
+    tilt: z.enum(tilts),
+    tiltDeg: z.number(),
+    wrong: z.array(z.enum(surfaceIds)).min(1).max(12),
   }),
   z.object({
     kind: z.literal('stick'),
@@ -130,21 +138,26 @@ const flown = (w: ProofWorld) => ({
   site: sitePrint(w.site),
 });
 
+/** A tilt that was tried: everything between the board's attitude and the surfaces. */
+const against: Declared<SeenAs<'opposes'> | SeenAs<'follows'>> = {
+  id: (seen) => `opposes.${seen.tilt}`,
+  rests: (_, w) => ({
+    settings: named(
+      w.values,
+      /^(out\.\d+\.(drives|reversed|low|centre|high)|timer\.\d+\.sends|mix\..*|mount\..*|imu\..*|craft\.kind)$/,
+    ),
+    craft: [w.airframe.kind, w.airframe.surfaces.map((s) => s.id)],
+    board: thisBoard(w),
+    build: w.built && [w.built.pads, w.built.mount],
+  }),
+};
+
 const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   moved: output,
   still: output,
-  opposes: {
-    id: (seen) => `opposes.${seen.tilt}`,
-    rests: (_, w) => ({
-      settings: named(
-        w.values,
-        /^(out\.\d+\.(drives|reversed|low|centre|high)|timer\.\d+\.sends|mix\..*|mount\..*|imu\..*|craft\.kind)$/,
-      ),
-      craft: [w.airframe.kind, w.airframe.surfaces.map((s) => s.id)],
-      board: thisBoard(w),
-      build: w.built && [w.built.pads, w.built.mount],
-    }),
-  },
+  opposes: against,
+  // What was seen to be wrong takes the place of what was seen to be right.
+  follows: against,
   stick: {
     id: (seen) => `stick.${seen.stick}`,
     rests: ({ stick }, w) => ({
@@ -198,7 +211,7 @@ export function changedSince(proof: Proof, w: ProofWorld): Aspect[] {
 }
 
 export function stateOf(proof: Proof | undefined, w: ProofWorld): ProofState {
-  if (!proof) return 'none';
+  if (!proof || !isGood(proof)) return 'none';
   return changedSince(proof, w).length === 0 ? 'proven' : 'stale';
 }
 
@@ -211,10 +224,23 @@ export function staleWords(proof: Proof | undefined, w: ProofWorld): string {
     : '';
 }
 
-/** A proof set with one more; an older one of the same name goes. */
+/**
+ * A proof set with one more; an older one of the same name goes, and with a surface that follows a tilt what was said of
+ * how it moves: one of the two cannot be so.
+ */
 export function withProof(proofs: readonly Proof[], proof: Proof): Proof[] {
-  return [...proofs.filter((p) => p.id !== proof.id), proof];
+  const { seen } = proof;
+  const wrong: readonly string[] = seen.kind === 'follows' ? seen.wrong : [];
+  return [
+    ...proofs.filter(
+      (p) => p.id !== proof.id && !(p.seen.kind === 'moved' && wrong.includes(p.seen.actuator)),
+    ),
+    proof,
+  ];
 }
+
+/** Whether it is of something that is as it should be; what was seen to be wrong proves nothing. */
+const isGood = ({ seen }: Proof): boolean => seen.kind !== 'follows';
 
 /** The proof that an actuator was seen to move on the output that drives it. */
 function movedProof(proofs: readonly Proof[], actuator: ActuatorId): Proof | undefined {
@@ -227,9 +253,37 @@ export function together(states: readonly ProofState[]): ProofState {
   return states.length > 0 && states.every((s) => s === 'proven') ? 'proven' : 'none';
 }
 
-/** Whether every actuator of a craft was seen to answer the right way. */
+/**
+ * Whether every actuator of a craft was seen to answer the right way, and every other output that a pad has was asked as
+ * well: what else moves with a stick is found only so.
+ */
 export function movesProven(proofs: readonly Proof[], w: ProofWorld): ProofState {
-  return together(actuatorsOf(w.airframe).map((id) => stateOf(movedProof(proofs, id), w)));
+  const moved = actuatorsOf(w.airframe).map((id) => movedProof(proofs, id));
+  const asked = (w.description?.pads ?? []).map((p) => proofs.find((x) => x.id === `output.${p.output}`));
+  return together([...moved, ...asked].map((proof) => stateOf(proof, w)));
+}
+
+/** How many outputs of the board were asked and answered, and of how many. */
+export function outputsAsked(proofs: readonly Proof[], w: ProofWorld): { asked: number; of: number } {
+  const pads = w.description?.pads ?? [];
+  const asked = pads.filter(
+    (p) =>
+      stateOf(
+        proofs.find((x) => x.id === `output.${p.output}`),
+        w,
+      ) === 'proven',
+  ).length;
+  return { asked, of: pads.length };
+}
+
+/** Motors of rotors that were seen to turn the other way than the craft is described. */
+export function turnsWrong(proofs: readonly Proof[], w: ProofWorld): ActuatorId[] {
+  return w.airframe.motors.flatMap((m) => {
+    const proof = movedProof(proofs, m.id);
+    if (proof?.seen.kind !== 'moved' || stateOf(proof, w) !== 'proven') return [];
+    const { first } = proof.seen;
+    return (first === 'clockwise' || first === 'anticlockwise') && first !== m.spin ? [m.id] : [];
+  });
 }
 
 /** Whether rehearsals came home on everything as it is now: `none` where the last ended otherwise. */

@@ -1,3 +1,4 @@
+import { kindNames } from '#core/airframe/airframe.ts';
 import type { Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
@@ -13,6 +14,7 @@ const station: Station = {
   about:
     'Describe the craft from above, drawn to scale. Change a part and everything that follows from it changes with it.',
   settings: /^craft\./,
+  small: (p) => kindNames[p.world.airframe.kind],
   progress: () => 'set',
   view: () => import('./AirframeStation.tsx'),
 };

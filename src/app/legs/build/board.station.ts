@@ -12,7 +12,9 @@ const station: Station = {
   name: 'Who is there',
   about:
     'Plug the board in and see what it says of itself. Its settings are read over the cable; nothing on it changes until you write.',
-  progress: (p) => (p.boardMet ? 'proven' : 'open'),
+  small: (p) => (p.boardName ? `${p.boardName}, read` : 'needs the board'),
+  // Being there proves nothing of the craft.
+  progress: (p) => (p.boardMet ? 'set' : 'open'),
   view: () => import('./BoardStation.tsx'),
 };
 export default station;

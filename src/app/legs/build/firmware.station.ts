@@ -1,4 +1,4 @@
-import type { Station } from '../station.ts';
+import { needsBoard, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -12,6 +12,7 @@ const station: Station = {
   name: 'Firmware',
   about:
     'Put another firmware on the board and have its settings back afterwards, carried over by what they mean. What is on the board is kept before anything is erased.',
+  small: needsBoard,
   progress: (p) => (p.boardMet ? 'set' : 'open'),
   view: () => import('./FirmwareStation.tsx'),
 };

@@ -1,4 +1,4 @@
-import type { Station } from '../station.ts';
+import { needsBoard, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -12,6 +12,7 @@ const station: Station = {
   name: 'What was kept',
   about:
     'Every board that is met and every write leaves its settings here, in this browser. Pick one to see what differs, and take back any part of it.',
+  small: (p) => (p.kept ? 'kept as it is' : needsBoard(p)),
   progress: (p) => (p.kept ? 'set' : 'open'),
   view: () => import('./KeepStation.tsx'),
 };

@@ -2,7 +2,7 @@ import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { hoverOf, stallSpeed } from '#core/airframe/performance.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
-import { type Station, written } from '../station.ts';
+import { type Station, waits, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -17,6 +17,7 @@ const station: Station = {
   about:
     'Computed from the craft as described, not from a table for all: gains from its panels, speeds from its stall, throttle from its propellers.',
   settings: /^(rate|level|nav|motor)\./,
+  small: waits,
   progress: (p, station) => (startedFor(p.world.airframe, p.world.values) ? written(p, station) : 'open'),
   view: () => import('./StartingValuesStation.tsx'),
 };

@@ -1,5 +1,6 @@
+import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { homeProven } from '#core/proofs/proofs.ts';
-import { fromProof, type Station } from '../station.ts';
+import { fromProof, held, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -14,6 +15,10 @@ const station: Station = {
   about:
     'The settings fly in the bench, faster than time. What happens on the way stands on the line of time.',
   requires: ['out.1.drives', 'return.height', 'lost.action'],
+  small: (p) => {
+    const flown = held('flight', p)?.seen;
+    return flown?.kind === 'flight' ? verdictWords[flown.verdict].toLowerCase() : null;
+  },
   progress: (p) => fromProof(homeProven('flight', p.proofs, p.world)),
   view: () => import('./OneFlightStation.tsx'),
 };

@@ -12,6 +12,7 @@ const station: Station = {
   name: 'How far to trust it',
   about:
     'A rehearsal is a computation. It finds what is set wrongly, and what cannot work in this wind from that place. It does not replace a first flight within easy sight.',
+  small: () => 'what is behind a verdict',
   progress: () => 'set',
   view: () => import('./TrustStation.tsx'),
 };

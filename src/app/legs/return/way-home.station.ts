@@ -1,4 +1,6 @@
-import { type Station, written } from '../station.ts';
+import { settingsOf } from '#core/settings/typed.ts';
+import { formatQuantity } from '#core/units/units.ts';
+import { type Station, waits, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -14,6 +16,9 @@ const station: Station = {
     'Seen from the side over the ground that lies there: the climb, the line home, the circle or the landing at its end.',
   requires: ['return.height', 'return.climb', 'return.speed', 'return.arrival', 'nav.climb', 'loiter.radius'],
   settings: /^(return|loiter|land)\./,
+  small: (p, station) =>
+    waits(p, station) ??
+    `${formatQuantity(settingsOf(p.world.values).number('return.height'), 'm', p.units, 0)} above home`,
   progress: written,
   view: () => import('./WayHomeStation.tsx'),
 };

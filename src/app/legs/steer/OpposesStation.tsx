@@ -1,8 +1,9 @@
 import { useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { type Airframe, actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeName } from '#core/modes/modes.ts';
-import { staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
+import { changedSince, staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
 import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
@@ -11,7 +12,10 @@ import { recordProof } from '../../session.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
 import { store, useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Check } from '../../ui/Check.tsx';
+import { textLook } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
+import { pathOf } from '../legs.ts';
 
 const DEG = 180 / Math.PI;
 /** Tilt from which a check counts, degrees. */
@@ -54,7 +58,8 @@ function RotorsOppose() {
   return (
     <Lead>
       This craft opposes a tilt with its rotors, and on the bench they stand still. Whether each pushes the
-      right way follows from which output turned which motor; Rehearse flies it and shows.
+      right way follows from which output turned which motor and which way it turned, both seen at Which one
+      moved?; Rehearse flies it and shows.
     </Lead>
   );
 }
@@ -80,22 +85,33 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   const tilt = held?.tilt ?? null;
   const level = status?.mode === 'level' || status?.mode === 'return';
   const surfaces = tilt ? airframe.surfaces.filter((s) => opposingDirection(s.id, tilt) !== null) : [];
-  const confirm = (opposed: boolean) => {
+  // Which of them go the wrong way, once somebody said that one does.
+  const [wrong, setWrong] = useState<{
+    readonly tilt: Tilt;
+    readonly tiltDeg: number;
+    readonly of: readonly SurfaceId[];
+    readonly named: readonly SurfaceId[];
+  } | null>(null);
+  const ids = surfaces.map((s) => s.id as SurfaceId);
+  const confirm = () => {
     if (!held) return;
     const { tilt, tiltDeg } = held;
-    if (!opposed) {
-      setSaid(
-        'Then a surface or the board is reversed. Go back to "Which one moved?" and answer for that surface again; do not fly.',
-      );
-      return;
-    }
-    recordProof({
-      kind: 'opposes',
-      tilt,
-      tiltDeg: Math.round(tiltDeg),
-      surfaces: surfaces.map((s) => s.id as SurfaceId),
-    });
+    recordProof({ kind: 'opposes', tilt, tiltDeg: Math.round(tiltDeg), surfaces: ids });
+    setWrong(null);
     setSaid(`Kept: ${words[tilt].toLowerCase()}, the surfaces oppose it.`);
+  };
+  const contradict = (tilt: Tilt, tiltDeg: number, named: readonly SurfaceId[]) => {
+    recordProof({ kind: 'follows', tilt, tiltDeg: Math.round(tiltDeg), wrong: [...named] });
+    setWrong(null);
+    setSaid(
+      `Kept: ${words[tilt].toLowerCase()}, the ${named.map((id) => actuatorNames[id]).join(' and the ')} ${named.length === 1 ? 'does' : 'do'} not oppose it. That blocks the flight until it is put right; what was said of how it moves was taken back.`,
+    );
+  };
+  const deny = () => {
+    if (!held) return;
+    setSaid(null);
+    if (ids.length === 1) contradict(held.tilt, held.tiltDeg, ids);
+    else setWrong({ ...held, of: ids, named: [] });
   };
   const needs = !status
     ? 'Needs the board.'
@@ -135,6 +151,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           {tilts.map((t) => {
             const proof = proofs.find((p) => p.id === `opposes.${t}`);
             const state = stateOf(proof, world);
+            const against = proof?.seen.kind === 'follows' && changedSince(proof, world).length === 0;
             return (
               <li
                 key={t}
@@ -144,10 +161,20 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
                 {words[t]}
                 <span
                   className={
-                    state === 'proven' ? 'text-forest' : state === 'stale' ? 'text-red' : 'text-faint'
+                    state === 'proven'
+                      ? 'text-forest'
+                      : state === 'stale' || against
+                        ? 'text-red'
+                        : 'text-faint'
                   }
                 >
-                  {state === 'proven' ? '✓ seen' : state === 'stale' ? 'changed since' : 'open'}
+                  {against
+                    ? 'one does not'
+                    : state === 'proven'
+                      ? '✓ seen'
+                      : state === 'stale'
+                        ? 'changed since'
+                        : 'open'}
                 </span>
               </li>
             );
@@ -155,7 +182,39 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
         </ul>
       </div>
       <div className="sticky bottom-0 mt-3 rounded-[4px] border border-line bg-paper px-3.5 py-3">
-        {needs ? (
+        {wrong ? (
+          <fieldset>
+            <legend className="font-semibold">
+              {words[wrong.tilt]}: which of them does not oppose it? Look at the craft itself.
+            </legend>
+            <div className="mt-1.5 flex flex-wrap items-center gap-4">
+              {wrong.of.map((id) => (
+                <Check
+                  key={id}
+                  checked={wrong.named.includes(id)}
+                  onChange={(e) =>
+                    setWrong({
+                      ...wrong,
+                      named: e.target.checked ? [...wrong.named, id] : wrong.named.filter((n) => n !== id),
+                    })
+                  }
+                >
+                  {actuatorNames[id]}
+                </Check>
+              ))}
+              <Button
+                kind="go"
+                disabled={wrong.named.length === 0}
+                onClick={() => contradict(wrong.tilt, wrong.tiltDeg, wrong.named)}
+              >
+                Keep that
+              </Button>
+              <Button kind="flat" onClick={() => setWrong(null)}>
+                Look again
+              </Button>
+            </div>
+          </fieldset>
+        ) : needs ? (
           <p role="status">{needs}</p>
         ) : (
           tilt && (
@@ -167,18 +226,21 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
                   .join(', and ')}
                 .
               </p>
-              <Button kind="go" onClick={() => confirm(true)}>
+              <Button kind="go" onClick={confirm}>
                 {surfaces.length > 1 ? 'They do' : 'It does'}
               </Button>
-              <Button onClick={() => confirm(false)}>
-                {surfaces.length > 1 ? 'One does not' : 'It does not'}
-              </Button>
+              <Button onClick={deny}>{surfaces.length > 1 ? 'One does not' : 'It does not'}</Button>
             </div>
           )
         )}
         {said && (
           <p className="mt-2 text-soft" role="status">
-            {said}
+            {said}{' '}
+            {proofs.some((p) => p.seen.kind === 'follows' && changedSince(p, world).length === 0) && (
+              <Link to={pathOf('which-moved')} className={textLook('red')}>
+                Put it right at Which one moved?
+              </Link>
+            )}
           </p>
         )}
       </div>

@@ -1,5 +1,5 @@
-import { useEffect, useMemo, useState } from 'react';
-import { type ActuatorId, actuatorNames, isMotor, widthOf } from '#core/airframe/airframe.ts';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { type ActuatorId, actuatorNames, isMotor, isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { staleWords, stateOf } from '#core/proofs/proofs.ts';
@@ -7,7 +7,8 @@ import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/su
 import { settingsOf } from '#core/settings/typed.ts';
 import { boardSession } from '../../board/session.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
-import { useStatus } from '../../live/hooks.ts';
+import { useSampled, useStatus } from '../../live/hooks.ts';
+import { live } from '../../live/telemetry.ts';
 import { confirmPropellersOff, recordProof } from '../../session.ts';
 import { selectDescription, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
@@ -40,6 +41,9 @@ export default function WhichMovedStation() {
   useEffect(() => {
     if (asked === allowed) setAsked(null);
   }, [asked, allowed]);
+  const armed = status?.armed ?? false;
+  const rotors = isRotorcraft(airframe);
+  const lapsed = useLapse(allowed);
   const moving = status?.moving ?? 0;
   useEffect(() => {
     if (moving !== 0) setMoved(true);
@@ -164,10 +168,17 @@ export default function WhichMovedStation() {
             <fieldset className="absolute right-0 bottom-0 rounded-[4px] border border-lake bg-sheet px-3 py-2.5 shadow-sm">
               <legend className="px-1 font-label font-semibold text-[13px]">
                 {actuatorNames[picked]}
-                {isMotor(picked) ? '' : ', first went'}
+                {!isMotor(picked) ? ', first went' : rotors ? ', seen from above, turned' : ''}
               </legend>
               <div className="flex gap-2">
-                {isMotor(picked) ? (
+                {isMotor(picked) && rotors ? (
+                  (['anticlockwise', 'clockwise'] as const).map((way) => (
+                    <Button key={way} kind="live" disabled={!moved} onClick={() => answer(picked, way)}>
+                      {way === 'clockwise' ? '↻ ' : '↺ '}
+                      {way}
+                    </Button>
+                  ))
+                ) : isMotor(picked) ? (
                   <Button kind="live" disabled={!moved} onClick={() => answer(picked, 'turned')}>
                     it turned
                   </Button>
@@ -192,7 +203,7 @@ export default function WhichMovedStation() {
       </div>
       <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
         <Check
-          disabled={!ready}
+          disabled={!ready || armed}
           checked={asked ?? allowed}
           onChange={(e) => {
             setAsked(e.target.checked);
@@ -220,11 +231,13 @@ export default function WhichMovedStation() {
         </HoldButton>
         <span className="min-w-40 flex-1 text-[13px] text-soft">
           {fault ??
-            (stopped && moving === 0
-              ? 'The board moves nothing now. Let go and hold again.'
-              : allowed
-                ? 'Stops when you let go, or when the cable goes quiet.'
-                : 'Nothing moves until you confirm that the propellers are off.')}
+            (armed
+              ? 'The craft is armed. Disarm first: nothing is moved by hand while it is.'
+              : stopped && moving === 0
+                ? 'The board moves nothing now. Let go and hold again.'
+                : allowed
+                  ? 'Stops when you let go, or when the cable goes quiet.'
+                  : (lapsed ?? 'Nothing moves until you confirm that the propellers are off.'))}
         </span>
         <Button disabled={!moved} onClick={still}>
           Nothing moved
@@ -232,6 +245,41 @@ export default function WhichMovedStation() {
       </div>
     </div>
   );
+}
+
+/** Why the leave that was given is gone, as long as it is; null while it stands, or where none was given. */
+function useLapse(allowed: boolean): string | null {
+  const benchPropellers = useApp((s) => s.ui.benchPropellers);
+  const link = useApp((s) => s.board.link);
+  const status = useStatus();
+  const battery = useSampled(() => (live('power')?.supplyV ?? 0) > 5, 300);
+  const now = { propellers: benchPropellers, link, armed: status?.armed ?? false, battery };
+  const before = useRef({ allowed, ...now });
+  const [why, setWhy] = useState<string | null>(null);
+  useEffect(() => {
+    const was = before.current;
+    if (was.allowed && !allowed) {
+      const cause =
+        now.link !== 'ready'
+          ? 'The cable was out'
+          : now.propellers && !was.propellers
+            ? 'The propellers were put on'
+            : now.armed
+              ? 'The craft was armed'
+              : now.battery !== was.battery
+                ? `The battery was ${now.battery ? 'put in' : 'taken out'}`
+                : null;
+      setWhy(
+        cause === null
+          ? null
+          : `${cause} since you said that the propellers are off. Look at them, and say it again.`,
+      );
+    } else if (allowed) setWhy(null);
+    if (allowed || was.allowed) before.current = { allowed, ...now };
+  });
+  // With another leg, what was confirmed there is not taken along.
+  useEffect(() => () => void confirmPropellersOff(false), []);
+  return allowed ? null : why;
 }
 
 /** Parts in the middle whose names are led out to the left, so that two do not meet. */

@@ -1,5 +1,5 @@
 import { stickNames } from '#core/proofs/proofs.ts';
-import { fromProof, type Station, togetherOf } from '../station.ts';
+import { fromProof, held, needsBoard, type Station, togetherOf } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -17,6 +17,8 @@ const station: Station = {
   asks: ['procedure-start', 'receiver'],
   requires: ['rx.roll.channel', 'rx.pitch.channel', 'rx.throttle.channel', 'rx.yaw.channel'],
   settings: /^rx\./,
+  small: (p) =>
+    needsBoard(p) ?? `${stickNames.filter((s) => held(`stick.${s}`, p)).length} of ${stickNames.length} seen`,
   progress: (p) =>
     fromProof(
       togetherOf(

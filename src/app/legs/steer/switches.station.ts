@@ -1,4 +1,6 @@
-import { type Station, written } from '../station.ts';
+import { switchedModes } from '#core/modes/modes.ts';
+import { settingsOf } from '#core/settings/typed.ts';
+import { type Station, waits, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -14,6 +16,9 @@ const station: Station = {
   needs: ['board'],
   requires: ['arm.channel', 'mode.level.channel'],
   settings: /^(arm|mode)\./,
+  small: (p, station) =>
+    waits(p, station) ??
+    `${switchedModes.filter((m) => settingsOf(p.world.values).number(`mode.${m}.channel`) > 0).length} modes on switches`,
   progress: written,
   view: () => import('./SwitchesStation.tsx'),
 };

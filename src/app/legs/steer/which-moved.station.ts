@@ -1,5 +1,5 @@
-import { movesProven } from '#core/proofs/proofs.ts';
-import { fromProof, type Station } from '../station.ts';
+import { movesProven, outputsAsked } from '#core/proofs/proofs.ts';
+import { fromProof, needsBoard, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -17,6 +17,10 @@ const station: Station = {
   asks: ['bench-move', 'status'],
   requires: ['out.1.drives', 'out.1.reversed'],
   settings: /^out\.\d+\.reversed/,
+  small: (p) => {
+    const { asked, of } = outputsAsked(p.proofs, p.world);
+    return needsBoard(p) ?? (asked > 0 ? `${asked} of ${of} answered` : 'needs the battery');
+  },
   progress: (p) => fromProof(movesProven(p.proofs, p.world)),
   view: () => import('./WhichMovedStation.tsx'),
 };

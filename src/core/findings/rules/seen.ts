@@ -1,15 +1,18 @@
-import { type Proof, staleWords, stateOf } from '../../proofs/proofs.ts';
+import { actuatorNames } from '../../airframe/airframe.ts';
+import { changedSince, type Proof, staleWords, stateOf, type Tilt, turnsWrong } from '../../proofs/proofs.ts';
+import { opposingDirection } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 
 /** What was seen on the bench, what flew in rehearsals, what answers on the board, and how the board is now. */
 
-type OnBench = 'moved' | 'still' | 'stick' | 'opposes';
+type OnBench = 'moved' | 'still' | 'stick' | 'opposes' | 'follows';
 
 const triedAt: Readonly<Record<OnBench, StationId>> = {
   moved: 'which-moved',
   still: 'which-moved',
   stick: 'sticks',
   opposes: 'opposes',
+  follows: 'opposes',
 };
 
 const triedWords: Readonly<Partial<Record<StationId, (n: number) => string>>> = {
@@ -26,7 +29,7 @@ const triedBefore: Rule = ({ evidence }) => {
   const { proofs, world } = evidence;
   const stale = new Map<StationId, Proof[]>();
   for (const p of proofs) {
-    if (!isOnBench(p.seen.kind) || stateOf(p, world) !== 'stale') continue;
+    if (!isOnBench(p.seen.kind) || changedSince(p, world).length === 0) continue;
     const at = triedAt[p.seen.kind];
     stale.set(at, [...(stale.get(at) ?? []), p]);
   }
@@ -38,6 +41,56 @@ const triedBefore: Rule = ({ evidence }) => {
       station,
       `${triedWords[station]!(of.length)} before something changed`,
       `Since then ${why}. What was seen holds no longer: try again before you fly.`,
+      [],
+    );
+  });
+};
+
+const tiltWords: Readonly<Record<Tilt, string>> = {
+  'roll-right': 'the right wing is down',
+  'roll-left': 'the left wing is down',
+  'nose-up': 'the nose is up',
+  'nose-down': 'the nose is down',
+};
+
+/** A surface was seen to go along with a tilt: such a craft rolls or dives into the ground as soon as it is levelled. */
+const followsTilt: Rule = ({ evidence }) => {
+  if (!evidence) return [];
+  const { proofs, world } = evidence;
+  return proofs.flatMap((p): Finding[] => {
+    if (p.seen.kind !== 'follows' || changedSince(p, world).length > 0) return [];
+    const { tilt, wrong } = p.seen;
+    const names = wrong.map((id) => actuatorNames[id]).join(' and the ');
+    const all = world.airframe.surfaces.filter((s) => opposingDirection(s.id, tilt) !== null);
+    const why =
+      wrong.length === all.length && all.length > 1
+        ? 'All of them do, so most likely the board lies the other way round than its settings say: look at how it is mounted.'
+        : 'What was said of how it moves was taken back. Let it move once more at Which one moved?, look at the craft itself, and answer which way it went first.';
+    return [
+      finding(
+        `follows-tilt.${tilt}`,
+        'blocks',
+        wrong.length === all.length && all.length > 1 ? 'opposes' : 'which-moved',
+        `The ${names} ${wrong.length === 1 ? 'does' : 'do'} not oppose when ${tiltWords[tilt]}`,
+        `That was seen on the bench, on the board as it is now. ${why}`,
+        [],
+      ),
+    ];
+  });
+};
+
+/** A rotor turns the other way than it should: its thrust is right and its torque turns the craft the wrong way. */
+const turnsOtherWay: Rule = ({ evidence }) => {
+  if (!evidence) return [];
+  return turnsWrong(evidence.proofs, evidence.world).map((id) => {
+    const { spin } = evidence.world.airframe.motors.find((m) => m.id === id)!;
+    const name = actuatorNames[id];
+    return finding(
+      `turns-wrong.${id}`,
+      'blocks',
+      'which-moved',
+      `The ${name} turns the wrong way`,
+      `It was seen to turn ${spin === 'clockwise' ? 'anticlockwise' : 'clockwise'} from above; the craft is described, and its turning about yaw computed, with it ${spin}. Swap two of its three wires, or, where it is meant so, say so at The craft; then let it turn once more.`,
       [],
     );
   });
@@ -113,6 +166,8 @@ const restartWaits: Rule = ({ live }) =>
     : [];
 
 export const seenRules: readonly Rule[] = [
+  followsTilt,
+  turnsOtherWay,
   triedBefore,
   didNotComeHome,
   partUnused,
