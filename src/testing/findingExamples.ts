@@ -74,6 +74,11 @@ const wing: readonly Row[] = [
   ['help comes late', { 'lost.guard': 20 }, 'lost-late'],
   ['the return height is in the grass', { 'return.height': 20 }, 'return-low'],
   ['the return height is below the ridge', { 'return.height': 200 }, 'return-below-ridge'],
+  [
+    'the return height is right and reached on the way',
+    { 'return.climb': 'climb-on-the-way' },
+    'return-climbs-late',
+  ],
   ['the way home keeps any height', { 'return.climb': 'keep-height' }, 'return-keeps-height'],
   ['the circle is tighter than the turn', { 'loiter.radius': 20 }, 'loiter-tight'],
   ['the return speed is near the stall', { 'return.speed': 11.2, 'nav.speedFloor': 10 }, 'return-slow'],

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { Link } from 'react-router';
+import { useNavigate } from 'react-router';
 import type { Change } from '#core/settings/draft.ts';
 import { nextToDo, pathOf } from '../legs/legs.ts';
 import { restartBoard, writeToBoard } from '../session.ts';
@@ -8,7 +8,7 @@ import { selectCatalogue, selectChanges, selectProgress } from '../store/selecto
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { redone, stepBack, stepOn, undone } from '../store/timeline.ts';
 import { Button } from '../ui/Button.tsx';
-import { TextButton, textLook } from '../ui/TextButton.tsx';
+import { TextButton } from '../ui/TextButton.tsx';
 import { valueText } from '../ui/valueText.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
@@ -113,6 +113,7 @@ export function ChangeTray() {
 
 /** With nothing to write, where the walk goes on. */
 function NextStep() {
+  const navigate = useNavigate();
   const next = useApp((s) => {
     const progress = selectProgress(s);
     return progress && nextToDo(progress);
@@ -120,10 +121,7 @@ function NextStep() {
   if (!next) return null;
   return (
     <span className="truncate text-soft">
-      Next to do:{' '}
-      <Link to={pathOf(next.id)} className={textLook('ink')}>
-        {next.name}
-      </Link>
+      Next to do: <TextButton onClick={() => navigate(pathOf(next.id))}>{next.name}</TextButton>
     </span>
   );
 }

@@ -103,10 +103,22 @@ describe('what follows from the store', () => {
     store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone-as-found') }));
     expect(selectFindings(store.getState()).map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge']);
     store.dispatch(staged({ 'lost.action': 'return', 'return.height': 405 }));
+    // High enough by itself it still climbs too late; what the finding offers ends it.
+    const [late] = selectFindings(store.getState());
+    expect(late).toMatchObject({ id: 'return-climbs-late' });
+    store.dispatch(staged(late!.fix!.edits));
     expect(selectFindings(store.getState())).toEqual([]);
-    expect(selectChanges(store.getState()).map((c) => c.key)).toEqual(['lost.action', 'return.height']);
+    expect(selectChanges(store.getState()).map((c) => c.key)).toEqual([
+      'lost.action',
+      'return.climb',
+      'return.height',
+    ]);
     const saved = JSON.parse(craftTextNow(store.getState())!) as Record<string, unknown>;
-    expect(saved.edits).toEqual({ 'lost.action': 'return', 'return.height': 405 });
+    expect(saved.edits).toEqual({
+      'lost.action': 'return',
+      'return.height': 405,
+      'return.climb': 'climb-first',
+    });
     expect(saved.extra).toEqual({ kept: true });
   });
 

@@ -30,18 +30,3 @@ export function groundLine(
   const highest = points.reduce((a, b) => (b.heightM > a.heightM ? b : a));
   return { bearingDeg, points, highest };
 }
-
-/** The straight line to home with the highest ground under it, out of one every two degrees. */
-export function worstLine(
-  terrain: Terrain,
-  homeEastM: number,
-  homeNorthM: number,
-  lengthM: number,
-): GroundLine {
-  let worst = groundLine(terrain, homeEastM, homeNorthM, 0, lengthM);
-  for (let bearing = 2; bearing < 360; bearing += 2) {
-    const line = groundLine(terrain, homeEastM, homeNorthM, bearing, lengthM);
-    if (line.highest.heightM > worst.highest.heightM) worst = line;
-  }
-  return worst;
-}

@@ -1,8 +1,18 @@
 import { useMemo, useRef, useState } from 'react';
+import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { hoverOf } from '#core/airframe/performance.ts';
 import { groundAbout } from '#core/flight/terrain.ts';
 import { windAtHeight } from '#core/flight/wind.ts';
-import { groundLine, worstLine } from '#core/navigation/groundLine.ts';
+import { groundLine } from '#core/navigation/groundLine.ts';
 import { climbRules, GROUND_MARGIN_M, returnHeights } from '#core/navigation/returnPlan.ts';
+import {
+  heightOnWay,
+  LINE_M,
+  nearestAbout,
+  nearestOn,
+  USUAL_START_M,
+  type WayHome,
+} from '#core/navigation/wayProfile.ts';
 import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
 import { settingOf, settingsOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
@@ -21,7 +31,6 @@ const WIDTH = 720;
 const HEIGHT = 262;
 const LEFT = 96;
 const RIGHT = 664;
-const LINE_M = 5500;
 
 /** The way home from the side, over the ground, with its settings as handles. */
 export default function WayHomeStation() {
@@ -34,17 +43,9 @@ export default function WayHomeStation() {
   const [bearing, setBearing] = useState<number | null>(null);
   const site = useApp((s) => s.site.current)!;
   const { known } = site.terrain;
-  const { worst, lineAt } = useMemo(() => {
-    const { terrain, homeEastM, homeNorthM } = groundAbout(site.terrain, site.home);
-    return {
-      worst: worstLine(terrain, homeEastM, homeNorthM, LINE_M),
-      lineAt: (b: number) => groundLine(terrain, homeEastM, homeNorthM, b, LINE_M),
-    };
-  }, [site]);
-  const line = useMemo(() => (bearing === null ? worst : lineAt(bearing)), [bearing, worst, lineAt]);
-  const [startM, setStartM] = useState(120);
+  const ground = useMemo(() => groundAbout(site.terrain, site.home), [site]);
+  const [startM, setStartM] = useState(USUAL_START_M);
 
-  const home = line.points[0]!.heightM;
   const returnM = settingsOf(values).number('return.height');
   const rule = settingsOf(values).choice('return.climb');
   const arrivalM =
@@ -53,9 +54,23 @@ export default function WayHomeStation() {
       : null;
   const speed = settingsOf(values).number('return.speed');
   const climb = settingsOf(values).number('nav.climb');
+  const rotors = useApp((s) => isRotorcraft(s.craft.airframe!));
+  const topMps = useApp((s) =>
+    isRotorcraft(s.craft.airframe!)
+      ? hoverOf(s.craft.airframe!).topSpeedMps((settingsOf(values).number('hover.tilt') * Math.PI) / 180)
+      : Number.POSITIVE_INFINITY,
+  );
   const plan = returnHeights(rule, startM, returnM);
   const circleM = arrivalM ?? plan.heightM;
   const radius = settingsOf(values).number('loiter.radius');
+  // The same computation as the finding's, so that the drawing cannot say otherwise.
+  const way: WayHome = { rule, startM, returnM, speedMps: speed, climbMps: climb, endsM: 4 * radius };
+  const worstDeg = nearestAbout(ground, way).bearingDeg;
+  const line = useMemo(() => {
+    const { terrain, homeEastM, homeNorthM } = ground;
+    return groundLine(terrain, homeEastM, homeNorthM, bearing ?? worstDeg, LINE_M);
+  }, [ground, bearing, worstDeg]);
+  const home = line.points[0]!.heightM;
 
   const top = Math.max(
     250,
@@ -65,21 +80,16 @@ export default function WayHomeStation() {
   const x = (distance: number) => LEFT + (distance / LINE_M) * (RIGHT - LEFT);
   const toHeight = (py: number) => ((HEIGHT - 44 - py) / (HEIGHT - 84)) * top;
 
-  // How far it comes while it climbs on the way.
-  const climbDistance = plan.climbFirst ? 0 : (Math.max(0, plan.heightM - startM) / climb) * speed;
-  const levelFrom = Math.max(0, LINE_M - climbDistance);
-  const heightAt = (d: number) => {
-    if (plan.climbFirst || climbDistance === 0) return plan.heightM;
-    return d >= levelFrom ? startM + ((LINE_M - d) / climbDistance) * (plan.heightM - startM) : plan.heightM;
-  };
+  const heightAt = (d: number) => heightOnWay(way, d);
+  // How far from home it is at its height.
+  const climbM = plan.climbFirst ? 0 : (Math.max(0, plan.heightM - startM) / climb) * speed;
+  const levelFrom = Math.max(0, LINE_M - climbM);
   const low = line.points.filter(
-    (p) => p.heightM - home + GROUND_MARGIN_M > heightAt(p.distanceM) && p.distanceM > 4 * radius,
+    (p) => p.heightM - home + GROUND_MARGIN_M > heightAt(p.distanceM) && p.distanceM > way.endsM,
   );
-  const deepest = low.reduce(
-    (m, p) => Math.max(m, p.heightM - home - heightAt(p.distanceM)),
-    Number.NEGATIVE_INFINITY,
-  );
-  const worstPoint = low.find((p) => p.heightM - home - heightAt(p.distanceM) === deepest);
+  const nearest = nearestOn(line, way, home);
+  const worstPoint = low.length > 0 ? nearest : null;
+  const deepest = -nearest.clearanceM;
 
   const put = (key: string, v: number) => {
     const e = catalogue.entry(key)!;
@@ -88,7 +98,8 @@ export default function WayHomeStation() {
   };
   const m = (v: number) => formatQuantity(v, 'm', units, 0);
   const aloft = windAtHeight(wind.speedMps, plan.heightM);
-  const against = groundSpeedAlong(speed, -aloft, 0);
+  // Wings fly at a speed through the air; rotors hold one over ground, as far as their lean gives it.
+  const against = rotors ? Math.min(speed, topMps - aloft) : groundSpeedAlong(speed, -aloft, 0);
   const groundPath = line.points
     .map((p) => `${x(p.distanceM).toFixed(1)} ${y(p.heightM - home).toFixed(1)}`)
     .join('L');
@@ -106,7 +117,7 @@ export default function WayHomeStation() {
         {!known
           ? 'on any bearing'
           : bearing === null
-            ? `along the worst line to the launch point (bearing ${worst.bearingDeg}°)`
+            ? `along the worst line to the launch point (bearing ${line.bearingDeg}°)`
             : `along bearing ${bearing}°`}
         . Drag the handles; the numbers are the settings.
       </Lead>
@@ -172,7 +183,9 @@ export default function WayHomeStation() {
               {deepest > 0 ? `${m(deepest)} below the ridge` : `only ${m(-deepest)} above the ground`}
             </text>
             <text x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)} y={35} fontSize={13}>
-              Clear it by {m(GROUND_MARGIN_M)}, or fly round.
+              {plan.heightM > startM && !plan.climbFirst
+                ? 'It climbs too late: climb first.'
+                : `Clear it by ${m(GROUND_MARGIN_M)}.`}
             </text>
             <path
               d={`M${x(worstPoint.distanceM)} 42V${y(heightAt(worstPoint.distanceM)) - 6}`}
@@ -246,7 +259,7 @@ export default function WayHomeStation() {
         <Item name="Return height above home">
           <SettingField name="return.height" size="large" />
         </Item>
-        <Item name="Speed home" note="through the air">
+        <Item name="Speed home" note={rotors ? 'over ground' : 'through the air'}>
           <SettingField name="return.speed" size="large" />
         </Item>
         <Item name="Circle">

@@ -1,14 +1,19 @@
 import { isRotorcraft } from '../../airframe/airframe.ts';
 import { hoverOf, stallSpeed, turnRadius } from '../../airframe/performance.ts';
 import { DEG } from '../../math/scalar.ts';
-import { GROUND_MARGIN_M, groundInReach } from '../../navigation/returnPlan.ts';
-import { settingOf } from '../../settings/typed.ts';
+import { climbRules, GROUND_MARGIN_M, groundInReach } from '../../navigation/returnPlan.ts';
+import { LINE_M, mendedWay, nearestAbout, USUAL_START_M, type WayHome } from '../../navigation/wayProfile.ts';
+import type { Values } from '../../settings/catalogue.ts';
 import { formatQuantity as q } from '../../units/units.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
-const returnHeight: Rule = ({ values, ground, units }) => {
-  const height = num(values, 'return.height');
-  if (settingOf(values, 'return.climb') === 'keep-height') {
+const returnHeight: Rule = ({ values, ground, units, catalogue }) => {
+  const way = wayOf(values);
+  if (!way) return [];
+  const { returnM: height } = way;
+  const climbName = (rule: string) =>
+    catalogue.entry('return.climb')?.choices?.find((c) => c.value === rule)?.label ?? rule;
+  if (way.rule === 'keep-height') {
     return [
       finding(
         'return-keeps-height',
@@ -18,13 +23,14 @@ const returnHeight: Rule = ({ values, ground, units }) => {
         'A link lost low behind a hill leads straight into the hill.',
         ['return.climb'],
         {
-          label: 'Keep at least the return height',
-          edits: { 'return.climb': 'at-least' },
+          label: `On return: ${climbName('climb-first')}`,
+          edits: { 'return.climb': 'climb-first' },
         },
       ),
     ];
   }
   if (height < GROUND_MARGIN_M) {
+    const better = ground ? Math.max(60, groundInReach(ground).needM) : 60;
     return [
       finding(
         'return-low',
@@ -34,27 +40,62 @@ const returnHeight: Rule = ({ values, ground, units }) => {
         `Below ${q(GROUND_MARGIN_M, 'm', units, 0)} a sink in wind or a tree ends the way home.`,
         ['return.height'],
         {
-          label: `Return at ${q(60, 'm', units, 0)}`,
-          edits: { 'return.height': 60 },
+          label: `Return at ${q(better, 'm', units, 0)}`,
+          edits: { 'return.height': better, ...(ground ? { 'return.climb': 'climb-first' } : {}) },
         },
       ),
     ];
   }
   if (!ground) return [];
   const { top, homeM: home, needM: need } = groundInReach(ground);
-  if (height >= need - 5) return [];
+  const change = mendedWay(ground, way, need);
+  if (!change) return [];
+  const edits = {
+    ...(change.returnM === undefined ? {} : { 'return.height': change.returnM }),
+    ...(change.rule === undefined ? {} : { 'return.climb': change.rule }),
+  };
+  const label = [
+    ...(change.rule === undefined ? [] : [`On return: ${climbName(change.rule)}`]),
+    ...(change.returnM === undefined ? [] : [`return at ${q(change.returnM, 'm', units, 0)} above home`]),
+  ].join('; ');
+  const fix = { label: label[0]!.toUpperCase() + label.slice(1), edits };
+  if (height < need - 5)
+    return [
+      finding(
+        'return-below-ridge',
+        'blocks',
+        'way-home',
+        `The return height is ${q(top.heightM - home - height, 'm', units, 0)} below the highest ground in reach`,
+        `${q(top.distanceM, 'm', units, 0)} from home the ground rises to ${q(top.heightM, 'm', units, 0)} above the sea, ${q(top.heightM - home, 'm', units, 0)} above home. A straight way home can lead into it.`,
+        ['return.height', 'return.climb'],
+        fix,
+      ),
+    ];
+  const nearest = nearestAbout(ground, way);
   return [
     finding(
-      'return-below-ridge',
+      'return-climbs-late',
       'blocks',
       'way-home',
-      `The return height is ${q(top.heightM - home - height, 'm', units, 0)} below the highest ground in reach`,
-      `${(top.distanceM / 1000).toFixed(1)} km from home the ground rises to ${q(top.heightM, 'm', units, 0)} above the sea, ${q(top.heightM - home, 'm', units, 0)} above home. A straight way home can lead into it.`,
-      ['return.height'],
-      { label: `Return at ${q(need, 'm', units, 0)} above home`, edits: { 'return.height': need } },
+      nearest.clearanceM < 0
+        ? `The way home climbs too late: it is ${q(-nearest.clearanceM, 'm', units, 0)} below the ridge there`
+        : `The way home climbs too late: it passes ${q(nearest.clearanceM, 'm', units, 0)} above the ground`,
+      `With the link lost ${q(LINE_M, 'm', units, 0)} out on bearing ${nearest.bearingDeg}°, ${q(way.startM, 'm', units, 0)} above home, it climbs on the way and is not high enough ${q(nearest.distanceM, 'm', units, 0)} from home. A return height alone does not help: it has to climb before it turns for home.`,
+      ['return.climb', 'nav.climb'],
+      fix,
     ),
   ];
 };
+
+/** The way home as it is set; null for a board that does not have all of its settings. */
+function wayOf(values: Values): WayHome | null {
+  const rule = climbRules.find((r) => r === values['return.climb']);
+  const number = (key: string) => (typeof values[key] === 'number' ? (values[key] as number) : null);
+  const [returnM, speedMps, climbMps] = ['return.height', 'return.speed', 'nav.climb'].map(number);
+  if (!rule || returnM == null || !speedMps || !climbMps) return null;
+  const radius = number('loiter.radius') ?? 75;
+  return { rule, returnM, speedMps, climbMps, startM: USUAL_START_M, endsM: 4 * radius };
+}
 
 const loiterRadius: Rule = ({ values, airframe, units }) => {
   if (isRotorcraft(airframe)) return [];
@@ -150,16 +191,22 @@ const leanLimit: Rule = ({ values, airframe, units }) => {
   const top = hoverOf(airframe).topSpeedMps(tilt * DEG);
   const speed = num(values, 'return.speed');
   if (speed <= 0.85 * top) return [];
-  const better = Math.max(5, Math.floor(2 * 0.6 * top) / 2);
+  // Leaning more makes way against the wind; flying slower would only make less of it.
+  const lean = [40, 45, 50].find(
+    (deg) => deg > tilt && speed <= 0.85 * hoverOf(airframe).topSpeedMps(deg * DEG),
+  );
+  const better = Math.max(5, Math.floor(2 * 0.8 * top) / 2);
   return [
     finding(
       'return-fast',
       'caution',
       'way-home',
-      `Leaning ${tilt}° it flies ${q(top, 'm/s', units, 0)} in still air, hardly more than the return speed`,
-      'Any headwind then leaves it slower than asked, or standing.',
+      `Leaning ${tilt}° it flies ${q(top, 'm/s', units, 0)} through still air, hardly more than the ${q(speed, 'm/s', units)} over ground that it is to return with`,
+      'A headwind takes its part of what the lean gives: over ground it is then slower than asked, or stands.',
       ['return.speed', 'hover.tilt'],
-      { label: `Return at ${q(better, 'm/s', units)}`, edits: { 'return.speed': better } },
+      lean === undefined
+        ? { label: `Return at ${q(better, 'm/s', units)}`, edits: { 'return.speed': better } }
+        : { label: `Let it lean ${lean}°`, edits: { 'hover.tilt': lean } },
     ),
   ];
 };
