@@ -66,10 +66,16 @@ export async function goToSiteOf(name: string | undefined, home: Home): Promise<
   return site;
 }
 
+/** Counts the choices. */
+let choices = 0;
+
 /** Chooses another of those kept. */
 export async function chooseSite(name: string): Promise<void> {
+  const mine = ++choices;
   await keeping;
   const site = await load(name).catch(() => null);
+  // Of two that were chosen one after the other the later one counts, however long either takes to load.
+  if (mine !== choices) return;
   if (!site) {
     void notify(`${name} cannot be read any more. The site is as before.`);
     return;

@@ -28,7 +28,7 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await page.getByLabel('Link lost after').fill('90');
   await page.keyboard.press('Enter');
   await fly(page, /^Fly it/);
-  await expect(page.getByText('Comes home')).toBeVisible();
+  await expect(page.getByText('Comes home', { exact: true })).toBeVisible();
   const decided = page.getByRole('region', { name: 'What the board decided' });
   await expect(decided.getByText(/Above home: comes down to land/)).toBeVisible();
   // Four other seeds fly behind it; what a verdict rests on is one step away, and the flight is still there.
@@ -37,7 +37,7 @@ test('another craft is begun from, edited part by part, rehearsed, and given bac
   await expect(page.getByRole('heading', { name: 'How far to trust it' })).toBeVisible();
   await expect(page.getByText(/figures lie (within|outside)/)).toBeVisible();
   await page.getByRole('link', { name: 'Back to the flight' }).click();
-  await expect(page.getByText('Comes home')).toBeVisible();
+  await expect(page.getByText('Comes home', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Keep beside' }).click();
 
   // A device that fails on the way, set by keys alone.

@@ -87,7 +87,7 @@ test('the main views', async ({ page }) => {
   await shot(page, 'return-way-home');
   await go(page, '/rehearse/one-flight');
   await page.getByRole('button', { name: 'Fly it' }).click();
-  await expect(page.getByText('Comes home')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Comes home', { exact: true })).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText(/other seeds end alike|Luck decides/)).toBeVisible({ timeout: 120_000 });
   const strip = page.getByRole('slider', { name: 'Time in the flight' });
   const box = (await strip.boundingBox())!;

@@ -162,7 +162,7 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
   await test.step('6: fly the draft, see it come home', async () => {
     await page.getByRole('link', { name: /^Rehearse/ }).click();
     await page.getByRole('button', { name: 'Fly it' }).click();
-    await expect(page.getByText('Comes home')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('Comes home', { exact: true })).toBeVisible({ timeout: 60_000 });
     await expect(page.getByText(/Circles above home/)).toBeVisible();
     await expect(page.getByText('lost: the board acts')).toBeVisible();
     await page.getByRole('slider', { name: 'Time in the flight' }).focus();

@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
 import type { Status } from '#core/wire/telemetry.ts';
 import { textLook } from '../ui/TextButton.tsx';
+import { Told } from '../ui/Told.tsx';
 
 /** Why the craft does not arm, each blocker explained. */
 export default function Blockers({ blockers }: { readonly blockers: Status['blockers'] }) {
@@ -19,7 +20,9 @@ export default function Blockers({ blockers }: { readonly blockers: Status['bloc
           <h3 className="label">What stands in the way of arming</h3>
           <ul className="mt-1.5 space-y-1">
             {blockers.map((b) => (
-              <li key={b.id}>{b.why}</li>
+              <li key={b.id}>
+                <Told>{b.why}</Told>
+              </li>
             ))}
           </ul>
         </Popover.Content>

@@ -9,7 +9,7 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { redone, stepBack, stepOn, undone } from '../store/timeline.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
-import { valueText } from '../ui/valueText.ts';
+import { valueTexts } from '../ui/valueText.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
 
@@ -129,11 +129,12 @@ function NextStep() {
 function ChangeText({ change }: { readonly change: Change }) {
   const entry = useApp(selectCatalogue).entry(change.key);
   const units = useApp((s) => s.ui.units);
+  const [was, willBe] = valueTexts(entry, change.was, change.willBe, units);
   return (
     <span className="flex items-baseline gap-1.5 whitespace-nowrap text-soft">
       {entry?.label}
-      <s className="text-faint">{valueText(entry, change.was, units)}</s>
-      <b className="font-medium text-ink">{valueText(entry, change.willBe, units)}</b>
+      <s className="text-faint">{was}</s>
+      <b className="font-medium text-ink">{willBe}</b>
     </span>
   );
 }

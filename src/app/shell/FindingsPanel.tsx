@@ -7,6 +7,7 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { Told } from '../ui/Told.tsx';
 
 /** Findings of a leg, or all: what, why, where, and a fix that goes to the tray. */
 export default function FindingsPanel() {
@@ -43,10 +44,18 @@ export default function FindingsPanel() {
             <p className="font-label text-[12px] text-soft">
               {f.severity === 'blocks' ? 'blocks flight' : 'caution'}
             </p>
-            <p className="font-semibold">{f.title}</p>
-            <p className="text-soft">{f.why}</p>
+            <p className="font-semibold">
+              <Told>{f.title}</Told>
+            </p>
+            <p className="text-soft">
+              <Told>{f.why}</Told>
+            </p>
             <p className="mt-1.5 flex flex-wrap gap-2">
-              {f.fix && <Button onClick={() => f.fix && dispatch(staged(f.fix.edits))}>{f.fix.label}</Button>}
+              {f.fix && (
+                <Button onClick={() => f.fix && dispatch(staged(f.fix.edits))}>
+                  <Told>{f.fix.label}</Told>
+                </Button>
+              )}
               <Button
                 kind="flat"
                 onClick={() => {

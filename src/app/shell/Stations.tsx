@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { StationId } from '#core/findings/rule.ts';
-import { type LegId, legs, stationProgress } from '../legs/legs.ts';
+import { type LegId, lackingAt, legs, stationProgress } from '../legs/legs.ts';
 import { progressWords } from '../legs/station.ts';
 import { selectFindings, selectProgress } from '../store/selectors.ts';
 import { useApp } from '../store/store.ts';
@@ -20,7 +20,8 @@ export function Stations({ leg: legId, here }: { readonly leg: LegId; readonly h
           const state = progress ? stationProgress(s, progress) : 'open';
           const count = findings.filter((f) => f.station === s.id).length;
           const current = s.id === here;
-          const said = progress && state !== 'stale' ? s.small?.(progress, s) : null;
+          const known = progress && lackingAt(s, progress.has).length === 0;
+          const said = known && state !== 'stale' ? s.small?.(progress, s) : null;
           const small =
             count > 0 ? `${count} ${count === 1 ? 'finding' : 'findings'}` : (said ?? progressWords[state]);
           return (
@@ -40,6 +41,9 @@ export function Stations({ leg: legId, here }: { readonly leg: LegId; readonly h
                     className={`block text-[12px] leading-[15px] font-normal ${state === 'stale' || state === 'blocked' ? 'text-red' : 'text-faint'}`}
                   >
                     {small}
+                    {small !== progressWords[state] && (
+                      <span className="sr-only">, {progressWords[state]}</span>
+                    )}
                   </small>
                 </span>
               </Link>

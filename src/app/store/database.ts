@@ -136,6 +136,9 @@ function openStore(): Promise<IDBPDatabase> {
   ]);
 }
 
+/** It refused when it was last asked. */
+let refusing = false;
+
 /** Does something with the store. One that fails to open is asked once more at once, and anew with the next use. */
 async function inStore<T>(use: (db: IDBPDatabase) => Promise<T>): Promise<T> {
   try {
@@ -145,14 +148,19 @@ async function inStore<T>(use: (db: IDBPDatabase) => Promise<T>): Promise<T> {
     } catch (error) {
       database = null;
       const { kind } = faultOf(error);
-      if (kind !== 'refused') throw error;
+      // One that has refused twice is not asked twice any more, until it worked again.
+      if (kind !== 'refused' || refusing) throw error;
       await new Promise((resolve) => setTimeout(resolve, ONCE_MORE_AFTER_MS));
       database = openStore();
       return await use(await database);
+    } finally {
+      refusing = false;
     }
   } catch (error) {
     database = null;
-    throw faultOf(error);
+    const fault = faultOf(error);
+    refusing = fault.kind === 'refused';
+    throw fault;
   }
 }
 

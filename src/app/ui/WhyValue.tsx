@@ -6,6 +6,7 @@ import { staged } from '../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from './Button.tsx';
 import { textLook } from './TextButton.tsx';
+import { Told } from './Told.tsx';
 import { valueText } from './valueText.ts';
 
 /** Beside a setting that has a starting value: what that is, and why. Nothing beside others. */
@@ -35,7 +36,9 @@ export function WhyValue({ name }: { readonly name: string }) {
             For this craft <b className="num font-medium">{valueText(entry, starting.value, units)}</b>
             {same ? ', as it is.' : `; now ${valueText(entry, value, units)}.`}
           </p>
-          <p className="mt-1 text-soft">{starting.why}</p>
+          <p className="mt-1 text-soft">
+            <Told>{starting.why}</Told>
+          </p>
           {!same && (
             <Button className="mt-2 py-0!" onClick={() => dispatch(staged({ [name]: starting.value }))}>
               Take it

@@ -6,6 +6,7 @@ import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { Told } from '../../ui/Told.tsx';
 import { valueText } from '../../ui/valueText.ts';
 import { Lead } from '../Lead.tsx';
 
@@ -32,7 +33,10 @@ export default function StartingValuesStation() {
           <ul className="mt-1">
             {refused.map((u) => (
               <li key={u.id}>
-                {u.title}. <span className="text-soft">{u.why}</span>
+                <Told>{u.title}</Told>.{' '}
+                <span className="text-soft">
+                  <Told>{u.why}</Told>
+                </span>
               </li>
             ))}
           </ul>
@@ -83,7 +87,9 @@ export default function StartingValuesStation() {
                         {valueText(entry, s.value, units)}
                       </b>
                     </span>
-                    <span className="text-[13px] text-soft">{s.why}</span>
+                    <span className="text-[13px] text-soft">
+                      <Told>{s.why}</Told>
+                    </span>
                   </li>
                 );
               })}

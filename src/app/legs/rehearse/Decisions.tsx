@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { formatClock } from '#core/units/units.ts';
+import { Told } from '../../ui/Told.tsx';
 
 interface Props {
   readonly result: RehearsalResult;
@@ -36,7 +37,9 @@ export function Decisions({ result, cursor, onCursor }: Props) {
               }}
             >
               <span className="num text-soft">{formatClock(Math.max(0, d.atS))}</span>
-              <span>{d.text}</span>
+              <span>
+                <Told>{d.text}</Told>
+              </span>
             </button>
           </li>
         ))}

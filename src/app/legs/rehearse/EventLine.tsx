@@ -7,11 +7,12 @@ import {
   MOST_EVENTS,
   type ScenarioEvent,
 } from '#core/formats/scenario.ts';
-import { formatClock } from '#core/units/units.ts';
+import { formatClock, formatNumber } from '#core/units/units.ts';
 import { dragOn } from '../../ui/dragOn.ts';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
+import { useTold } from '../../ui/Told.tsx';
 
 const LEFT = 64;
 const WIDTH = 700;
@@ -38,7 +39,7 @@ const ROW = 13;
 
 function eventText(e: ScenarioEvent): string {
   if (e.do === 'fault') return `${deviceNames[e.device]} ${faultWords[e.fault]}`;
-  if (e.do === 'wind') return `wind ${e.speedMps} m/s from ${e.fromDeg}°`;
+  if (e.do === 'wind') return `wind ${formatNumber(e.speedMps)} m/s from ${formatNumber(e.fromDeg, 0)}°`;
   return words[e.do];
 }
 
@@ -72,6 +73,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
     const atS = Math.round(Math.min(limitS, Math.max(5, ((p.x - LEFT) / WIDTH) * spanS)) / 5) * 5;
     if (atS !== events[i]!.atS) change(i, { ...events[i]!, atS });
   };
+  const told = useTold();
   const event = picked === null ? undefined : events[picked];
   return (
     <div className="mt-1.5">
@@ -98,7 +100,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
               key={`${i}-${e.do}`}
               role="slider"
               tabIndex={0}
-              aria-label={`${eventText(e)}: arrows move it, Delete takes it away`}
+              aria-label={`${told(eventText(e))}: arrows move it, Delete takes it away`}
               aria-valuenow={e.atS}
               aria-valuemin={0}
               aria-valuemax={limitS}
@@ -146,7 +148,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
                 strokeWidth={3}
                 paintOrder="stroke"
               >
-                {eventText(e)}
+                {told(eventText(e))}
               </text>
               <rect x={x(e.atS) - 9} y={0} width={18} height={line + 10} fill="transparent" />
             </g>

@@ -13,6 +13,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
+import { Told } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
 import { LastFlown } from './LastFlown.tsx';
 
@@ -292,7 +293,9 @@ function CellDetail({
                   {verdictWords[f.verdict]}
                 </b>
                 <span className="text-faint"> watched for {formatDuration(f.seconds)}</span>
-                <p className="text-soft leading-[17px]">{f.reason}</p>
+                <p className="text-soft leading-[17px]">
+                  <Told>{f.reason}</Told>
+                </p>
                 <TextButton
                   tone="lake"
                   className="mt-0.5"

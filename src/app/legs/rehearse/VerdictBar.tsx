@@ -1,10 +1,12 @@
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { luckOf, OTHER_SEEDS, type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { selectCatalogue } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { uiChanged } from '../../store/uiSlice.ts';
 import { TextButton, textLook } from '../../ui/TextButton.tsx';
+import { Told } from '../../ui/Told.tsx';
+import { madeAt, pathOf } from '../legs.ts';
 
 interface Props {
   readonly result: RehearsalResult;
@@ -33,7 +35,7 @@ export function VerdictBar({ result, built, stale, children }: Props) {
       </b>
       <div className="max-h-[180px] min-w-[300px] flex-1 overflow-y-auto text-soft">
         <p>
-          {result.reason} {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.{' '}
+          <Told>{result.reason}</Told> {formatQuantity(result.usedWh, 'wh', 'metric', 1)} used.{' '}
           <SettingLinks keys={result.settings} />{' '}
           <span className="text-faint">
             {othersFlying
@@ -44,9 +46,15 @@ export function VerdictBar({ result, built, stale, children }: Props) {
             How far to trust it
           </Link>
         </p>
-        {luck && <p className="text-amber">{luck}</p>}
+        {luck && (
+          <p className="text-amber">
+            <Told>{luck}</Told>
+          </p>
+        )}
         {home && result.near.length > 0 && (
-          <p className="text-amber">Near an edge: {result.near.join(' ')}</p>
+          <p className="text-amber">
+            Near an edge: <Told>{result.near.join(' ')}</Told>
+          </p>
         )}
         {!built && (
           <p>
@@ -58,6 +66,19 @@ export function VerdictBar({ result, built, stale, children }: Props) {
       </div>
       <div className="flex gap-5">{children}</div>
     </div>
+  );
+}
+
+/** The station at which a setting is made, to go to. */
+function MadeAt({ name }: { readonly name: string }) {
+  const navigate = useNavigate();
+  const station = madeAt(name);
+  if (!station) return null;
+  return (
+    <>
+      {' '}
+      (<TextButton onClick={() => navigate(pathOf(station.id))}>at {station.name}</TextButton>)
+    </>
   );
 }
 
@@ -76,6 +97,7 @@ function SettingLinks({ keys }: { readonly keys: readonly string[] }) {
           <TextButton tone="lake" onClick={() => dispatch(uiChanged({ editing: e.key }))}>
             {e.label.toLowerCase()}
           </TextButton>
+          <MadeAt name={e.key} />
         </span>
       ))}
       .

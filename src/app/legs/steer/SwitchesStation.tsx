@@ -15,6 +15,7 @@ import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
+import { Told } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
 
 const whys: Readonly<Record<SwitchedMode, string>> = {
@@ -87,7 +88,9 @@ export default function SwitchesStation() {
                 </span>
               </div>
               {inside && b.mode && unavailable(b.mode) && (
-                <p className="text-[13px] text-amber">Not to be had now. {unavailable(b.mode)}</p>
+                <p className="text-[13px] text-amber">
+                  Not to be had now. <Told>{unavailable(b.mode) ?? ''}</Told>
+                </p>
               )}
               <div className="relative mt-2 h-4" aria-hidden="true">
                 <i className="absolute top-2 right-0 left-0 border-contour border-t" />

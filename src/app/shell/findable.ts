@@ -1,0 +1,170 @@
+import type { StationId } from '#core/findings/rule.ts';
+import type { SettingEntry } from '#core/settings/catalogue.ts';
+import { type LegId, legs } from '../legs/legs.ts';
+
+/** What Find anything knows: things to do, stations, legs, settings, findings; and by which words each is looked for. */
+
+export type Kind = 'do' | 'station' | 'leg' | 'setting' | 'finding';
+
+export interface Findable {
+  readonly kind: Kind;
+  readonly id: string;
+  readonly name: string;
+  /** Words of the trade by which people call it, besides its name. */
+  readonly words: string;
+  /** What it is about; found as well, after the rest. */
+  readonly about: string;
+}
+
+/** Words of the trade that lead to a station. */
+const stationWords: Readonly<Partial<Record<StationId, string>>> = {
+  board:
+    'connect connection plug usb serial com port cable flight controller fc board link telemetry socket baud identify serial number device',
+  keep: 'backup restore snapshot history diff dump compare versions previous settings revert rollback copy',
+  firmware:
+    'flash flashing update upgrade downgrade bootloader loader image hex dfu target release migrate migration version',
+  airframe:
+    'geometry wing wingspan span chord dimensions mass weight weights balance cg centre of gravity static margin propeller prop motor kv battery lipo cells capacity fuselage airframe model servo speed',
+  wiring:
+    'wire pinout pads pins solder resource uart port i2c can bus timer dshot pwm oneshot esc protocol bec rail power current servo rail led pad mapping outputs assignment receiver port gps port',
+  site: 'location map terrain elevation home point place field airfield ground obstacles declination magnetic hgt',
+  'starting-values':
+    'pid gains tune tuning rates expo p i d feedforward feed forward defaults preset presets starting values initial filter cruise throttle hover throttle',
+  'which-moved':
+    'servo test motor test motor direction reverse reversed servo direction output mapping mixer mix motor order spin rotation endpoint endpoints trim subtrim travel throws surface direction aileron elevator rudder elevon propellers off',
+  sticks:
+    'channel map channel order aetr taer rc receiver input calibrate sticks roll pitch yaw throttle transmitter radio calibration mode 1 mode 2',
+  switches:
+    'modes flight modes aux switch switches arm arming disarm range ranges acro angle level stabilize manual position hold altitude hold loiter launch channel assignment',
+  opposes:
+    'stabilisation stabilization direction check control direction tilt test gyro direction self level check response reversed surface',
+  'lost-link':
+    'failsafe fail safe fail-safe signal loss rc loss lost link radio loss no signal stage action land cut drop guard delay',
+  'way-home':
+    'rth rtl return to home return to launch return home altitude return height climb loiter circle radius landing approach ridge terrain clearance home',
+  'one-flight':
+    'simulate simulation simulator sim sitl fly test flight rehearse rehearsal scenario replay track map wind gust fault inject gpx',
+  'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
+  trust: 'accuracy validity model limits assumptions verification trust how good',
+};
+
+/** Words that lead to a leg as a whole, above all where it has no stations yet. */
+const legWords: Readonly<Record<LegId, string>> = {
+  build: 'setup assemble hardware',
+  sense:
+    'sensors calibration calibrate accelerometer acc imu gyro compass magnetometer mag barometer baro gps gnss satellites level horizon alignment mounting airspeed pitot',
+  steer: 'controls surfaces outputs inputs radio',
+  return: 'safety emergency geofence fence home',
+  refine: 'autotune notch vibration filter blackbox step response oscillation tune rates gains',
+  rehearse: 'simulation flights',
+  field: 'preflight checklist osd log logs blackbox analysis find lost model maiden range test',
+};
+
+/** Words of the trade for settings, by a part of their keys. */
+const settingWords: readonly (readonly [RegExp, string])[] = [
+  [/^rate\./, 'pid gain'],
+  [/^level\./, 'pid angle self-level'],
+  [/^out\.\d+\.(low|high)$/, 'endpoint travel limit min max throw'],
+  [/^out\.\d+\.centre$/, 'trim subtrim neutral midpoint'],
+  [/^out\.\d+\.reversed$/, 'reverse direction invert'],
+  [/^timer\.\d+\.sends$/, 'dshot pwm oneshot esc protocol'],
+  [/^battery\./, 'voltage alarm low battery cutoff lvc'],
+  [/^rx\./, 'receiver crsf sbus ppm channel map'],
+  [/^gnss\./, 'gps satellites'],
+  [/^compass\./, 'magnetometer mag declination'],
+  [/^lost\./, 'failsafe'],
+  [/^return\./, 'rth rtl return to home'],
+  [/^land\./, 'landing autoland'],
+  [/^arm\./, 'arming disarm prearm'],
+  [/^log\./, 'blackbox logging'],
+];
+
+const wordsOfSetting = (key: string) =>
+  settingWords.flatMap(([pattern, words]) => (pattern.test(key) ? [words] : [])).join(' ');
+
+export const stationItems: readonly Findable[] = legs.flatMap((l) =>
+  l.stations.map((s) => ({
+    kind: 'station' as const,
+    id: s.id,
+    name: s.name,
+    words: stationWords[s.id] ?? '',
+    about: `${l.name} ${s.about}`,
+  })),
+);
+
+export const legItems: readonly Findable[] = legs.map((l) => ({
+  kind: 'leg',
+  id: l.id,
+  name: l.name,
+  words: legWords[l.id],
+  about: l.later ?? '',
+}));
+
+export const settingItems = (entries: readonly SettingEntry[]): readonly Findable[] =>
+  entries.map((e) => ({
+    kind: 'setting',
+    id: e.key,
+    name: e.label,
+    words: `${e.key} ${e.key.replaceAll('.', ' ')} ${wordsOfSetting(e.key)}`,
+    about: `${e.meaning} ${e.group}`,
+  }));
+
+const split = (text: string) =>
+  text
+    .toLowerCase()
+    .split(/[\s,;:()/?]+/)
+    .filter(Boolean);
+const plain = (word: string) => word.replace(/[-.’']/g, '');
+
+/** How well a word is met by those of a text: whole, as a beginning, within; 0 for not at all. */
+function met(word: string, words: readonly string[]): number {
+  let best = 0;
+  for (const w of words) {
+    const [a, b] = [plain(w), plain(word)];
+    if (a === b) return 1;
+    if (a.startsWith(b)) best = Math.max(best, 0.7);
+    else if (b.length >= 4 && a.includes(b)) best = Math.max(best, 0.3);
+  }
+  return best;
+}
+
+/** Nearer things first where two fit alike. */
+const kindWeight: Readonly<Record<Kind, number>> = {
+  station: 1.02,
+  do: 1.015,
+  setting: 1,
+  finding: 1,
+  leg: 1.01,
+};
+
+/**
+ * What a search finds, the best first. Every word has to be met: in the name, in the words of the trade, or in what it is
+ * about; beginnings of words count, hyphens and dots do not.
+ */
+export function ranked(items: readonly Findable[], query: string): readonly Findable[] {
+  const asked = split(query);
+  if (asked.length === 0) return items;
+  const scored: { item: Findable; score: number }[] = [];
+  for (const item of items) {
+    const [name, words, about] = [split(item.name), split(item.words), split(item.about)];
+    let score = 0;
+    // By the words of the trade people look for a place first, and for one of its many settings after that.
+    const wordsCount = item.kind === 'setting' ? 0.9 : 1;
+    for (const word of asked) {
+      const best = Math.max(met(word, name), wordsCount * met(word, words), 0.45 * met(word, about));
+      if (best === 0) {
+        score = 0;
+        break;
+      }
+      score += best;
+    }
+    // Words that stand together as they were typed, and a name that is what was typed.
+    if (score > 0) {
+      const together = asked.join(' ');
+      if (item.name.toLowerCase().startsWith(together)) score += 0.6;
+      else if (asked.length > 1 && ` ${item.words.toLowerCase()} `.includes(` ${together} `)) score += 0.4;
+      scored.push({ item, score: score * kindWeight[item.kind] });
+    }
+  }
+  return scored.sort((a, b) => b.score - a.score).map((s) => s.item);
+}
