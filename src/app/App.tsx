@@ -182,7 +182,7 @@ function Needed({ station, children }: { readonly station: Station; readonly chi
       <Notice tone="plain" className="mt-3 max-w-[660px]">
         {lacking.length > 0 ? (
           <>
-            This board has no setting <span className="num text-[13px]">{lacking.join(', ')}</span>, so there
+            This board has no setting <span className="code text-[13px]">{lacking.join(', ')}</span>, so there
             is nothing to be done here. What it has is found by name with Find anything.
           </>
         ) : (

@@ -8,7 +8,7 @@ const METRIC = /(?<![\w.])\d[\d.]*\s?(km\/h|m\/s|km|cm|mm|m²|m|kg|g)(?![\w/²^]
 const KEPT: Readonly<Record<'imperial' | 'aviation', RegExp>> = {
   imperial: /(?!)/,
   // Dimensions and weights of a craft stay metric with aviators.
-  aviation: /\d\s?(cm|mm|kg|g|m²)(?![\w/²^])/,
+  aviation: /\d\s?(cm|mm|kg|g|m²)(?![\w/²^])/g,
 };
 
 for (const units of ['imperial', 'aviation'] as const)

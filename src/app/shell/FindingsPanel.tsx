@@ -32,7 +32,7 @@ export default function FindingsPanel() {
       {lacking.length > 0 && (
         <p className="mb-3 text-soft">
           Not everything could be looked at: the board has no setting{' '}
-          <span className="num text-[13px]">{lacking.join(', ')}</span>.
+          <span className="code text-[13px]">{lacking.join(', ')}</span>.
         </p>
       )}
       <ul className="space-y-3">

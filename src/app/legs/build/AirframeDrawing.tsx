@@ -9,7 +9,9 @@ import {
 } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
+import { formatQuantity } from '#core/units/units.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
+import { useApp } from '../../store/store.ts';
 import { dragOn } from '../../ui/dragOn.ts';
 import type { PartId } from './PartEditor.tsx';
 
@@ -38,6 +40,7 @@ export function AirframeDrawing({ airframe, picked, onPick, weights }: Props) {
   const top = -view.ahead * k;
   const bottom = view.length * k;
   const rotors = isRotorcraft(airframe);
+  const units = useApp((s) => s.ui.units);
   return (
     <svg
       ref={root}
@@ -59,7 +62,7 @@ export function AirframeDrawing({ airframe, picked, onPick, weights }: Props) {
       </defs>
       <rect x={-half - 20} y={top - 20} width={2 * half + 40} height={bottom - top + 36} fill="url(#grid)" />
       <text x={half + 20} y={bottom + 12} textAnchor="end" fontSize={12} fill="var(--soft)">
-        100 mm grid
+        {formatQuantity(100, 'mm', units)} grid
       </text>
       <path
         d={`M${-half} ${top - 30}H${half}M${-half} ${top - 36}v12M${half} ${top - 36}v12`}

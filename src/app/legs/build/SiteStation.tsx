@@ -3,6 +3,7 @@ import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { GROUND_UNKNOWN, homeOnGround, makeSite, type Site, type SiteFields } from '#core/site/site.ts';
 import { MAX_SITE_BYTES } from '#core/site/siteFile.ts';
+import { formatQuantity } from '#core/units/units.ts';
 import { notify } from '../../notify.tsx';
 import {
   chooseSite,
@@ -185,6 +186,7 @@ export default function SiteStation() {
 
 /** What is known of the ground, in words. */
 function GroundWords({ site }: { readonly site: Site }) {
+  const units = useApp((s) => s.ui.units);
   const { bare, home } = site;
   if (!bare.known) return <span>No ground is known.</span>;
   const { origin, westM, southM, cellM, columns, rows } = bare;
@@ -193,8 +195,8 @@ function GroundWords({ site }: { readonly site: Site }) {
   const reach = Math.min(-east, -north, east + (columns - 1) * cellM, north + (rows - 1) * cellM);
   return (
     <span>
-      Heights every <span className="num">{cellM.toFixed(0)} m</span>, known to{' '}
-      <span className="num">{(Math.max(0, reach) / 1000).toFixed(1)} km</span> from home on all sides.
+      Heights every <span className="num">{formatQuantity(cellM, 'm', units, 0)}</span>, known to{' '}
+      <span className="num">{formatQuantity(Math.max(0, reach), 'm', units, 0)}</span> from home on all sides.
     </span>
   );
 }

@@ -5,7 +5,9 @@ import type { BoardModel } from '#core/board/model.ts';
 import type { WireEnd } from '#core/board/placing.ts';
 import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, needsFrames } from '#core/board/wishes.ts';
+import { formatQuantity } from '#core/units/units.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
+import { useApp } from '../../store/store.ts';
 import { pointOn } from '../../ui/dragOn.ts';
 import { type Held, LEFT, Output, PortPair, SCALE, strokes, TimerBar, TOP } from './WiringPads.tsx';
 
@@ -45,6 +47,8 @@ export function WiringDrawing({
   readonly onMove?: ((from: WireEnd, to: WireEnd) => void) | null;
 }) {
   const root = useRef<SVGSVGElement>(null);
+  const units = useApp((s) => s.ui.units);
+  const inMm = (mm: number) => formatQuantity(mm, 'mm', units);
   const [looked, setLooked] = useState<Abilities | null>(null);
   const look = (of: Abilities) => ({
     onPointerEnter: () => setLooked(of),
@@ -147,7 +151,7 @@ export function WiringDrawing({
           fontSize={12}
           fill="var(--soft)"
         >
-          revision {board.revision}, {board.widthMm} × {board.heightMm} mm
+          revision {board.revision}, {inMm(board.widthMm)} × {inMm(board.heightMm)}
         </text>
         {board.timers.map((t) => (
           <TimerBar

@@ -4,9 +4,11 @@ import type { Scenario } from '#core/formats/scenario.ts';
 import { DEG, wrapBearingDeg } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Site } from '#core/site/site.ts';
+import { formatQuantity } from '#core/units/units.ts';
 import { SiteGround } from '../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../drawing/siteFrame.ts';
 import type { KeptFlight } from '../../store/rehearsalSlice.ts';
+import { useApp } from '../../store/store.ts';
 import { dragOn } from '../../ui/dragOn.ts';
 
 interface Props {
@@ -160,6 +162,7 @@ function WindHandle({
   readonly wind: Scenario['wind'];
   readonly onWind: (fromDeg: number, speedMps: number) => void;
 }) {
+  const units = useApp((s) => s.ui.units);
   return (
     <g
       transform={`translate(${x} ${y})`}
@@ -169,7 +172,7 @@ function WindHandle({
       aria-valuenow={wind.fromDeg}
       aria-valuemin={0}
       aria-valuemax={360}
-      aria-valuetext={`${wind.speedMps} m/s from ${wind.fromDeg}°`}
+      aria-valuetext={`${formatQuantity(wind.speedMps, 'm/s', units)} from ${wind.fromDeg}°`}
       className="cursor-grab touch-none"
       onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
       onPointerMove={(e) => {
@@ -202,7 +205,7 @@ function WindHandle({
         />
       </g>
       <text y={7.4} textAnchor="middle" fontSize={2.3} className="num" fill="var(--soft)">
-        {wind.speedMps} m/s
+        {formatQuantity(wind.speedMps, 'm/s', units)}
       </text>
     </g>
   );

@@ -4,7 +4,7 @@ import { usualBatch } from '#core/formats/batch.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
-import { displayOf, formatDuration, formatNumber } from '#core/units/units.ts';
+import { displayOf, formatDuration, formatNumber, formatQuantity } from '#core/units/units.ts';
 import { canResume, flyBatch, stopBatch } from '../../batch.ts';
 import type { BatchFlight } from '../../store/batchSlice.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
@@ -183,7 +183,7 @@ function Rose({
               id={`cell-${fromDeg}-${speedMps}`}
               role="option"
               aria-selected={on}
-              aria-label={`${speedMps} m/s from ${fromDeg}°: ${here.length === 0 ? 'not flown' : `${home} of ${here.length} come home`}`}
+              aria-label={`${formatQuantity(speedMps, 'm/s', units, 0)} from ${fromDeg}°: ${here.length === 0 ? 'not flown' : `${home} of ${here.length} come home`}`}
               className="cursor-pointer"
               onClick={() => onPick({ fromDeg, speedMps })}
             >
@@ -241,7 +241,7 @@ function Rose({
         </text>
       ))}
       <text x={-232} y={212} fontSize={12} fill="var(--soft)">
-        rings: wind at 10 m, {speed.symbol}
+        rings: wind at {formatQuantity(10, 'm', units, 0)}, {speed.symbol}
       </text>
     </svg>
   );
@@ -257,6 +257,7 @@ function CellDetail({
   const scenario = useApp((s) => s.rehearsal.scenario);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
+  const units = useApp((s) => s.ui.units);
   const here = cell ? flights.filter((f) => f.fromDeg === cell.fromDeg && f.speedMps === cell.speedMps) : [];
   return (
     <aside className="self-start pt-3 text-[13px]" aria-live="polite">
@@ -283,7 +284,7 @@ function CellDetail({
       {cell && (
         <>
           <h2 className="label">
-            {cell.speedMps} m/s from {nameOf(cell.fromDeg)} ({cell.fromDeg}°)
+            {formatQuantity(cell.speedMps, 'm/s', units, 0)} from {nameOf(cell.fromDeg)} ({cell.fromDeg}°)
           </h2>
           {here.length === 0 && <p className="mt-1 text-soft">Not flown yet.</p>}
           <ul className="mt-1 space-y-2">

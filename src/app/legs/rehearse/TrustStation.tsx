@@ -3,6 +3,7 @@ import { auditSchema } from '#core/formats/audit.ts';
 import auditText from '#demo/audit.json?raw';
 import { Table } from '../../ui/Table.tsx';
 import { textLook } from '../../ui/TextButton.tsx';
+import { useTold } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
 
 const audit = auditSchema.parse(JSON.parse(auditText));
@@ -39,6 +40,7 @@ const unknown: readonly string[] = [
 
 /** How far a rehearsal can be trusted: what it was held against, and what it leaves out. */
 export default function TrustStation() {
+  const told = useTold();
   const off = audit.checks.filter((c) => !c.holds);
   const sets = [audit.cases, audit.flights, ...audit.returns];
   const flownOn = {
@@ -123,13 +125,15 @@ export default function TrustStation() {
                 return (
                   <tr key={c.name} className={c.holds ? '' : 'text-red'}>
                     <td>
-                      {c.name}
-                      <span className="block text-faint">{c.source}</span>
+                      {told(c.name)}
+                      <span className="block text-faint">{told(c.source)}</span>
                     </td>
-                    <td className="num text-right">{alone ? '' : `${c.independent} ${c.unit}`}</td>
-                    <td className="num text-right">{`${c.ours} ${c.unit}`}</td>
+                    <td className="num text-right">{alone ? '' : told(`${c.independent} ${c.unit}`)}</td>
+                    <td className="num text-right">{told(`${c.ours} ${c.unit}`)}</td>
                     <td className="num text-right">{alone ? '' : `${c.error} %`}</td>
-                    <td className="num text-right">{alone ? `${c.bound} ${c.unit}` : `${c.bound} %`}</td>
+                    <td className="num text-right">
+                      {alone ? told(`${c.bound} ${c.unit}`) : `${c.bound} %`}
+                    </td>
                   </tr>
                 );
               })}
