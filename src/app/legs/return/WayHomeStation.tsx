@@ -211,6 +211,19 @@ export default function WayHomeStation() {
           here the link dies
         </text>
         {rule !== 'keep-height' && (
+          <HandleNumber x={x(LINE_M * 0.42)} y={y(returnM) - 16}>
+            {m(returnM)}
+          </HandleNumber>
+        )}
+        <HandleNumber x={x(LINE_M)} y={y(startM) - 16}>
+          {m(startM)}
+        </HandleNumber>
+        {arrivalM !== null && (
+          <HandleNumber x={x(0)} y={y(arrivalM) - 16}>
+            {m(arrivalM)}
+          </HandleNumber>
+        )}
+        {rule !== 'keep-height' && (
           <DragHandle
             svg={svg}
             label="Return height"
@@ -304,6 +317,34 @@ export default function WayHomeStation() {
         </Item>
       </div>
     </>
+  );
+}
+
+/** The number of a handle, above it. */
+function HandleNumber({
+  x,
+  y,
+  children,
+}: {
+  readonly x: number;
+  readonly y: number;
+  readonly children: string;
+}) {
+  return (
+    <text
+      x={x}
+      y={y}
+      textAnchor="middle"
+      fontSize={14}
+      className="num"
+      fill="var(--ink)"
+      stroke="var(--sheet)"
+      strokeWidth={4}
+      paintOrder="stroke"
+      aria-hidden="true"
+    >
+      {children}
+    </text>
   );
 }
 

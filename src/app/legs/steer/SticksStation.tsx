@@ -1,6 +1,7 @@
 import { type StickName, staleWords, stateOf, stickNames } from '#core/proofs/proofs.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { procedures } from '../../board/procedures.ts';
+import { GIMBALS, TransmitterInHand } from '../../drawing/TransmitterInHand.tsx';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { selectProofWorld, selectValues } from '../../store/selectors.ts';
@@ -16,6 +17,19 @@ const ask: Readonly<Record<StickName, string>> = {
   yaw: 'Push the yaw stick fully right, then let it go.',
 };
 
+/** Where each is on the transmitter drawn here, and which way a thumb goes when it is asked for. */
+const places: Readonly<
+  Record<StickName, { readonly side: 'left' | 'right'; readonly x: number; readonly y: number }>
+> = {
+  roll: { side: 'right', x: 1, y: 0 },
+  pitch: { side: 'right', x: 0, y: -1 },
+  throttle: { side: 'left', x: 0, y: 1 },
+  yaw: { side: 'left', x: 1, y: 0 },
+};
+
+/** -1..1 of a pulse about its middle. */
+const throwOf = (us: number | null) => (us === null ? 0 : Math.max(-1, Math.min(1, (us - 1500) / 500)));
+
 /** Which channel carries which stick, learnt by moving each once; then sticks move surfaces live. */
 export default function SticksStation() {
   const values = useApp(selectValues);
@@ -26,46 +40,87 @@ export default function SticksStation() {
   const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const runs = newest?.state === 'running' || newest?.state === 'away';
   const learning = runs ? (newest.asked.stick as StickName) : null;
+  const channelOf = (stick: StickName) => settingsOf(values).number(`rx.${stick}.channel`);
+  const usOf = (stick: StickName) => {
+    const channel = channelOf(stick);
+    return channels && channel >= 1 ? (channels[channel - 1] ?? null) : null;
+  };
+  const pullHigh = settingsOf(values).flag('rx.pitch.pullHigh');
+  const at = (x: StickName, y: StickName, sign = 1) =>
+    channels ? { x: throwOf(usOf(x)), y: sign * throwOf(usOf(y)) } : null;
   return (
     <>
-      <Lead />
-
-      <ul className="mt-4 max-w-[680px] space-y-2">
-        {stickNames.map((stick) => {
-          const channel = settingsOf(values).number(`rx.${stick}.channel`);
-          const us = channels && channel >= 1 ? channels[channel - 1]! : null;
-          const proof = proofs.find((p) => p.id === `stick.${stick}`);
-          const state = stateOf(proof, world);
-          return (
-            <li
-              key={stick}
-              title={staleWords(proof, world)}
-              className={`grid grid-cols-[170px_1fr_90px_110px] items-center gap-4 rounded-[4px] px-3 py-2 ${learning === stick ? 'bg-lake-wash' : 'bg-paper'}`}
-            >
-              <span className="font-medium">
-                {stick}
-                <small
-                  className={`block text-[12px] leading-4 ${state === 'stale' ? 'text-red' : 'text-faint'}`}
-                >
-                  channel {channel},{' '}
-                  {state === 'proven' ? 'seen' : state === 'stale' ? 'changed since' : 'not asked yet'}
-                </small>
-              </span>
-              <PulseBar us={us} />
-              <span className={`num text-right ${us === null ? 'text-faint' : 'text-lake'}`}>
-                {us === null ? 'not live' : `${us.toFixed(0)} us`}
-              </span>
-              {learning === stick ? (
-                <Button onClick={() => void procedures.cancel()}>Stop asking</Button>
-              ) : (
-                <Button disabled={!ready} onClick={() => void procedures.begin('learn-stick', { stick })}>
-                  Ask for it
-                </Button>
-              )}
-            </li>
-          );
-        })}
-      </ul>
+      <Lead>
+        Receivers put the sticks in different orders. Move each stick once when asked, on your transmitter
+        wherever it is; the channel that follows is the right one. Here the throttle is drawn on the left.
+      </Lead>
+      <div className="mt-2 grid items-center gap-4 min-[1180px]:grid-cols-[minmax(0,1fr)_250px]">
+        <svg
+          viewBox="-320 -128 640 262"
+          className="max-h-[42vh] w-full"
+          role="img"
+          aria-label="The transmitter in the hands, its sticks where the board hears them"
+        >
+          <TransmitterInHand
+            left={at('yaw', 'throttle')}
+            right={at('roll', 'pitch', pullHigh ? -1 : 1)}
+            asked={learning ? places[learning] : null}
+          />
+          {stickNames.map((stick) => {
+            const { side, x } = places[stick];
+            const [cx, cy] = GIMBALS[side];
+            const along = x === 0;
+            const us = usOf(stick);
+            const s = side === 'left' ? -1 : 1;
+            return (
+              <text
+                key={stick}
+                x={along ? s * 196 : cx}
+                y={along ? cy - 44 : cy - 46}
+                textAnchor={along ? (side === 'left' ? 'end' : 'start') : 'middle'}
+                fontSize={13}
+                fill={learning === stick ? 'var(--lake)' : 'var(--soft)'}
+                fontWeight={learning === stick ? 600 : 400}
+              >
+                {stick}, channel {channelOf(stick)}
+                <tspan className="num" fill="var(--lake)" x={along ? s * 196 : cx} dy={along ? 15 : -15}>
+                  {us === null ? '' : `${us.toFixed(0)} µs`}
+                </tspan>
+              </text>
+            );
+          })}
+        </svg>
+        <ul aria-label="Sticks" className="space-y-1">
+          {stickNames.map((stick) => {
+            const proof = proofs.find((p) => p.id === `stick.${stick}`);
+            const state = stateOf(proof, world);
+            return (
+              <li
+                key={stick}
+                title={staleWords(proof, world)}
+                className={`flex items-center gap-3 rounded-[4px] px-3 py-1.5 ${learning === stick ? 'bg-lake-wash' : ''}`}
+              >
+                <span className="flex-1 font-medium">
+                  {stick}
+                  <small
+                    className={`block text-[12px] leading-4 font-normal ${state === 'stale' ? 'text-red' : state === 'proven' ? 'text-forest' : 'text-faint'}`}
+                  >
+                    channel {channelOf(stick)},{' '}
+                    {state === 'proven' ? 'seen' : state === 'stale' ? 'changed since' : 'not asked yet'}
+                  </small>
+                </span>
+                {learning === stick ? (
+                  <Button onClick={() => void procedures.cancel()}>Stop asking</Button>
+                ) : (
+                  <Button disabled={!ready} onClick={() => void procedures.begin('learn-stick', { stick })}>
+                    Ask for it
+                  </Button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+      </div>
       {learning && <Bar share={newest?.progress ?? 0} className="mt-2 max-w-[680px]" />}
       <p className="mt-2 min-h-10 max-w-[680px]" role="status">
         {learning ? (
@@ -78,18 +133,5 @@ export default function SticksStation() {
         )}
       </p>
     </>
-  );
-}
-
-/** A pulse between 900 and 2100 us as a mark on a line with its middle. */
-function PulseBar({ us }: { readonly us: number | null }) {
-  const x = us === null ? null : Math.min(100, Math.max(0, ((us - 900) / 1200) * 100));
-  return (
-    <span className="relative h-3 border-contour border-b" aria-hidden="true">
-      <i className="absolute top-0 left-1/2 h-3 border-contour border-l border-dashed" />
-      {x !== null && (
-        <i className="absolute top-0 h-3 w-[3px] -translate-x-1/2 bg-lake" style={{ left: `${x}%` }} />
-      )}
-    </span>
   );
 }

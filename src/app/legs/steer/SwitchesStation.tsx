@@ -1,14 +1,8 @@
 import { useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
-import {
-  type ModeId,
-  modeName,
-  modeNames,
-  ofKind,
-  type SwitchedMode,
-  switchedModes,
-} from '#core/modes/modes.ts';
+import { modeName, modeNames, ofKind, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import { settingsOf } from '#core/settings/typed.ts';
+import { TransmitterInHand } from '../../drawing/TransmitterInHand.tsx';
 import { useSampled, useStatus } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -17,6 +11,7 @@ import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
+import { type Ask, SwitchDrawn, switchesOf } from './SwitchDrawn.tsx';
 
 const whys: Readonly<Record<SwitchedMode, string>> = {
   rate: 'sticks ask for turn rates',
@@ -31,127 +26,122 @@ const whys: Readonly<Record<SwitchedMode, string>> = {
   launch: 'waits for the throw, then climbs by itself',
   return: 'comes back; wins over the others',
 };
-/** Always shown; the other modes once they have a switch. */
-const usual: readonly SwitchedMode[] = ['rate', 'level', 'return'];
 
-const percent = (us: number) => Math.min(100, Math.max(0, ((us - 900) / 1200) * 100));
+const WIDTH = 728;
+const HEIGHT = 330;
 
-/** What each switch asks for: bands on receiver channels, with where each switch stands now. */
+/** What each switch asks for: the transmitter as it lies in the hands, a flag for everything that a position asks for. */
 export default function SwitchesStation() {
   const values = useApp(selectValues);
   const status = useStatus();
   const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const airframe = useApp((s) => s.craft.airframe)!;
-  const [added, setAdded] = useState<readonly SwitchedMode[]>([]);
+  const [picked, setPicked] = useState<Ask['id']>('arm');
   const rotors = isRotorcraft(airframe);
-  const kind = switchedModes.filter((m) => ofKind(m, rotors));
-  const shown = kind.filter(
-    (m) => usual.includes(m) || added.includes(m) || settingsOf(values).number(`mode.${m}.channel`) > 0,
-  );
-  const bands = [
-    { key: 'arm' as const, mode: null, name: 'Arming', why: 'motors answer the throttle' },
-    ...shown.map((m) => ({
-      key: `mode.${m}` as const,
-      mode: m,
-      name: modeNames[m],
-      why: whys[m],
-    })),
-  ];
-  const unavailable = (mode: ModeId) => status?.unavailable.find((u) => u.mode === mode)?.why;
+  const s = settingsOf(values);
+  const asks: readonly Ask[] = [
+    { id: 'arm' as const, name: 'Armed', why: 'motors answer the throttle' },
+    ...switchedModes
+      .filter((m) => ofKind(m, rotors))
+      .map((m) => ({ id: `mode.${m}` as const, name: modeNames[m], why: whys[m] })),
+  ].map((a) => ({
+    ...a,
+    channel: s.number(`${a.id}.channel`),
+    from: s.number(`${a.id}.from`),
+    to: s.number(`${a.id}.to`),
+  }));
+  const switches = switchesOf(asks);
+  const without = asks.filter((a) => a.channel === 0);
+  const here = asks.find((a) => a.id === picked)!;
+  const us = here.channel > 0 ? (channels?.[here.channel - 1] ?? null) : null;
+  const asked = us !== null && us >= here.from && us <= here.to;
+  const mode = here.id === 'arm' ? null : here.id.slice(5);
+  const cannot = mode ? status?.unavailable.find((u) => u.mode === mode)?.why : undefined;
   return (
     <>
       <Lead>
-        Each band asks for something while its channel stands inside it; the lower of two wins. With none
-        asked for the craft is in {rotors ? 'Rate' : 'Manual'}. The mark is where the switch stands now.
+        Each switch of the transmitter, and what its positions ask for; of two that ask, the later mode in the
+        list wins. With nothing asked for the craft is in {rotors ? 'Rate' : 'Manual'}.
       </Lead>
-
-      <ul className="mt-4 max-w-[700px] space-y-3">
-        {bands.map((b) => {
-          const channel = settingsOf(values).number(`${b.key}.channel`);
-          const from = settingsOf(values).number(`${b.key}.from`);
-          const to = settingsOf(values).number(`${b.key}.to`);
-          const us = channels && channel >= 1 ? channels[channel - 1]! : null;
-          const inside = us !== null && us >= from && us <= to;
-          return (
-            <li key={b.key} className="rounded-[4px] bg-paper px-3.5 py-2.5">
-              <div className="flex items-baseline gap-3">
-                <span className="font-medium">{b.name}</span>
-                <span className="text-[13px] text-soft">{b.why}</span>
-                <span className={`ml-auto font-label ${inside ? 'text-lake' : 'text-faint'}`}>
-                  {channel === 0
-                    ? 'no switch'
-                    : us === null
-                      ? 'not live'
-                      : inside
-                        ? 'asked for now'
-                        : 'not asked for'}
-                </span>
-              </div>
-              {inside && b.mode && unavailable(b.mode) && (
-                <p className="text-[13px] text-amber">
-                  Not to be had now. <Told>{unavailable(b.mode) ?? ''}</Told>
-                </p>
-              )}
-              <div className="relative mt-2 h-4" aria-hidden="true">
-                <i className="absolute top-2 right-0 left-0 border-contour border-t" />
-                {channel > 0 && (
-                  <i
-                    className="absolute top-0.5 h-3 rounded-[2px] border border-forest bg-forest-wash"
-                    style={{ left: `${percent(from)}%`, right: `${100 - percent(to)}%` }}
-                  />
-                )}
-                {us !== null && (
-                  <i
-                    className="absolute top-0 h-4 w-[3px] -translate-x-1/2 bg-lake"
-                    style={{ left: `${percent(us)}%` }}
-                  />
-                )}
-              </div>
-              <div className="mt-1 flex items-baseline gap-6 text-soft">
-                <span>
-                  channel <SettingField name={`${b.key}.channel`} />
-                </span>
-                <span>
-                  from <SettingField name={`${b.key}.from`} />
-                </span>
-                <span>
-                  to <SettingField name={`${b.key}.to`} />
-                </span>
-              </div>
-            </li>
-          );
-        })}
-      </ul>
-      {shown.length < kind.length && (
-        <Select
-          aria-label="Give another mode a switch"
-          value=""
-          className="mt-3 text-[13px]"
-          onChange={(e) => {
-            const mode = kind.find((m) => m === e.target.value);
-            if (mode) setAdded([...added, mode]);
-          }}
-        >
-          <option value="" disabled>
-            give another mode a switch…
-          </option>
-          {kind
-            .filter((m) => !shown.includes(m))
-            .map((m) => (
-              <option key={m} value={m}>
-                {modeNames[m]}
+      <svg
+        viewBox={`${-WIDTH / 2} -150 ${WIDTH} ${HEIGHT}`}
+        className="mt-2 max-h-[50vh] w-full"
+        role="group"
+        aria-label="The transmitter in the hands, with its switches"
+      >
+        <TransmitterInHand left={null} right={null} />
+        <SwitchDrawn
+          switches={switches}
+          channels={channels}
+          picked={picked}
+          onPick={setPicked}
+          width={WIDTH}
+        />
+      </svg>
+      <section
+        aria-label={`What asks for ${here.name}`}
+        className="mt-2 max-w-[700px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
+      >
+        <p>
+          <b className="font-semibold">{here.name}</b>{' '}
+          <span className="text-soft">
+            {here.why}.{' '}
+            {here.channel === 0
+              ? 'No switch asks for it.'
+              : us === null
+                ? 'Where its switch stands is not live.'
+                : asked
+                  ? 'Asked for now.'
+                  : `Not asked for now: channel ${here.channel} is at ${us.toFixed(0)} µs.`}
+          </span>
+        </p>
+        {asked && cannot && (
+          <p className="text-amber">
+            Not to be had now. <Told>{cannot}</Told>
+          </p>
+        )}
+        <div className="mt-1 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-soft">
+          <span>
+            channel <SettingField name={`${here.id}.channel`} />
+          </span>
+          <span>
+            from <SettingField name={`${here.id}.from`} />
+          </span>
+          <span>
+            to <SettingField name={`${here.id}.to`} />
+          </span>
+        </div>
+      </section>
+      <div className="mt-3 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        {without.length > 0 && (
+          <Select
+            aria-label="Give another mode a switch"
+            value=""
+            className="max-w-none text-[13px]"
+            onChange={(e) => {
+              const next = without.find((a) => a.id === e.target.value);
+              if (next) setPicked(next.id);
+            }}
+          >
+            <option value="" disabled>
+              give another a switch…
+            </option>
+            {without.map((a) => (
+              <option key={a.id} value={a.id}>
+                {a.name}
               </option>
             ))}
-        </Select>
-      )}
-      <p className="mt-4" role="status">
-        {status ? (
-          <>
-            The board is in <b className="font-semibold text-lake">{modeName(status.mode)}</b>
-            {status.armed ? ', armed.' : ', not armed.'}
-          </>
-        ) : null}
-      </p>
+          </Select>
+        )}
+        <p role="status">
+          {status ? (
+            <>
+              The board is in <b className="font-semibold text-lake">{modeName(status.mode)}</b>
+              {status.armed ? ', armed.' : ', not armed.'}
+            </>
+          ) : null}
+        </p>
+      </div>
     </>
   );
 }
