@@ -13,6 +13,8 @@ import { BenchDrawer } from './shell/BenchDrawer.tsx';
 import { ChangeTray } from './shell/ChangeTray.tsx';
 import { CraftPane } from './shell/CraftPane.tsx';
 import { Header } from './shell/Header.tsx';
+import { useRoom } from './shell/room.ts';
+import { StationPicker } from './shell/StationPicker.tsx';
 import { Stations } from './shell/Stations.tsx';
 import { useShortcuts } from './shell/shortcuts.ts';
 import { Trail } from './shell/Trail.tsx';
@@ -54,9 +56,10 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
   const open = useApp(
     (s) => s.craft.airframe !== null && s.site.current !== null && s.settings.entries.length > 0,
   );
-  const paneOpen = useApp((s) => s.ui.paneOpen);
+  const { small, low, narrow } = useRoom();
+  const paneOpen = useApp((s) => (narrow ? s.ui.paneNarrow : s.ui.paneOpen));
   const reading = useApp((s) => s.crafts.reading);
-  const { paletteOpen, findingsOpen, editing, helpOpen } = useApp((s) => s.ui);
+  const { paletteOpen, findingsOpen, editing, helpOpen, benchOpen } = useApp((s) => s.ui);
   const { storageFault: fault, workerFault, refusedEntry } = useApp((s) => s.ui);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -64,26 +67,42 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
   const View = station && views.get(station.id);
   return (
     <div className="flex h-full flex-col">
-      <Header />
-      <Boundary what="the trail">
-        <Trail here={leg} />
-      </Boundary>
+      <a
+        href="#work"
+        className="absolute -top-20 left-4 z-50 rounded-[4px] bg-forest px-3 py-1.5 text-on-forest focus:top-2"
+      >
+        Go to the work area
+      </a>
+      <Header small={small}>{small && <StationPicker leg={leg} here={station?.id ?? null} />}</Header>
+      {!small && (
+        <Boundary what="the trail">
+          <Trail here={leg} />
+        </Boundary>
+      )}
       <Reading />
       <Banner text={fault} onRead={() => dispatch(uiChanged({ storageFault: null }))} />
       <Banner text={workerFault} onRead={() => dispatch(uiChanged({ workerFault: null }))} />
       <Banner text={refusedEntry} onRead={() => dispatch(uiChanged({ refusedEntry: null }))} />
       <div
         className="grid min-h-0 flex-1 border-line border-t"
-        style={{ gridTemplateColumns: paneOpen ? '212px minmax(0,1fr) 292px' : '212px minmax(0,1fr) 34px' }}
+        style={{
+          gridTemplateColumns: small
+            ? 'minmax(0,1fr)'
+            : paneOpen
+              ? '212px minmax(0,1fr) 292px'
+              : '212px minmax(0,1fr) 34px',
+        }}
       >
-        <Boundary what="the list of stations">
-          <Stations leg={leg} here={station?.id ?? null} />
-        </Boundary>
-        <main className="flex min-h-0 min-w-0 flex-col bg-sheet">
+        {!small && (
+          <Boundary what="the list of stations">
+            <Stations leg={leg} here={station?.id ?? null} />
+          </Boundary>
+        )}
+        <main className="relative flex min-h-0 min-w-0 flex-col bg-sheet">
           {/* Another station begins at its top. */}
           <div
             key={station?.id ?? leg}
-            className="min-h-0 flex-1 overflow-y-auto px-6 pt-[18px] pb-4"
+            className={`min-h-0 flex-1 overflow-auto ${small ? 'px-4 pt-3' : 'px-6 pt-[18px]'} ${low && benchOpen && !reading ? 'pb-[270px]' : 'pb-4'}`}
             id="work"
             tabIndex={0}
             role="region"
@@ -112,9 +131,11 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
             </Boundary>
           )}
         </main>
-        <Boundary what="the craft's pane">
-          <CraftPane />
-        </Boundary>
+        {!small && (
+          <Boundary what="the craft's pane">
+            <CraftPane />
+          </Boundary>
+        )}
       </div>
       <Boundary what="the tray">
         <ChangeTray />

@@ -4,8 +4,14 @@ import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import { useRoom } from './room.ts';
 
 const BenchTable = lazy(() => import('./BenchTable.tsx'));
+
+/** A sheet is pulled between these, px. */
+const LEAST = 60;
+const FULL = 300;
+const clampPull = (px: number) => Math.min(FULL, Math.max(LEAST, Math.round(px)));
 
 /** The simulated workbench: what a person's hands do to craft, cable, battery and radio. Not part of the product. */
 export function BenchDrawer() {
@@ -14,6 +20,9 @@ export function BenchDrawer() {
   const dispatch = useAppDispatch();
   const [state, setState] = useState<BenchState | null>(null);
   const controls = state?.controls;
+  const { small, low } = useRoom();
+  /** How far up the sheet is pulled, px; null for all of it. */
+  const [pulled, setPulled] = useState<number | null>(null);
   useEffect(() => {
     if (!airframe) return;
     let stopped = false;
@@ -39,10 +48,44 @@ export function BenchDrawer() {
   return (
     <section
       aria-label="Bench, simulated"
-      // In a narrow window it reaches over the stations, so that the craft on it stays large enough to see.
-      className={`relative z-10 shrink-0 border-wood-dark border-t bg-wood text-on-wood ${open ? 'max-[1199px]:-ml-[212px]' : ''}`}
-      style={open ? { boxShadow: '0 -6px 18px rgb(0 0 0 / 0.12)' } : { width: 230, borderTopRightRadius: 6 }}
+      // Where there is little room it lies over the work as a sheet, as far up as one pulls it; in a narrow window it
+      // reaches over the stations, so that the craft on it stays large enough to see.
+      className={`z-10 shrink-0 border-wood-dark border-t bg-wood text-on-wood ${
+        low ? 'absolute bottom-0 left-0' : 'relative'
+      } ${open ? `${low ? 'right-0' : ''} ${small ? '' : 'max-[1199px]:-ml-[212px]'}` : ''}`}
+      style={
+        open
+          ? {
+              boxShadow: '0 -6px 18px rgb(0 0 0 / 0.12)',
+              ...(low && pulled !== null ? { height: pulled } : {}),
+              maxHeight: '100%',
+              overflow: low ? 'auto' : undefined,
+            }
+          : { width: 230, borderTopRightRadius: 6 }
+      }
     >
+      {open && low && (
+        <hr
+          aria-label="Pull the bench up or down"
+          aria-valuenow={pulled ?? FULL}
+          aria-valuemin={LEAST}
+          aria-valuemax={FULL}
+          tabIndex={0}
+          className="mx-auto my-1 h-1.5 w-16 cursor-ns-resize touch-none rounded-full border-0 bg-wood-dark"
+          onKeyDown={(e) => {
+            const by = e.key === 'ArrowUp' ? 30 : e.key === 'ArrowDown' ? -30 : 0;
+            if (by === 0) return;
+            e.preventDefault();
+            setPulled(clampPull((pulled ?? FULL) + by));
+          }}
+          onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+          onPointerMove={(e) => {
+            if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+            const bottom = e.currentTarget.closest('main')!.getBoundingClientRect().bottom;
+            setPulled(clampPull(bottom - e.clientY));
+          }}
+        />
+      )}
       <button
         type="button"
         aria-expanded={open}

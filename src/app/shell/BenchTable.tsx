@@ -29,7 +29,7 @@ export default function BenchTable({ airframe, state, onChange }: Props) {
     paintHeld(held.current, parts.current, state.attitude, positions);
   }, [airframe, state]);
   return (
-    <div className="grid grid-cols-[150px_minmax(0,1fr)_auto] gap-5 px-3.5 pb-3">
+    <div className="grid grid-cols-[150px_minmax(0,1fr)] gap-x-5 gap-y-2 px-3.5 pb-3 min-[900px]:grid-cols-[150px_minmax(0,1fr)_auto]">
       <div className="flex flex-col gap-1">
         <Toggle
           name="USB cable"

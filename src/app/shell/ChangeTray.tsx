@@ -10,6 +10,7 @@ import { redone, stepBack, stepOn, undone } from '../store/timeline.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
 import { valueTexts } from '../ui/valueText.ts';
+import { useRoom } from './room.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));
 
@@ -114,13 +115,14 @@ export function ChangeTray() {
 /** With nothing to write, where the walk goes on. */
 function NextStep() {
   const navigate = useNavigate();
+  const { small } = useRoom();
   const next = useApp((s) => {
     const progress = selectProgress(s);
     return progress && nextToDo(progress);
   });
-  if (!next) return null;
+  if (!next || small) return null;
   return (
-    <span className="truncate text-soft">
+    <span className="truncate text-soft" title={`Next to do: ${next.name}`}>
       Next to do: <TextButton onClick={() => navigate(pathOf(next.id))}>{next.name}</TextButton>
     </span>
   );

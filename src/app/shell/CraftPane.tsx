@@ -11,6 +11,7 @@ import { live } from '../live/telemetry.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { Facts } from '../ui/Facts.tsx';
+import { useRoom } from './room.ts';
 
 const Blockers = lazy(() => import('./Blockers.tsx'));
 
@@ -19,7 +20,8 @@ const DEG = 180 / Math.PI;
 /** The craft as the board commands it, live on every leg, and the board's state in words. */
 export function CraftPane() {
   const airframe = useApp((s) => s.craft.airframe);
-  const open = useApp((s) => s.ui.paneOpen);
+  const { narrow } = useRoom();
+  const open = useApp((s) => (narrow ? s.ui.paneNarrow : s.ui.paneOpen));
   const dispatch = useAppDispatch();
   const top = useRef<SVGGElement>(null);
   const rear = useRef<SVGGElement>(null);
@@ -38,7 +40,7 @@ export function CraftPane() {
       type="button"
       aria-label={open ? 'Fold the craft pane away' : 'Unfold the craft pane'}
       className="text-soft hover:text-ink"
-      onClick={() => dispatch(uiChanged({ paneOpen: !open }))}
+      onClick={() => dispatch(uiChanged(narrow ? { paneNarrow: !open } : { paneOpen: !open }))}
     >
       {open ? (
         <PanelRightClose size={16} strokeWidth={1.6} />

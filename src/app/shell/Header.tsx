@@ -8,23 +8,31 @@ import { BrandMark } from './BrandMark.tsx';
 const CraftMenu = lazy(() => import('./CraftMenu.tsx'));
 
 /** Craft, board and power, and the way to everything by name. */
-export function Header() {
+export function Header({
+  small,
+  children,
+}: {
+  /** There is no room for more than what is needed. */
+  readonly small: boolean;
+  /** Where one is, where there is no trail. */
+  readonly children: React.ReactNode;
+}) {
   const dispatch = useAppDispatch();
   const name = useApp((s) => s.craft.file?.name ?? '');
   return (
-    <header className="flex h-12 shrink-0 items-center gap-[18px] px-5">
-      <BrandMark />
+    <header className={`flex shrink-0 items-center ${small ? 'h-10 gap-2 px-3' : 'h-12 gap-[18px] px-5'}`}>
+      {!small && <BrandMark />}
       <Suspense fallback={<b className="border-line border-l pl-[18px] font-semibold">{name}</b>}>
         <CraftMenu />
       </Suspense>
-      <span className="flex-1" />
-      <LinkState />
+      {small ? children : <span className="flex-1" />}
+      {!small && <LinkState />}
       <button
         type="button"
         onClick={() => dispatch(uiChanged({ paletteOpen: true }))}
-        className="flex w-[190px] justify-between rounded-[4px] border border-line bg-sheet px-2.5 py-1 text-soft hover:border-contour"
+        className={`flex justify-between rounded-[4px] border border-line bg-sheet px-2.5 py-1 text-soft hover:border-contour ${small ? '' : 'w-[190px]'}`}
       >
-        Find anything <kbd>Ctrl K</kbd>
+        {small ? 'Find' : 'Find anything'} {!small && <kbd>Ctrl K</kbd>}
       </button>
     </header>
   );

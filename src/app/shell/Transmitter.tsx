@@ -20,7 +20,9 @@ export function Transmitter({ controls, onChange }: Props) {
       <legend className="sr-only">Transmitter</legend>
       <div className="flex gap-2">
         <div>
-          <p className="font-label text-[12px]">throttle, yaw</p>
+          <p className="font-label text-[12px]">
+            throttle, yaw <span className="opacity-75">W S, A D</span>
+          </p>
           <Stick
             label="Left stick: throttle and yaw. Keys W A S D."
             x={controls.stickYaw}
@@ -31,7 +33,9 @@ export function Transmitter({ controls, onChange }: Props) {
           />
         </div>
         <div>
-          <p className="font-label text-[12px]">pitch, roll</p>
+          <p className="font-label text-[12px]">
+            pitch, roll <span className="opacity-75">arrows</span>
+          </p>
           {/* Pulling back is down on the stick and nose up in the air. */}
           <Stick
             label="Right stick: pitch and roll. Arrow keys; down pulls."
@@ -125,6 +129,8 @@ function Stick({ label, x, y, springY, keys, onMove }: StickProps) {
       onPointerUp={release}
       onPointerCancel={release}
       onKeyDown={(e) => {
+        // With a modifier they are the application's: Ctrl+S writes, whatever has the focus.
+        if (e.ctrlKey || e.metaKey || e.altKey) return;
         const key = e.key.toLowerCase();
         const dx = key === keys.right ? KEY_STEP : key === keys.left ? -KEY_STEP : 0;
         const dy = key === keys.up ? KEY_STEP : key === keys.down ? -KEY_STEP : 0;

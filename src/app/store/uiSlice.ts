@@ -7,6 +7,8 @@ interface UiState {
   readonly theme: 'day' | 'dusk';
   readonly units: UnitSystem;
   readonly paneOpen: boolean;
+  /** The same in a narrow window, where it takes room from the work. */
+  readonly paneNarrow: boolean;
   readonly benchOpen: boolean;
   readonly findingsOpen: LegId | 'all' | null;
   readonly paletteOpen: boolean;
@@ -29,6 +31,7 @@ const initialUi: UiState = {
   theme: 'day',
   units: 'metric',
   paneOpen: true,
+  paneNarrow: false,
   benchOpen: false,
   findingsOpen: null,
   paletteOpen: false,

@@ -28,15 +28,21 @@ export function HoldButton({ disabled, onHold, onRelease, children }: Props) {
   };
   // Letting go anywhere, losing the page or leaving the station ends it.
   useEffect(() => {
+    // Any other key is something else that is done: what it opens need not be there yet for the hold to end.
+    const other = (e: KeyboardEvent) => {
+      if (e.key !== ' ') end();
+    };
     window.addEventListener('pointerup', end);
     window.addEventListener('pointercancel', end);
     window.addEventListener('blur', end);
     document.addEventListener('visibilitychange', end);
+    window.addEventListener('keydown', other);
     return () => {
       window.removeEventListener('pointerup', end);
       window.removeEventListener('pointercancel', end);
       window.removeEventListener('blur', end);
       document.removeEventListener('visibilitychange', end);
+      window.removeEventListener('keydown', other);
       end();
     };
   }, [end]);

@@ -61,7 +61,7 @@ export function AirframeDrawing({ airframe, picked, onPick, weights }: Props) {
         </pattern>
       </defs>
       <rect x={-half - 20} y={top - 20} width={2 * half + 40} height={bottom - top + 36} fill="url(#grid)" />
-      <text x={half + 20} y={bottom + 12} textAnchor="end" fontSize={12} fill="var(--soft)">
+      <text x={half + 20} y={bottom + 12} textAnchor="end" fontSize={13.5} fill="var(--soft)">
         {formatQuantity(100, 'mm', units)} grid
       </text>
       <path
@@ -138,7 +138,7 @@ function BalanceMarks({
         stroke="var(--pitch)"
         strokeWidth={2}
       />
-      <text x={-10} y={p.neutralPointAftM * k + 13} textAnchor="end" fontSize={12} fill="var(--pitch)">
+      <text x={-10} y={p.neutralPointAftM * k + 13} textAnchor="end" fontSize={13.5} fill="var(--pitch)">
         neutral point
       </text>
       <text x={band + 6} y={p.cgForwardM * k - 8} textAnchor="middle" fontSize={13} fill="var(--soft)">
@@ -208,7 +208,7 @@ function WeightDots({
             strokeWidth={on ? 2.4 : 1.2}
           />
           {on && (
-            <text x={w.rightM * k + r + 5} y={w.aftM * k + 4} fontSize={12} className="pointer-events-none">
+            <text x={w.rightM * k + r + 5} y={w.aftM * k + 4} fontSize={13.5} className="pointer-events-none">
               {w.name}
             </text>
           )}

@@ -47,7 +47,7 @@ export default function AirframeStation() {
           Begin another craft
         </Link>
       </div>
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_200px] gap-4">
+      <div className="mt-3 grid gap-4 min-[900px]:grid-cols-[minmax(0,1fr)_200px]">
         <AirframeDrawing
           airframe={airframe}
           picked={part}

@@ -302,7 +302,7 @@ function BoardDrawing({
               x={left + (from + pads.length / 2) * gap}
               y={138}
               textAnchor="middle"
-              fontSize={12}
+              fontSize={13}
               fill="var(--soft)"
             >
               timer {t}
@@ -325,7 +325,7 @@ function BoardDrawing({
               stroke={isFree(what) ? 'var(--contour)' : 'var(--forest)'}
               strokeWidth={1.5}
             />
-            <text x={x} y={106.5} textAnchor="middle" fontSize={12} className="num">
+            <text x={x} y={106.5} textAnchor="middle" fontSize={13} className="num">
               {p.pad}
             </text>
             <path d={`M${x} 92V${i % 2 ? 64 : 40}`} stroke="var(--contour)" />
@@ -355,7 +355,7 @@ function BoardDrawing({
               stroke={port.use === 'free' ? 'var(--contour)' : 'var(--forest)'}
               strokeWidth={1.5}
             />
-            <text x={x} y={196.5} textAnchor="middle" fontSize={12}>
+            <text x={x} y={196.5} textAnchor="middle" fontSize={13}>
               {port.name}
             </text>
             <text

@@ -147,7 +147,7 @@ export default function SiteStation() {
       {bare.known && !homeOnGround(site) && (
         <Notice>Home lies outside the ground that is known; nothing can be flown from there.</Notice>
       )}
-      <div className="mt-3 grid gap-x-7 gap-y-4 xl:grid-cols-[minmax(0,1fr)_316px]">
+      <div className="mt-3 grid gap-x-7 gap-y-4 2xl:grid-cols-[minmax(0,1fr)_316px]">
         <div className="min-w-0">
           <SiteMap
             site={site}

@@ -91,7 +91,7 @@ export function Output({
         stroke={caught ? 'var(--forest)' : (style?.stroke ?? 'var(--contour)')}
         strokeWidth={caught ? 3 : 1.4}
       />
-      <text x={x} y={y + 4} textAnchor="middle" fontSize={pad.pad.length > 2 ? 9 : 10.5} className="num">
+      <text x={x} y={y + 4} textAnchor="middle" fontSize={pad.pad.length > 2 ? 9.5 : 10.5} className="num">
         {pad.pad}
       </text>
       <text
@@ -147,7 +147,7 @@ export function PortPair({
         stroke={caught ? 'var(--forest)' : wired ? 'var(--lake)' : 'var(--contour)'}
         strokeWidth={caught ? 2.6 : 1.3}
       />
-      <text x={at} y={to + 3.5} textAnchor="middle" fontSize={9.5}>
+      <text x={at} y={to + 3.5} textAnchor="middle" fontSize={9.8}>
         {text}
       </text>
     </g>

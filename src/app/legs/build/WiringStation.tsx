@@ -61,7 +61,7 @@ export default function WiringStation() {
   const known = answer?.at === target ? answer.answer : null;
   const current = answer?.to === wishes;
   return (
-    <div className="flex h-full min-h-[520px] flex-col">
+    <div className="flex min-h-full flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
           <Lead />
@@ -119,7 +119,7 @@ export default function WiringStation() {
       )}
       <div
         hidden={!layout}
-        className="mt-2 grid min-h-0 flex-1 gap-5 xl:grid-cols-[minmax(0,1fr)_264px] [&[hidden]]:hidden"
+        className="mt-2 grid min-h-0 flex-1 gap-5 2xl:grid-cols-[minmax(0,1fr)_264px] [&[hidden]]:hidden"
       >
         <div>
           {known?.ok && (
@@ -127,14 +127,18 @@ export default function WiringStation() {
               Print the wiring sheet
             </TextButton>
           )}
-          <WiringDrawing
-            board={board}
-            assignment={known?.ok ? known.assignment : (known?.collision.offer?.assignment ?? null)}
-            offered={known !== null && !known.ok}
-            linkPort={wishes.linkPort}
-            {...(onCable ? { heard } : {})}
-            onMove={known?.ok ? (from, to) => change(moved(wishes, known.assignment, from, to)) : null}
-          />
+          <div className="overflow-x-auto">
+            <div className="min-w-[780px]">
+              <WiringDrawing
+                board={board}
+                assignment={known?.ok ? known.assignment : (known?.collision.offer?.assignment ?? null)}
+                offered={known !== null && !known.ok}
+                linkPort={wishes.linkPort}
+                {...(onCable ? { heard } : {})}
+                onMove={known?.ok ? (from, to) => change(moved(wishes, known.assignment, from, to)) : null}
+              />
+            </div>
+          </div>
         </div>
         <WishList
           board={board}

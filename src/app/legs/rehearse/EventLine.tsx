@@ -35,7 +35,7 @@ const faultWords: Readonly<Record<FaultKind, string>> = {
 
 /** Names of flags stand in up to three rows, so that neighbours do not cover each other. */
 const MOST_ROWS = 3;
-const ROW = 13;
+const ROW = 14;
 
 function eventText(e: ScenarioEvent): string {
   if (e.do === 'fault') return `${deviceNames[e.device]} ${faultWords[e.fault]}`;
@@ -80,7 +80,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
       <svg
         ref={svg}
         viewBox={`0 0 776 ${line + 10}`}
-        className="w-full"
+        className="w-full min-w-[660px]"
         role="group"
         aria-label="What happens, and when"
       >
@@ -142,7 +142,7 @@ export function EventLine({ events, limitS, spanS, onChange }: Props) {
                 x={x(e.atS) + (right ? -5 : 5)}
                 y={rowOf(i)}
                 textAnchor={right ? 'end' : 'start'}
-                fontSize={12}
+                fontSize={13}
                 fill={color}
                 stroke="var(--sheet)"
                 strokeWidth={3}

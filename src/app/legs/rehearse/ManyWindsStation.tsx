@@ -42,7 +42,7 @@ export default function ManyWindsStation() {
   const left = useTimeLeft(flights.length, total, flying);
   const home = flights.filter((f) => f.verdict === 'home').length;
   return (
-    <div className="flex h-full min-h-[520px] flex-col">
+    <div className="flex min-h-[600px] flex-col min-[900px]:h-full">
       <div className="flex items-start gap-4">
         <div className="flex-1">
           <Lead>
@@ -87,7 +87,7 @@ export default function ManyWindsStation() {
         </LastFlown>
       )}
       {run.kind === 'failed' && <Notice>{run.why}</Notice>}
-      <div className="mt-2 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_270px] gap-5">
+      <div className="mt-2 grid min-h-0 flex-1 gap-5 min-[900px]:grid-cols-[minmax(0,1fr)_270px]">
         <Rose flights={flights} picked={cell} onPick={setCell} />
         <div>
           <CellDetail flights={flights} cell={cell} />
@@ -144,7 +144,7 @@ function Rose({
   return (
     <svg
       viewBox="-240 -222 480 444"
-      className="h-full max-h-[560px] w-full"
+      className="h-full max-h-[600px] min-h-[430px] w-full min-w-[440px]"
       role="listbox"
       aria-label="Winds: arrows left and right turn, up and down change the strength"
       tabIndex={0}
@@ -199,7 +199,7 @@ function Rose({
                   y={ty}
                   dy={4}
                   textAnchor="middle"
-                  fontSize={11}
+                  fontSize={12.5}
                   className="num"
                   fill="var(--amber)"
                 >
@@ -230,7 +230,7 @@ function Rose({
           x={Number(at(SLICE / 2, (ringOf(i) + ringOf(i + 1)) / 2).split(' ')[0])}
           y={Number(at(SLICE / 2, (ringOf(i) + ringOf(i + 1)) / 2).split(' ')[1]) + 4}
           textAnchor="middle"
-          fontSize={11}
+          fontSize={12.5}
           className="num"
           fill="var(--soft)"
           stroke="var(--sheet)"
@@ -240,7 +240,7 @@ function Rose({
           {formatNumber(s * speed.factor, 0)}
         </text>
       ))}
-      <text x={-232} y={212} fontSize={12} fill="var(--soft)">
+      <text x={-232} y={212} fontSize={13} fill="var(--soft)">
         rings: wind at {formatQuantity(10, 'm', units, 0)}, {speed.symbol}
       </text>
     </svg>

@@ -56,7 +56,7 @@ export default function OneFlightStation() {
   const flying = run.kind === 'flying';
   const spanS = secondsShown(scenario, result, kept);
   return (
-    <div className="flex h-full min-h-[520px] flex-col">
+    <div className="flex h-full min-h-[700px] flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
           <Lead>
@@ -105,7 +105,7 @@ export default function OneFlightStation() {
         onChange={(events) => dispatch(scenarioChanged({ events }))}
       />
       <div
-        className={`-mx-6 mt-1 grid min-h-[200px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
+        className={`-mx-6 mt-1 grid min-h-[340px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
       >
         <div className="relative min-h-0 overflow-hidden">
           {result && inAir ? (

@@ -47,7 +47,7 @@ export default function LostLinkStation() {
       <svg
         ref={svg}
         viewBox="0 0 720 214"
-        className="mt-4 w-full max-w-[760px]"
+        className="mt-4 w-full min-w-[640px] max-w-[760px]"
         aria-label="Times after the link falls silent"
       >
         <rect x={LEFT} y={70} width={x(notice) - LEFT} height={34} fill="var(--forest-wash)" />
@@ -63,7 +63,7 @@ export default function LostLinkStation() {
         {[0, 2, 4, 6, 8, 10, 12, 14, 16].map((s) => (
           <g key={s}>
             <path d={`M${x(s)} 104v5`} stroke="var(--contour)" />
-            <text x={x(s)} y={122} textAnchor="middle" fontSize={12} className="num" fill="var(--soft)">
+            <text x={x(s)} y={122} textAnchor="middle" fontSize={13} className="num" fill="var(--soft)">
               {s} s
             </text>
           </g>

@@ -125,7 +125,7 @@ export default function WayHomeStation() {
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="mt-2 w-full"
+        className="mt-2 w-full min-w-[640px]"
         aria-label="The way home from the side"
       >
         {[0, 0.25, 0.5, 0.75, 1].map((s) => (
@@ -135,7 +135,7 @@ export default function WayHomeStation() {
               x={WIDTH}
               y={y(s * top) + 4}
               textAnchor="end"
-              fontSize={12}
+              fontSize={13}
               className="num"
               fill="var(--soft)"
             >

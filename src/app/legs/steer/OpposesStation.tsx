@@ -126,7 +126,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
     <>
       <Lead />
 
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_220px] gap-6">
+      <div className="mt-3 grid gap-6 min-[900px]:grid-cols-[minmax(0,1fr)_220px]">
         <svg
           viewBox="-250 -110 500 220"
           className="w-full"
@@ -181,7 +181,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           })}
         </ul>
       </div>
-      <div className="sticky bottom-0 mt-3 rounded-[4px] border border-line bg-paper px-3.5 py-3">
+      <div className="bottom-0 mt-3 [@media(min-height:820px)]:sticky rounded-[4px] border border-line bg-paper px-3.5 py-3">
         {wrong ? (
           <fieldset>
             <legend className="font-semibold">

@@ -54,10 +54,10 @@ export default function SticksStation() {
         Receivers put the sticks in different orders. Move each stick once when asked, on your transmitter
         wherever it is; the channel that follows is the right one. Here the throttle is drawn on the left.
       </Lead>
-      <div className="mt-2 grid items-center gap-4 min-[1180px]:grid-cols-[minmax(0,1fr)_250px]">
+      <div className="mt-2 grid items-center gap-4 min-[1500px]:grid-cols-[minmax(0,1fr)_250px]">
         <svg
           viewBox="-320 -128 640 262"
-          className="max-h-[42vh] w-full"
+          className="max-h-[42vh] min-h-[290px] w-full min-w-[600px]"
           role="img"
           aria-label="The transmitter in the hands, its sticks where the board hears them"
         >
@@ -90,7 +90,10 @@ export default function SticksStation() {
             );
           })}
         </svg>
-        <ul aria-label="Sticks" className="space-y-1">
+        <ul
+          aria-label="Sticks"
+          className="grid gap-x-6 gap-y-1 min-[700px]:grid-cols-2 min-[1500px]:grid-cols-1"
+        >
           {stickNames.map((stick) => {
             const proof = proofs.find((p) => p.id === `stick.${stick}`);
             const state = stateOf(proof, world);

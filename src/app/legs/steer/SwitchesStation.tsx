@@ -65,7 +65,7 @@ export default function SwitchesStation() {
       </Lead>
       <svg
         viewBox={`${-WIDTH / 2} -150 ${WIDTH} ${HEIGHT}`}
-        className="mt-2 max-h-[50vh] w-full"
+        className="mt-2 max-h-[50vh] min-h-[310px] w-full min-w-[640px]"
         role="group"
         aria-label="The transmitter in the hands, with its switches"
       >

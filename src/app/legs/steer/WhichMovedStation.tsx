@@ -97,10 +97,10 @@ export default function WhichMovedStation() {
   const { length, ahead } = topView(airframe);
   const k = Math.min(440 / widthOf(airframe), 340 / (length + ahead));
   return (
-    <div className="flex h-full min-h-[350px] flex-col">
+    <div className="flex h-full min-h-[540px] flex-col">
       <Lead />
 
-      <div className="mt-3 grid min-h-0 flex-1 grid-cols-[196px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] gap-4">
+      <div className="mt-3 grid min-h-0 flex-1 grid-cols-[196px_minmax(460px,1fr)] grid-rows-[minmax(0,1fr)] gap-4">
         <ol aria-label="Outputs" className="min-h-0 space-y-0.5 overflow-y-auto">
           {pads.map((p) => {
             const proof = answered.get(p.output);
