@@ -1,6 +1,7 @@
 import { type RefObject, useMemo } from 'react';
 import type { ActuatorId, Airframe } from '#core/airframe/airframe.ts';
 import { type RearLine, rearView } from '#core/airframe/outline.ts';
+import { Rotation } from './Rotation.tsx';
 
 interface Props {
   readonly airframe: Airframe;
@@ -31,6 +32,17 @@ export function CraftRear({ airframe, scale: k, root }: Props) {
           strokeDasharray="2 3"
         />
       ))}
+      {view.motors
+        .filter((m) => !m.flat)
+        .map((m) => (
+          <Rotation
+            key={`turns ${m.id}`}
+            spin={airframe.motors.find((x) => x.id === m.id)?.spin ?? 'clockwise'}
+            cx={m.at[0] * k}
+            cy={-m.at[1] * k}
+            r={m.radius * k}
+          />
+        ))}
       <circle r={view.bodyRadius * k} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.4} />
       {view.surfaces.map((s) =>
         s.lines.map((l, i) => (

@@ -1,6 +1,7 @@
 import { type RefObject, useMemo } from 'react';
 import { type ActuatorId, type Airframe, actuatorNames, isMotor } from '#core/airframe/airframe.ts';
 import { type Polygon, topView } from '#core/airframe/outline.ts';
+import { Rotation } from './Rotation.tsx';
 
 interface Props {
   readonly airframe: Airframe;
@@ -19,6 +20,7 @@ const path = (p: Polygon, k: number) =>
 /** The craft from above, nose up, drawn to scale with the nose at the origin. */
 export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: Props) {
   const view = useMemo(() => topView(airframe), [airframe]);
+  const spinOf = new Map(airframe.motors.map((m) => [m.id as ActuatorId, m.spin]));
   const pickable = (id: ActuatorId) =>
     onPick
       ? {
@@ -53,6 +55,14 @@ export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: 
             stroke="var(--soft)"
             strokeWidth={1.2}
           />
+          {m.flat && (
+            <Rotation
+              spin={spinOf.get(m.id) ?? 'clockwise'}
+              cx={m.centre[0] * k}
+              cy={m.centre[1] * k}
+              r={m.discRadius * k}
+            />
+          )}
           {onPick && (
             <rect
               x={(m.centre[0] - m.discRadius) * k}

@@ -100,7 +100,7 @@ const slice = createSlice({
       ...payload,
       link: 'ready',
       // What went wrong before the board was there, or before it was read again, is over.
-      write: state.write.kind === 'failed' ? { kind: 'idle' } : state.write,
+      write: state.write.kind === 'failed' || state.write.kind === 'refused' ? { kind: 'idle' } : state.write,
       loader: null,
       waiting: null,
       progress: 1,

@@ -124,8 +124,11 @@ function otherSets(first: readonly StartingValue[], put: Put): void {
     const step = part === 'bank' || part === 'up' || part === 'down' ? 1 : part === 'max' ? 5 : 0.0001;
     const scaled = (k: number) =>
       clamp(round(value * k, step), part === 'max' ? 10 : 0, part === 'bank' ? 75 : 720);
-    put(`set.2.${key}`, scaled(calm!), 'Calmer than the first set, for a first flight.');
-    put(`set.3.${key}`, scaled(lively!), 'Livelier than the first set.');
+    // A reason that fits the value that came out, bounds and rounding among it.
+    const reason = (v: number, words: string) => (v === value ? 'As in the first set.' : words);
+    const [second, third] = [scaled(calm!), scaled(lively!)];
+    put(`set.2.${key}`, second, reason(second, 'Calmer than the first set, for a first flight.'));
+    put(`set.3.${key}`, third, reason(third, 'Livelier than the first set.'));
   }
 }
 
@@ -263,7 +266,9 @@ function axisValues(a: Axis, name: 'roll' | 'pitch' | 'yaw', put: Put): void {
   put(
     `rate.${name}.p`,
     clamp(round(p, 0.001), 0.002, 2),
-    'About half the feed-forward, bounded by servo and filter delay.',
+    p < 0.6 * forward
+      ? 'As much as servo and filter delay allow; the feed-forward does the rest.'
+      : 'Six tenths of what a full rate asks of the surface.',
   );
   put(
     `rate.${name}.i`,

@@ -169,6 +169,14 @@ export const SideBySide = memo(function SideBySide() {
               </Button>
             )}
           </div>
+          {differing.length > 0 && (
+            <p className="mt-1 text-[13px] text-soft">
+              Left as it is in{' '}
+              {file ? `the file of ${file.name}` : a ? sideName(a, snapshots) : 'the one picked'}; right as it
+              is in {sideName(b, snapshots)}. What is taken goes from left into the tray, and takes the place
+              of the right.
+            </p>
+          )}
           <Differences list={shown} />
         </>
       )}

@@ -161,7 +161,7 @@ export function WiringDrawing({
             what={
               takenTimers.has(t.n)
                 ? 'taken by CAN'
-                : (assignment?.timers.find((a) => a.timer === t.n)?.protocol ?? 'free')
+                : (assignment?.timers.find((a) => a.timer === t.n)?.protocol ?? (assignment ? 'free' : '…'))
             }
             x={x}
             y={y}
@@ -179,6 +179,7 @@ export function WiringDrawing({
               pad={p}
               held={on.get(p.output)}
               caught={caught({ output: p.output })}
+              computing={assignment === null}
               x={x(p.xMm)}
               y={y(p.yMm)}
             />
@@ -188,7 +189,15 @@ export function WiringDrawing({
           const device = assignment?.serial.find((s) => s.port === p.name)?.wish.device;
           const bus = board.buses.find((b) => b.sharesPort === p.name && used.has(b.name));
           const what =
-            p.name === linkPort ? 'this link' : device ? deviceNames[device] : bus ? bus.name : 'free';
+            p.name === linkPort
+              ? 'this link'
+              : device
+                ? deviceNames[device]
+                : bus
+                  ? bus.name
+                  : assignment
+                    ? 'free'
+                    : '…';
           return (
             <g
               key={p.name}

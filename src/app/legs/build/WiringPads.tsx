@@ -67,6 +67,7 @@ export function Output({
   pad,
   held,
   caught,
+  computing,
   x,
   y,
 }: {
@@ -74,6 +75,8 @@ export function Output({
   readonly held: Held | undefined;
   /** A wire let go now would end here. */
   readonly caught: boolean;
+  /** What goes where is not known yet. */
+  readonly computing: boolean;
   readonly x: number;
   readonly y: number;
 }) {
@@ -99,7 +102,7 @@ export function Output({
         fontSize={12.5}
         fill={held ? 'var(--ink)' : 'var(--faint)'}
       >
-        {held?.text ?? 'free'}
+        {held?.text ?? (computing ? '…' : 'free')}
       </text>
     </g>
   );

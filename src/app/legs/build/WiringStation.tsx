@@ -194,11 +194,16 @@ function IntoTray({
   const edits = wiringEdits(airframe, answer.assignment, description);
   const waiting = useApp((s) => s.settings.edits);
   const onBoard = useApp(selectOnCable) && !Object.keys(edits).some((k) => k in waiting);
+  const stillWaiting = Object.keys(edits).filter((k) => k in waiting).length;
   const other = Object.entries(edits).filter(([k, v]) => !sameValue(values[k], v));
   if (other.length === 0)
     return (
       <span className="text-soft">
-        {onBoard ? 'The board is set like this.' : 'The settings say the same.'}
+        {onBoard
+          ? 'The board is set like this.'
+          : stillWaiting > 0
+            ? `${stillWaiting} settings for it wait in the tray to be written.`
+            : 'The settings say the same.'}
       </span>
     );
   return (
