@@ -6,7 +6,7 @@
 // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what is taken out
 const CONTROL = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f]/g;
 
-export const plain = (text: string): string => text.replace(CONTROL, '');
+const plain = (text: string): string => text.replace(CONTROL, '');
 
 export function say(text: string): void {
   process.stdout.write(plain(text));

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { bench, closeBench, open, plugIn, tiltByKeys } from './helpers.ts';
+import { begin, bench, closeBench, open, plugIn, tiltByKeys } from './helpers.ts';
 
 /** One picture of each main view into docs/screenshots/: `npm run screenshots`. */
 test.skip(!process.env.SCREENSHOTS, 'pictures are taken on request');
@@ -117,14 +117,19 @@ test('the main views', async ({ page }) => {
   await shot(page, 'dusk');
 });
 
-test('weights, and a firmware on its way to a second-hand board', async ({ page }) => {
+test('all craft, and a firmware on its way to a second-hand board', async ({ page }) => {
   test.setTimeout(120_000);
   await open(page, '/build/airframe');
-  await page.getByRole('button', { name: 'weights' }).click();
-  await page.getByRole('slider', { name: /^battery, aft/ }).focus();
-  await page.keyboard.press('ArrowUp');
-  await shot(page, 'build-weights');
-  await page.getByRole('button', { name: 'Forget the weights, keep mass and balance' }).click();
+  await page.getByRole('link', { name: 'Begin another craft' }).click();
+  for (const name of ['Avocet 7', 'Sandpiper 1900']) {
+    const known = await page.getByLabel('Begin from').count();
+    if (known === 0) await go(page, '/craft');
+    await begin(page, name);
+  }
+  await go(page, '/craft');
+  await shot(page, 'all-craft');
+  await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
+  await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
   await bench(page, 'USB cable', false);
   await page.getByRole('combobox', { name: 'Board' }).selectOption('FF7-0107-15');
   await bench(page, 'USB cable', true);

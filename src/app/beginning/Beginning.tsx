@@ -10,7 +10,7 @@ import { CraftList } from './CraftList.tsx';
 import { OpenFile } from './OpenFile.tsx';
 
 /** Where this is in the address bar, besides everywhere else before a craft is open. */
-export const ALL_CRAFT = '/craft';
+const ALL_CRAFT = '/craft';
 
 const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
 

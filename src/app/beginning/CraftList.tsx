@@ -88,7 +88,7 @@ function Card({
         type="button"
         disabled={busy}
         onClick={() => void open()}
-        className="flex min-w-0 flex-1 flex-col px-4 pt-3 text-left hover:bg-lake-wash"
+        className="flex min-w-0 flex-1 flex-col px-[16px] pt-3 text-left hover:bg-lake-wash"
       >
         <CraftPlan airframe={craft.airframe} className="h-[96px] w-full" />
         <b className="mt-1 w-full truncate font-semibold text-[16px]" title={craft.name}>
@@ -103,7 +103,7 @@ function Card({
           {record.demo ? '; the demo, with honest mistakes' : ''}
         </span>
       </button>
-      <span className="flex gap-4 px-4 pt-1 pb-2.5 text-[13px]">
+      <span className="flex gap-4 px-[16px] pt-1 pb-2.5 text-[13px]">
         <TextButton
           tone="soft"
           onClick={() => saveText(`${slug(craft.name)}.wanderweg.json`, 'application/json', record.craft)}

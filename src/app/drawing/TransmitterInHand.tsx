@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 /** Where the sticks stand on the drawing, from its middle. */
 export const GIMBALS = { left: [-92, 34], right: [92, 34] } as const;
 /** How far a stick goes on the drawing to either side. */
-export const THROW = 26;
+const THROW = 26;
 
 /** Places for switches, nearest to the thumbs first: x, y, and which way the slot leans, degrees. */
 export const SWITCH_PLACES: readonly (readonly [x: number, y: number, leanDeg: number])[] = [

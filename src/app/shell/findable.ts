@@ -22,7 +22,7 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'connect connection plug usb serial com port cable flight controller fc board link telemetry socket baud identify serial number device',
   keep: 'backup restore snapshot history diff dump compare versions previous settings revert rollback copy',
   firmware:
-    'flash flashing update upgrade downgrade bootloader loader image hex dfu target release migrate migration version',
+    'flash flashing update upgrade downgrade bootloader loader image hex target release migrate migration version',
   airframe:
     'geometry wing wingspan span chord dimensions mass weight weights balance cg centre of gravity static margin propeller prop motor kv battery lipo cells capacity fuselage airframe model servo speed',
   wiring:
@@ -55,9 +55,9 @@ const legWords: Readonly<Record<LegId, string>> = {
     'sensors calibration calibrate accelerometer acc imu gyro compass magnetometer mag barometer baro gps gnss satellites level horizon alignment mounting airspeed pitot',
   steer: 'controls surfaces outputs inputs radio',
   return: 'safety emergency geofence fence home',
-  refine: 'autotune notch vibration filter blackbox step response oscillation tune rates gains',
+  refine: 'autotune notch vibration filter step response oscillation tune rates gains',
   rehearse: 'simulation flights',
-  field: 'preflight checklist osd log logs blackbox analysis find lost model maiden range test',
+  field: 'preflight checklist osd log logs analysis find lost model maiden range test',
 };
 
 /** Words of the trade for settings, by a part of their keys. */
@@ -76,7 +76,7 @@ const settingWords: readonly (readonly [RegExp, string])[] = [
   [/^return\./, 'rth rtl return to home'],
   [/^land\./, 'landing autoland'],
   [/^arm\./, 'arming disarm prearm'],
-  [/^log\./, 'blackbox logging'],
+  [/^log\./, 'logging'],
 ];
 
 const wordsOfSetting = (key: string) =>

@@ -1,7 +1,7 @@
 import { type IDBPDatabase, openDB } from 'idb';
 
 const DATABASE = 'wanderweg';
-export const DATABASE_VERSION = 5;
+const DATABASE_VERSION = 5;
 /** A store that cannot be opened while another tab keeps an older one open is not waited for longer than this. */
 const BLOCKED_AFTER_MS = 1500;
 const ONCE_MORE_AFTER_MS = 150;

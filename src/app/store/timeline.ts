@@ -37,7 +37,7 @@ export const redone = createAction('timeline/redone');
 /** Steps of a craft that was kept between visits. */
 export const timelineKept = createAction<Pick<Timeline, 'past' | 'future'>>('timeline/kept');
 
-export const noSteps: Timeline = { past: [], future: [], last: null };
+const noSteps: Timeline = { past: [], future: [], last: null };
 
 /** What is worked on, in the two slices that hold it. */
 interface Worked {

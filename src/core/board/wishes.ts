@@ -6,7 +6,7 @@ export const outputKinds = ['servo-pwm', 'motor-pwm', 'dshot300', 'dshot600', 'l
 export type OutputKind = (typeof outputKinds)[number];
 
 /** So many of each kind can be wished for. */
-export const MOST_WISHES = { outputs: 32, serial: 16, buses: 16 } as const;
+const MOST_WISHES = { outputs: 32, serial: 16, buses: 16 } as const;
 
 const name = z.string().min(1).max(60);
 const outputWishSchema = z.object({

@@ -5,7 +5,7 @@
  */
 
 /** Kinds of requests that carry it. What only reads, or may be done any number of times in any order, does not. */
-export const actingKinds = [
+const actingKinds = [
   'write-begin',
   'write-commit',
   'bench-allow',
@@ -18,7 +18,6 @@ export const actingKinds = [
   'loader-begin',
   'loader-start',
 ] as const;
-export type ActingKind = (typeof actingKinds)[number];
 
 const acting = new Set<string>(actingKinds);
 export const isActing = (kind: string): boolean => acting.has(kind);
