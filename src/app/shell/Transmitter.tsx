@@ -21,7 +21,7 @@ export function Transmitter({ controls, onChange }: Props) {
       <div className="flex gap-2">
         <div>
           <p className="font-label text-[12px]">
-            throttle, yaw <span className="opacity-75">W S, A D</span>
+            throttle, yaw <span className="font-normal">W S, A D</span>
           </p>
           <Stick
             label="Left stick: throttle and yaw. Keys W A S D."
@@ -34,7 +34,7 @@ export function Transmitter({ controls, onChange }: Props) {
         </div>
         <div>
           <p className="font-label text-[12px]">
-            pitch, roll <span className="opacity-75">arrows</span>
+            pitch, roll <span className="font-normal">arrows</span>
           </p>
           {/* Pulling back is down on the stick and nose up in the air. */}
           <Stick
