@@ -102,7 +102,7 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
           {/* Another station begins at its top. */}
           <div
             key={station?.id ?? leg}
-            className={`min-h-0 flex-1 overflow-auto ${small ? 'px-[16px] pt-3' : 'px-6 pt-[18px]'} ${low && benchOpen && !reading ? 'pb-[270px]' : 'pb-4'}`}
+            className={`min-h-0 flex-1 overflow-auto ${small ? 'px-[16px] pt-3' : 'px-6 pt-[18px]'} ${low && benchOpen && !reading ? 'pb-[270px]' : small ? 'pb-12' : 'pb-4'}`}
             id="work"
             tabIndex={0}
             role="region"

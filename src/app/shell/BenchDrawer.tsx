@@ -51,7 +51,7 @@ export function BenchDrawer() {
       // Where there is little room it lies over the work as a sheet, as far up as one pulls it; in a narrow window it
       // reaches over the stations, so that the craft on it stays large enough to see.
       className={`z-10 shrink-0 border-wood-dark border-t bg-wood text-on-wood ${
-        low ? 'absolute bottom-0 left-0' : 'relative'
+        (open ? low : small) ? 'absolute bottom-0 left-0' : 'relative'
       } ${open ? `${low ? 'right-0' : ''} ${small ? '' : 'max-[1199px]:-ml-[212px]'}` : ''}`}
       style={
         open

@@ -11,7 +11,7 @@ export type StickOutcome =
   | { readonly kind: 'unclear'; readonly says: string };
 
 /** A stick has moved when its channel went at least this far, and every other stayed within a third of it. */
-const LEAST_MOVE_US = 250;
+const LEAST_MOVE_US = 350;
 /** Noise of a channel at rest, us. */
 const NOISE_US = 3;
 /** It has reached its end when it goes no farther for so long, s. */
