@@ -1,6 +1,7 @@
 /** Freezes what a released version of Pfad can be told, once and for good: `npm run freeze -- 3.2`. */
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
-import { catalogueOf, isPfadVersion, pfadVersions } from '../src/firmware/releases.ts';
+import { catalogueOf, isPfadVersion } from '../src/firmware/releases.ts';
+import { pfadVersions } from '../src/firmware/versions.ts';
 
 const version = process.argv[2] ?? '';
 const file = `docs/catalogues/pfad-${version}.json`;

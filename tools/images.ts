@@ -4,7 +4,7 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { releaseImage } from '../src/bench/releaseImages.ts';
 import { boards } from '../src/core/board/boards.ts';
 import { RELEASES_FORMAT, type Release, releaseCatalogueSchema } from '../src/core/formats/releases.ts';
-import type { PfadVersion } from '../src/firmware/releases.ts';
+import type { PfadVersion } from '../src/firmware/versions.ts';
 
 const OUT = 'dist/firmware';
 rmSync(OUT, { recursive: true, force: true });

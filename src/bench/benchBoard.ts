@@ -5,7 +5,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { FlightLog, type KeptLog } from '#firmware/flightLog.ts';
 import { ImageRegion } from '#firmware/imageRegion.ts';
-import { type PfadVersion, WRITTEN_VERSION } from '#firmware/releases.ts';
+import { type PfadVersion, WRITTEN_VERSION } from '#firmware/versions.ts';
 import { flashWith } from './flashImage.ts';
 import { MemoryFlash } from './memoryFlash.ts';
 import { releaseImage } from './releaseImages.ts';

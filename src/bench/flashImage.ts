@@ -1,7 +1,7 @@
 import type { Values } from '#core/settings/catalogue.ts';
 import { SettingsPages } from '#firmware/pages.ts';
 import { STORED_BY } from '#firmware/pfad.ts';
-import { WRITTEN_VERSION } from '#firmware/releases.ts';
+import { WRITTEN_VERSION } from '#firmware/versions.ts';
 import { MemoryFlash } from './memoryFlash.ts';
 
 /** A flash that holds these settings, as if a board with that firmware had stored them. */

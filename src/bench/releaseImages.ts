@@ -1,6 +1,6 @@
 import { writeImage } from '#core/formats/firmwareImage.ts';
 import { Random } from '#core/math/random.ts';
-import type { PfadVersion } from '#firmware/releases.ts';
+import type { PfadVersion } from '#firmware/versions.ts';
 
 /** Bytes of each version as it is released. */
 const releaseBytes: Readonly<Record<PfadVersion, number>> = {

@@ -3,7 +3,8 @@ import type { SettingValue, Values } from '#core/settings/catalogue.ts';
 import { compareSettings } from '#core/settings/compare.ts';
 import { type MigrationItem, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { settingsFromToml, settingsToToml } from '#core/settings/text.ts';
-import { catalogueOf, isPfadVersion, type PfadVersion, pfadVersions } from '#firmware/releases.ts';
+import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
+import { type PfadVersion, pfadVersions } from '#firmware/versions.ts';
 import { BadInput, readText, write } from './input.ts';
 import { say } from './output.ts';
 

@@ -1,7 +1,7 @@
 import { modeIds } from '#core/modes/modes.ts';
 import { encodeCbor } from '#core/wire/frames.ts';
 import type { FlightController } from './flightController.ts';
-import { WRITTEN_VERSION } from './releases.ts';
+import { WRITTEN_VERSION } from './versions.ts';
 
 /** Numbers of one sample, in this order; SI and radians. */
 export const logFields = [

@@ -18,7 +18,8 @@ import { type FlashDevice, SettingsPages } from './pages.ts';
 import { Procedures } from './procedures.ts';
 import { RawStreams } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
-import { catalogueOf, type PfadVersion, runningValues, WRITTEN_VERSION } from './releases.ts';
+import { catalogueOf, runningValues } from './releases.ts';
+import { type PfadVersion, WRITTEN_VERSION } from './versions.ts';
 
 export const STEP_S = 0.001;
 

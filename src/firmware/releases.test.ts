@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from './catalogue.ts';
-import { catalogueOf, isPfadVersion, pfadVersions } from './releases.ts';
+import { catalogueOf, isPfadVersion } from './releases.ts';
+import { pfadVersions } from './versions.ts';
 
 const frozen = readdirSync('docs/catalogues').map((f) => f.replace(/^pfad-|\.json$/g, ''));
 

@@ -2,12 +2,7 @@ import type { Catalogue, Values } from '#core/settings/catalogue.ts';
 import { catalogueAcross } from '#core/settings/migration/across.ts';
 import { migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { pfadCatalogue } from './catalogue.ts';
-
-/** Versions of Pfad there are, oldest first. The stand-in runs all of them on the control code of 3.1. */
-export const pfadVersions = ['2.8', '3.0', '3.1', '3.2-rc1'] as const;
-export type PfadVersion = (typeof pfadVersions)[number];
-/** The version whose catalogue is written out; the others follow from it by the migration tables. */
-export const WRITTEN_VERSION: PfadVersion = '3.1';
+import { type PfadVersion, pfadVersions, WRITTEN_VERSION } from './versions.ts';
 
 const catalogues = new Map<PfadVersion, Catalogue>([[WRITTEN_VERSION, pfadCatalogue]]);
 

@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { imageCrc, inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
 import { Random } from '#core/math/random.ts';
-import type { PfadVersion } from '#firmware/releases.ts';
+import type { PfadVersion } from '#firmware/versions.ts';
 import { benchRig, type Rig } from '../testing/benchRig.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { greet } from './board.ts';

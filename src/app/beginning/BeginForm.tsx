@@ -6,12 +6,12 @@ import { boardTitle } from '#core/board/boardRef.ts';
 import { boards } from '#core/board/boards.ts';
 import type { UnitId } from '#core/units/units.ts';
 import { CraftPlan } from '../drawing/CraftPlan.tsx';
-import { beginCraft } from '../session.ts';
 import { useApp } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { QuantityField } from '../ui/Quantity.tsx';
 import { Select } from '../ui/Select.tsx';
+import { beginCraft } from './begin.ts';
 
 /** What a craft is begun from: a plain one of a kind, or one of the group's. */
 const beginnings: readonly { readonly id: string; readonly name: string; readonly make: () => Airframe }[] = [

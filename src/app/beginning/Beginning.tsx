@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { walkDemo } from '../session.ts';
 import { BrandMark } from '../shell/BrandMark.tsx';
 import { useApp } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { BeginForm } from './BeginForm.tsx';
+import { walkDemo } from './begin.ts';
 import { CraftList } from './CraftList.tsx';
 import { OpenFile } from './OpenFile.tsx';
 

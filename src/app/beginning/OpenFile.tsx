@@ -1,8 +1,8 @@
 import { useRef } from 'react';
 import { MAX_CRAFT_BYTES } from '#core/formats/craftFile.ts';
-import { openCraftText } from '../session.ts';
 import { FileInput, JSON_FILES } from '../ui/FileInput.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
+import { openCraftText } from './begin.ts';
 
 /** @throws Error with a sentence where the file is none of a craft; nothing is changed then */
 export async function openCraftFile(file: File): Promise<string> {

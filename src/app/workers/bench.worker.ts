@@ -2,15 +2,13 @@ import { expose } from 'comlink';
 import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
-import { boardOf } from '#core/board/boards.ts';
 import type { Attitude } from '#core/calibration/poses.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
-import { WRITTEN_VERSION } from '#firmware/releases.ts';
+import { WRITTEN_VERSION } from '#firmware/versions.ts';
 import type { OnBench } from '../crafts/Desk.ts';
-import { keepBoard, loadBoard, onBench, putOnBench } from './shelf.ts';
 
 /** The simulated bench in its worker, in real time. */
 
@@ -78,6 +76,7 @@ function cutCable(): void {
 async function keepNow(): Promise<void> {
   if (!board || !craft || board.changes === keptChanges) return;
   keptChanges = board.changes;
+  const { keepBoard } = await kit();
   await keepBoard(benchOf, board.serial, board.keep());
 }
 setInterval(() => void keepNow(), KEEP_MS);
@@ -85,7 +84,7 @@ setInterval(() => void keepNow(), KEEP_MS);
 /** A board of the shelf as it is now: the one that lies here, or as it was kept, or as it comes. */
 async function boardOfShelf(from: ShelfBoard, ownSettings: Values): Promise<BenchBoard> {
   if (board?.serial === from.serial && benchOf === craft?.id) return board;
-  const { BenchBoard, foreignSettings, OWN } = await kit();
+  const { BenchBoard, foreignSettings, loadBoard, OWN } = await kit();
   return loadBoard(BenchBoard, craft!.id, from, () =>
     from.story === OWN ? ownSettings : foreignSettings(from.firmware),
   );
@@ -160,7 +159,7 @@ const api = {
   /** Puts a craft on the bench, with the board that lay there last. */
   setUp({ anew, ...next }: OnBench): Promise<void> {
     return inTurn(async () => {
-      const { BenchBoard, shelfFor } = await kit();
+      const { BenchBoard, onBench, putOnBench, shelfFor } = await kit();
       await keepNow();
       craft = next;
       const shelf = shelfFor(craft.target, shelfName(craft.id));
@@ -188,7 +187,7 @@ const api = {
   /** Boards that could lie on the bench. */
   async shelf(): Promise<readonly (ShelfBoard & { readonly name: string })[]> {
     await ready;
-    const { shelfFor } = await kit();
+    const { boardOf, shelfFor } = await kit();
     return shelfFor(craft?.target ?? '', shelfName(craft?.id ?? '')).map((b) => ({
       ...b,
       name: boardOf(b.target)!.name,
@@ -199,7 +198,7 @@ const api = {
   async takeBoard(serial: string): Promise<void> {
     await ready;
     await inTurn(async () => {
-      const { shelfFor } = await kit();
+      const { putOnBench, shelfFor } = await kit();
       const from = shelfFor(craft?.target ?? '', shelfName(craft?.id ?? '')).find((b) => b.serial === serial);
       if (!from || !craft || !world || board?.serial === serial) return;
       Object.assign(world.controls, { usb: false, battery: false, loaderButton: false });

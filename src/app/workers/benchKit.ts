@@ -1,7 +1,8 @@
 import { readHistory } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import oldHistory from '#demo/turnstone-2.8.wanderweg-history.json?raw';
-import { catalogueOf, type PfadVersion } from '#firmware/releases.ts';
+import { catalogueOf } from '#firmware/releases.ts';
+import type { PfadVersion } from '#firmware/versions.ts';
 
 /** What a worker needs to put a craft on the bench, in one piece, so that it can be loaded when it is wanted. */
 export { BenchBoard, OWN, shelfFor } from '#bench/benchBoard.ts';
@@ -14,3 +15,6 @@ export function foreignSettings(version: PfadVersion | null): Values {
   if (left) return read.history.contents[left.content]!;
   return version === null ? {} : catalogueOf(version).defaults();
 }
+export { boardOf } from '#core/board/boards.ts';
+/** Boards as the browser kept them. */
+export * from './shelf.ts';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
-import { WRITTEN_VERSION } from '#firmware/releases.ts';
+import { WRITTEN_VERSION } from '#firmware/versions.ts';
 import { settingTypes } from '../../testing/settingTypes.ts';
 import { settingOf, settingsOf } from './typed.ts';
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
-import { catalogueOf, pfadVersions, runningValues } from '#firmware/releases.ts';
+import { catalogueOf, runningValues } from '#firmware/releases.ts';
+import { pfadVersions } from '#firmware/versions.ts';
 import { VersionLens } from './lens.ts';
 
 const lensOf = (version: (typeof pfadVersions)[number]) =>

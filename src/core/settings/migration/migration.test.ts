@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { catalogueOf, type PfadVersion, pfadVersions, runningValues } from '#firmware/releases.ts';
+import { catalogueOf, runningValues } from '#firmware/releases.ts';
+import { type PfadVersion, pfadVersions } from '#firmware/versions.ts';
 import { prepared } from '../../../testing/aloft.ts';
 import { anySettingsOf } from '../../../testing/anySettings.ts';
 import { demoValues } from '../../../testing/demoCraft.ts';
