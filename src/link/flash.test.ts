@@ -167,6 +167,18 @@ describe('the loader', () => {
     expect((await hello(rig.client)).firmware).toBe('Pfad');
   });
 
+  it('writes by itself over a cable that loses four frames of ten', { timeout: 120_000 }, async () => {
+    rig = benchRig();
+    await enterLoader(rig.client);
+    const [appEnd, boardEnd] = lossyPair({ drop: 0.4, corrupt: 0, duplicate: 0.05, delayMs: 1 }, 4);
+    rig.bench.toCable = (bytes) => boardEnd.send(bytes);
+    boardEnd.onBytes = (bytes) => rig.bench.fromCable(bytes);
+    const client = new LinkClient(appEnd);
+    const { bytes, info } = imageOf('3.1', 6000);
+    await flashImage(client, bytes, info, false);
+    expect(rig.bench.board.image.startable).toBe(true);
+  });
+
   it('starts nothing that is not what was announced, or for another board, or no image at all', async () => {
     rig = benchRig();
     await enterLoader(rig.client);

@@ -30,12 +30,12 @@ export async function flashImage(
   onProgress: (p: FlashProgress) => void = () => {},
   stopped: () => boolean = () => false,
 ): Promise<void> {
-  await client.request('loader-begin', { plan, wipe });
-  let state = await client.request('loader-state', {});
+  await patiently(() => client.request('loader-begin', { plan, wipe }));
+  let state = await patiently(() => client.request('loader-state', {}));
   while (state.erasing > 0) {
     onProgress({ doing: 'erasing', done: state.flashBytes - state.erasing, of: state.flashBytes });
     await pause(ERASE_POLL_MS);
-    state = await client.request('loader-state', {});
+    state = await patiently(() => client.request('loader-state', {}));
   }
   if (!state.verified) {
     const size = state.blockBytes;
@@ -54,7 +54,20 @@ export async function flashImage(
     await Promise.all(Array.from({ length: AT_ONCE }, work));
     if (stopped()) return;
     onProgress({ doing: 'verifying', done: plan.size, of: plan.size });
-    await client.request('loader-verify', {});
+    await patiently(() => client.request('loader-verify', {}));
+  }
+}
+
+/** So often a request that nobody answered is made anew while the cable is in: of four in ten lost frames nobody has to be told. */
+const ROUNDS = 6;
+
+async function patiently<T>(ask: () => Promise<T>): Promise<T> {
+  for (let round = 1; ; round++) {
+    try {
+      return await ask();
+    } catch (error) {
+      if (!(error instanceof LinkError) || error.fault !== 'silent' || round === ROUNDS) throw error;
+    }
   }
 }
 
@@ -62,7 +75,7 @@ async function writeBlock(client: LinkClient, at: number, bytes: Uint8Array<Arra
   const crc = crc32(bytes);
   for (let tries = 0; ; tries++) {
     try {
-      await client.request('loader-block', { at, bytes, crc });
+      await patiently(() => client.request('loader-block', { at, bytes, crc }));
       return;
     } catch (error) {
       const again = error instanceof LinkError && (error.code === 'busy' || error.code === 'damaged');

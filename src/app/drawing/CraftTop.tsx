@@ -17,6 +17,12 @@ interface Props {
 const path = (p: Polygon, k: number) =>
   `M${p.map(([x, y]) => `${(x * k).toFixed(1)} ${(y * k).toFixed(1)}`).join('L')}Z`;
 
+/** The lesser extent of a shape, m. */
+const breadth = (p: Polygon) => {
+  const extent = (axis: 0 | 1) => Math.max(...p.map((q) => q[axis])) - Math.min(...p.map((q) => q[axis]));
+  return Math.min(extent(0), extent(1));
+};
+
 /** The craft from above, nose up, drawn to scale with the nose at the origin. */
 export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: Props) {
   const view = useMemo(() => topView(airframe), [airframe]);
@@ -39,7 +45,7 @@ export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: 
   return (
     <g ref={root} stroke="var(--ink)" strokeWidth={1.4} strokeLinejoin="round">
       {view.planforms.map((p, i) => (
-        <path key={i} d={path(p, k)} fill="var(--sunk)" />
+        <path key={i} d={path(p, k)} fill="var(--sunk)" pointerEvents="none" />
       ))}
       {view.motors.map((m) => (
         <g key={m.id} {...pickable(m.id)}>
@@ -75,7 +81,8 @@ export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: 
           )}
         </g>
       ))}
-      <path d={path(view.body, k)} fill="var(--sunk)" />
+      {/* What lies under the body, such as a motor in the nose, can be picked through it. */}
+      <path d={path(view.body, k)} fill="var(--sunk)" pointerEvents="none" />
       {view.surfaces.map((s) => (
         <g key={s.id} {...pickable(s.id)}>
           {s.polygons.map((p, i) => (
@@ -89,7 +96,14 @@ export function CraftTop({ airframe, scale: k, root, picked, onPick, settled }: 
           ))}
           {onPick &&
             s.polygons.map((p, i) => (
-              <path key={i} d={path(p, k)} fill="transparent" stroke="transparent" strokeWidth={14} />
+              // A thin one, such as a rudder from above, does not take what lies beside it.
+              <path
+                key={i}
+                d={path(p, k)}
+                fill="transparent"
+                stroke="transparent"
+                strokeWidth={Math.min(14, 3 + breadth(p) * k)}
+              />
             ))}
         </g>
       ))}

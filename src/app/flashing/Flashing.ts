@@ -1,4 +1,5 @@
 import type { ImageInfo } from '#core/formats/firmwareImage.ts';
+import type { MigrationReport } from '#core/settings/migration/migrate.ts';
 import { LinkError } from '#link/client.ts';
 import { flashImage } from '#link/flash.ts';
 import { waitingFor } from '../store/boardSlice.ts';
@@ -24,6 +25,17 @@ export class Flashing {
     private readonly back: BringingBack,
   ) {
     this.notebook = new Notebook(parts);
+  }
+
+  /**
+   * What would become of every setting of the board on the way to the image in hand, before anything is done to it; null where
+   * there is nothing to carry: no board that runs, no image, the same version, or one of which nothing is known.
+   */
+  async preview(chosen: Readonly<Record<string, number>>): Promise<MigrationReport | null> {
+    const { board, firmware, settings } = this.parts.store.getState();
+    const [from, to] = [board.identity?.version, firmware.inHand?.info.version];
+    if (board.link !== 'ready' || !from || !to || from === to) return null;
+    return await this.parts.carry(board.native ?? settings.base, from, to, chosen);
   }
 
   /** From now on whoever is met is looked at by itself, wherever the person is. @returns ends it */

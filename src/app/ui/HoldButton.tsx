@@ -52,6 +52,7 @@ export function HoldButton({ disabled, onHold, onRelease, children }: Props) {
   return (
     <Button
       kind="live"
+      data-hold
       disabled={disabled}
       aria-pressed={held}
       className={`touch-none select-none px-3.5 py-2 ${held ? 'ring-4 ring-lake-wash' : ''}`}

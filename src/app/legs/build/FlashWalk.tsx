@@ -1,3 +1,5 @@
+import { useState } from 'react';
+import type { MigrationReport } from '#core/settings/migration/migrate.ts';
 import { formatBytes, formatDuration } from '#core/units/units.ts';
 import { flashing } from '../../flashing/index.ts';
 import { when } from '../../history/words.ts';
@@ -7,6 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Check } from '../../ui/Check.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
+import { CarryReport } from './CarryReport.tsx';
 
 /** What has been done of the walk, what is being done, what comes. */
 const steps = ['keep', 'enter', 'write', 'verify', 'start', 'listen'] as const;
@@ -115,6 +118,10 @@ export function FlashWalk() {
           >
             {goesOn ? 'Go on writing' : `Put ${inHand.name} on the board`}
           </Button>
+          <Preview
+            of={`${board.identity?.version} ${inHand.info.version}`}
+            shown={board.link === 'ready' && board.identity?.version !== inHand.info.version}
+          />
           {why && <p className="w-full text-amber">{why}</p>}
         </div>
       )}
@@ -122,6 +129,37 @@ export function FlashWalk() {
         <p className="mt-3 text-soft">Take a release, or an image from a file, to begin.</p>
       )}
     </section>
+  );
+}
+
+/** What will become of the settings, to be read before anything is erased. */
+function Preview({ of, shown }: { readonly of: string; readonly shown: boolean }) {
+  const [report, setReport] = useState<MigrationReport | 'none' | null>(null);
+  const [chosen, setChosen] = useState<Readonly<Record<string, number>>>({});
+  const look = async (choice: Readonly<Record<string, number>>) => {
+    setChosen(choice);
+    setReport((await flashing.preview(choice)) ?? 'none');
+  };
+  if (!shown) return null;
+  return (
+    <>
+      <TextButton key={of} onClick={() => void look(chosen)}>
+        See what becomes of its settings
+      </TextButton>
+      {report === 'none' && (
+        <p className="w-full text-amber">
+          How settings are carried between these two versions is not known here: they are kept, and can be
+          looked up.
+        </p>
+      )}
+      {report !== null && report !== 'none' && (
+        <CarryReport
+          report={report}
+          onChoose={(id, option) => void look({ ...chosen, [id]: option })}
+          onClose={() => setReport(null)}
+        />
+      )}
+    </>
   );
 }
 

@@ -92,6 +92,8 @@ export default function WhichMovedStation() {
       pads.find((p) => p.output > output && !answered.has(p.output)) ??
       pads.find((p) => p.output !== output && !answered.has(p.output));
     choose(next?.output ?? output);
+    // What was answered with is gone from the page; the next thing to do has the focus.
+    requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-hold]')?.focus());
   };
 
   const { length, ahead } = topView(airframe);
