@@ -6,6 +6,7 @@ import { modeName } from '#core/modes/modes.ts';
 import { changedSince, staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
 import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
+import { CraftSide, paintSide } from '../../drawing/CraftSide.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
 import { live, recent } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
@@ -73,10 +74,16 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   const attitude = useSampled(() => live('attitude'), 80);
   const rear = useRef<SVGGElement>(null);
   const bank = useRef<SVGGElement>(null);
+  const side = useRef<SVGGElement>(null);
+  const nose = useRef<SVGGElement>(null);
   useFrame(() => {
     const outputs = live('outputs');
-    paintRear(rear.current, outputs && commandedBy(store.getState().settings.base, outputs.pulses));
+    const commanded = outputs && commandedBy(store.getState().settings.base, outputs.pulses);
+    paintRear(rear.current, commanded);
+    paintSide(side.current, commanded);
     const a = live('attitude');
+    // Nose to the left: a raised nose turns it clockwise there.
+    nose.current?.setAttribute('transform', `rotate(${((a?.pitch ?? 0) * DEG).toFixed(1)})`);
     bank.current?.setAttribute('transform', `rotate(${((a?.roll ?? 0) * DEG).toFixed(1)})`);
   });
   const roll = attitude ? attitude.roll * DEG : 0;
@@ -126,28 +133,47 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
     <>
       <Lead />
 
-      <div className="mt-3 grid gap-6 min-[900px]:grid-cols-[minmax(0,1fr)_220px]">
-        <svg
-          viewBox="-250 -110 500 220"
-          className="w-full"
-          role="img"
-          aria-label="The craft from behind as the board senses it, with the surfaces it commands"
+      <div className="mt-3 grid gap-6 min-[1500px]:grid-cols-[minmax(0,1fr)_220px]">
+        <div className="grid items-center gap-2 min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,3fr)]">
+          <svg
+            viewBox="-250 -110 500 220"
+            className="w-full"
+            role="img"
+            aria-label="The craft from behind as the board senses it, with the surfaces it commands"
+          >
+            <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
+            <g ref={bank}>
+              <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
+            </g>
+            <text x={-246} y={-96} fontSize={13} fill="var(--soft)">
+              from behind, as the board senses it
+            </text>
+            <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
+              R {Math.round(roll) + 0}°
+            </text>
+            <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
+              P {Math.round(pitch) + 0}°
+            </text>
+          </svg>
+          <svg
+            viewBox="-150 -110 300 220"
+            className="w-full"
+            role="img"
+            aria-label="The craft from its left side as the board senses it, with the surfaces it commands"
+          >
+            <path d="M-150 0H150" stroke="var(--contour)" strokeDasharray="3 5" />
+            <g ref={nose}>
+              <CraftSide airframe={airframe} scale={200 / Math.max(airframe.lengthM, 0.1)} root={side} />
+            </g>
+            <text x={-146} y={-96} fontSize={13} fill="var(--soft)">
+              from the left
+            </text>
+          </svg>
+        </div>
+        <ul
+          className="grid grid-cols-2 gap-1 self-center min-[1500px]:grid-cols-1"
+          aria-label="Tilts to check"
         >
-          <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
-          <g ref={bank}>
-            <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
-          </g>
-          <text x={-246} y={-96} fontSize={13} fill="var(--soft)">
-            from behind, as the board senses it
-          </text>
-          <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
-            R {Math.round(roll) + 0}°
-          </text>
-          <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
-            P {Math.round(pitch) + 0}°
-          </text>
-        </svg>
-        <ul className="space-y-1 self-center" aria-label="Tilts to check">
           {tilts.map((t) => {
             const proof = proofs.find((p) => p.id === `opposes.${t}`);
             const state = stateOf(proof, world);
