@@ -18,7 +18,7 @@ import { Random } from '../src/core/math/random.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
-import { inPage, keepMs, legChangeMs, telemetryMs } from './benchInPage.ts';
+import { idlePercent, inPage, keepMs, legChangeMs, telemetryMs } from './benchInPage.ts';
 import type { Yardstick } from './yardstick/yardstick.ts';
 
 const RETURNS = 200;
@@ -304,6 +304,8 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   if (watched !== null)
     add('app.telemetry.longest-task', watched, 'ms of the main thread in 30 s', 50, 'lower');
   say('Looking through a thousand snapshots…');
+  const idle = await inPage(idlePercent);
+  if (idle !== null) add('app.idle.page', idle, '% of a core, board plugged in', 10, 'lower');
   const kept = await inPage(keepMs);
   if (kept) {
     add('keep.longest-task', kept.frame, 'ms with 1000 snapshots', 50, 'lower');

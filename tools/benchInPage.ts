@@ -33,7 +33,8 @@ export async function inPage<T>(measure: (page: Page) => Promise<T>): Promise<T 
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${port}/`);
-    await page.waitForSelector('h1');
+    await page.getByRole('button', { name: 'Walk the demo' }).click();
+    await page.getByRole('navigation', { name: 'Trail' }).waitFor();
     await page.waitForTimeout(2500);
     return await measure(page);
   } finally {
@@ -125,6 +126,27 @@ export async function telemetryMs(page: Page): Promise<number> {
   await page.getByRole('switch', { name: /^Battery/ }).click();
   await page.waitForTimeout(3000);
   return longestTaskMs(page, () => page.waitForTimeout(TELEMETRY_S * 1000));
+}
+
+const IDLE_S = 15;
+
+/** Share of a core that the page's own thread takes while a board is plugged in and nobody does anything, percent. */
+export async function idlePercent(page: Page): Promise<number> {
+  const bench = page.getByRole('button', { name: /^Bench/ });
+  await bench.click();
+  await page.getByRole('switch', { name: /^USB cable/ }).click();
+  await page.getByText('Fell F7, Pfad').waitFor();
+  await bench.click();
+  await page.waitForTimeout(3000);
+  const cdp = await page.context().newCDPSession(page);
+  await cdp.send('Performance.enable', { timeDomain: 'threadTicks' });
+  const taken = async () => {
+    const { metrics } = await cdp.send('Performance.getMetrics');
+    return metrics.find((m) => m.name === 'TaskDuration')!.value;
+  };
+  const before = await taken();
+  await page.waitForTimeout(IDLE_S * 1000);
+  return (100 * ((await taken()) - before)) / IDLE_S;
 }
 
 /** Runs in the page: picks the snapshot at an index and waits until what differs is painted, ms. */
