@@ -102,6 +102,8 @@ export async function keepSite(site: Site, before?: string, carried = false): Pr
       ok: false,
       why: `There is a site ${name} already. Give this one another name. Nothing was changed.`,
     };
+  // What was chosen before this and is still loading does not take its place.
+  choices++;
   const gone = before !== undefined && before !== name ? before : null;
   // Taken at once, so that what is typed next builds on it; kept behind that, one after the other.
   const names = store.getState().site.names.filter((n) => n !== gone);

@@ -45,7 +45,7 @@ class LearnStick implements Procedure {
     return {
       state: 'done',
       progress: 1,
-      says: `Channel ${channel} went from ${fromUs.toFixed(0)} to ${toUs.toFixed(0)} us.`,
+      says: `Channel ${channel} went from ${fromUs.toFixed(0)} to ${toUs.toFixed(0)} µs.`,
       result: { channel, fromUs, toUs },
     };
   }

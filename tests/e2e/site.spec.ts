@@ -101,6 +101,7 @@ test('the board is carried along, and its fix becomes home', async ({ page }) =>
   await bench(page, 'Craft is', true);
   await plugIn(page, true);
   await page.getByRole('radio', { name: 'Skerrow' }).click();
+  await expect(page.getByRole('radio', { name: 'Skerrow' })).toBeChecked();
   await page.getByRole('button', { name: 'Make a copy to change' }).click();
   await expect(page.getByRole('radio', { name: 'Skerrow, mine' })).toBeChecked();
   await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible({ timeout: 20_000 });

@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
+import { Told } from '../ui/Told.tsx';
 import { valueTexts } from '../ui/valueText.ts';
 
 /** Every waiting edit with its effect, and why the board refused it when it did. */
@@ -31,7 +32,11 @@ export default function ChangeReview({
       lead="All of it together, or nothing. The board reads back what it stored."
     >
       {changes.length === 0 && <p className="text-soft">No edits wait.</p>}
-      {why.has('') && <Notice className="mb-2">{why.get('')}</Notice>}
+      {why.has('') && (
+        <Notice className="mb-2">
+          <Told>{why.get('')!}</Told>
+        </Notice>
+      )}
       {grouped(changes).map(([place, of]) => (
         <section key={place} aria-label={place} className="mt-3 first:mt-0">
           <h3 className="label flex">
@@ -62,7 +67,11 @@ export default function ChangeReview({
                       Drop
                     </TextButton>
                   </div>
-                  {why.has(c.key) && <p className="text-red text-sm">Refused: {why.get(c.key)}</p>}
+                  {why.has(c.key) && (
+                    <p className="text-red text-sm">
+                      Refused: <Told>{why.get(c.key)!}</Told>
+                    </p>
+                  )}
                 </li>
               );
             })}

@@ -25,6 +25,11 @@ describe('sentences in the units that a person likes', () => {
     expect(retold(said, 'aviation')).toBe(aviation ?? said);
   });
 
+  it('writes the micro sign, which boards spell with a u', () => {
+    for (const system of ['metric', 'imperial'] as const)
+      expect(retold('at least 20 us before us', system)).toBe('at least 20 µs before us');
+  });
+
   it('leaves what is told already, and converts once', () => {
     const once = retold('405 m above home', 'imperial');
     expect(retold(once, 'imperial')).toBe(once);

@@ -47,11 +47,12 @@ function digitsOf(said: string, value: number): number {
   return Math.abs(value) < 10 ? 1 : 0;
 }
 
-/** A text with its metric quantities told in another system; in metric as it is. */
+/** A text with its metric quantities told in another system; in metric only with the letter that a board may not have. */
 export function retold(text: string, system: UnitSystem): string {
-  if (system === 'metric') return text;
+  const micro = text.replace(/(\d) us\b/g, '$1 µs');
+  if (system === 'metric') return micro;
   const told = tellings[system];
-  return text.replace(
+  return micro.replace(
     QUANTITY,
     (all, first: string, second: string | undefined, space: string, unit: string) => {
       const to = told[unit];

@@ -109,7 +109,7 @@ export default function BoardStation() {
             </p>
             <p>
               {identity.firmware} <span className="num">{identity.version}</span>, serial{' '}
-              <span className="num">{identity.serial}</span>
+              <span className="code">{identity.serial}</span>
             </p>
             {identity.note && <p className="mt-1 text-amber">{identity.note}</p>}
             <OtherVersion />
@@ -193,7 +193,7 @@ function BoardsMet() {
             <span className="min-w-0 flex-1 truncate">
               {s.board} <span className="text-soft">revision {s.revision}</span>, {s.craft}
             </span>
-            <span className="num">{s.serial}</span>
+            <span className="code">{s.serial}</span>
             <span>
               {s.firmware} <span className="num">{s.version}</span>
             </span>

@@ -297,7 +297,7 @@ function Particulars({ snapshot: s }: { readonly snapshot: Snapshot }) {
     <div className="mb-2 border-line border-b pb-2">
       <p>
         <b className="font-semibold">{s.board}</b> revision {s.revision}, serial{' '}
-        <span className="num">{s.serial}</span>, {s.firmware} <span className="num">{s.version}</span>
+        <span className="code">{s.serial}</span>, {s.firmware} <span className="num">{s.version}</span>
         {s.at !== s.lastAt && <span className="text-soft">; like this since {when(s.at)}</span>}
       </p>
       <div className="mt-1 flex items-baseline gap-4">

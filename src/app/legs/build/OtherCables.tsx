@@ -74,7 +74,7 @@ export function OtherCables() {
               value={address}
               maxLength={200}
               spellCheck={false}
-              className="num min-w-[210px] flex-1 rounded-[3px] border-contour border-b border-dotted bg-transparent px-0.5 text-ink hover:bg-lake-wash focus:bg-lake-wash"
+              className="code min-w-[210px] flex-1 rounded-[3px] border-contour border-b border-dotted bg-transparent px-0.5 text-ink hover:bg-lake-wash focus:bg-lake-wash"
               onChange={(e) => setAddress(e.target.value)}
             />
           </label>

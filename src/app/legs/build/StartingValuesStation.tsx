@@ -1,3 +1,4 @@
+import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { unfitness } from '#core/airframe/fitness.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
 import { useStartingValues } from '../../startingValues.ts';
@@ -24,7 +25,11 @@ export default function StartingValuesStation() {
   const groups = [...new Set(list.map((s) => catalogue.entry(s.key)!.group))];
   return (
     <>
-      <Lead />
+      <Lead>
+        {airframe && isRotorcraft(airframe)
+          ? 'Computed from the craft as described, not from a table for all: gains from its inertia and its motors’ answer, throttle from its hover, speeds from what its lean gives.'
+          : undefined}
+      </Lead>
       {refused.length > 0 && (
         <Notice tone="grave" className="mt-3 max-w-[720px]">
           <b className="font-semibold text-red">

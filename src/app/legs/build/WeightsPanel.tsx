@@ -87,8 +87,8 @@ export function WeightsSummary({ airframe, onChange }: Props) {
           ) : (
             <p className="text-amber">
               the battery would have to lie at {mm(place.aftM)}, outside the craft. At{' '}
-              {mm(place.instead!.aftM)} it takes {formatQuantity(place.instead!.ballastKg, 'kg', units, 3)}{' '}
-              more there.
+              {mm(place.instead!.aftM)} it takes{' '}
+              {formatQuantity(Math.max(0.005, place.instead!.ballastKg), 'kg', units, 3)} more there.
             </p>
           )}
         </>

@@ -103,7 +103,7 @@ const endpoints: Rule = ({ values }) =>
     ];
     const keys = [`out.${n}.low`, `out.${n}.centre`, `out.${n}.high`];
     const usual = {
-      label: 'Use 1000, 1500, 2000 us',
+      label: 'Use 1000, 1500, 2000 µs',
       edits: { [keys[0]!]: 1000, [keys[1]!]: 1500, [keys[2]!]: 2000 },
     };
     if (low >= centre || centre >= high) {
@@ -113,7 +113,7 @@ const endpoints: Rule = ({ values }) =>
           'blocks',
           'which-moved',
           `The ends of output ${n} are inverted`,
-          `Low ${low}, centre ${centre} and high ${high} us have to rise in this order; reverse the output instead.`,
+          `Low ${low}, centre ${centre} and high ${high} µs have to rise in this order; reverse the output instead.`,
           keys,
           usual,
         ),
@@ -126,7 +126,7 @@ const endpoints: Rule = ({ values }) =>
           'caution',
           'which-moved',
           `Output ${n} hardly moves to one side`,
-          `From its centre it has ${high - centre} us up and ${centre - low} us down. Move the pushrod rather than the centre.`,
+          `From its centre it has ${high - centre} µs up and ${centre - low} µs down. Move the pushrod rather than the centre.`,
           keys,
           usual,
         ),
