@@ -56,7 +56,7 @@ export default function OneFlightStation() {
   const flying = run.kind === 'flying';
   const spanS = secondsShown(scenario, result, kept);
   return (
-    <div className="flex h-full min-h-[700px] flex-col">
+    <div className="flex h-full min-h-[760px] flex-col">
       <div className="flex items-start gap-4">
         <div className="flex-1">
           <Lead>
@@ -72,7 +72,6 @@ export default function OneFlightStation() {
           </Button>
         )}
       </div>
-      <ScenarioBar />
       {result && (
         <VerdictBar result={result} built={known} stale={staleWords(proof, world)}>
           <Button
@@ -98,14 +97,8 @@ export default function OneFlightStation() {
         </LastFlown>
       )}
       {!site.terrain.known && <p className="mt-1 text-amber">{GROUND_UNKNOWN}</p>}
-      <EventLine
-        events={scenario.events}
-        limitS={scenario.limitS}
-        spanS={spanS}
-        onChange={(events) => dispatch(scenarioChanged({ events }))}
-      />
       <div
-        className={`-mx-6 mt-1 grid min-h-[340px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
+        className={`-mx-6 mt-1 grid min-h-[400px] flex-1 ${result ? 'grid-cols-[minmax(0,1fr)_228px]' : ''} grid-rows-[minmax(0,1fr)]`}
       >
         <div className="relative min-h-0 overflow-hidden">
           {result && inAir ? (
@@ -154,6 +147,13 @@ export default function OneFlightStation() {
       {result && (
         <FlightStrip result={result} kept={kept} cursor={cursor} spanS={spanS} onCursor={setCursor} />
       )}
+      <EventLine
+        events={scenario.events}
+        limitS={scenario.limitS}
+        spanS={spanS}
+        onChange={(events) => dispatch(scenarioChanged({ events }))}
+      />
+      <ScenarioBar />
       {run.kind === 'failed' && <Notice className="mt-3">{run.why}</Notice>}
       {run.kind === 'cancelled' && (
         <p role="status" className="mt-3 text-soft">
