@@ -69,7 +69,7 @@ async function faults(page: Page): Promise<string[]> {
 }
 
 for (const [width, height] of sizes)
-  test(`no text is too small, cut or overlapped at ${width} by ${height}, the bench open and closed`, async ({
+  test(`no text is too small, cut or overlapped at ${width} by ${height}, by day and dusk, the bench open and closed`, async ({
     page,
   }) => {
     test.setTimeout(240_000);
@@ -78,14 +78,22 @@ for (const [width, height] of sizes)
     const views = await everyView(page);
     await page.setViewportSize({ width, height });
     const found: string[] = [];
-    for (const bench of ['open', 'closed']) {
+    for (const [theme, bench] of [
+      ['day', 'open'],
+      ['dusk', 'closed'],
+      ['dusk', 'open'],
+      ['day', 'closed'],
+    ] as const) {
+      await page.evaluate((to) => {
+        document.documentElement.dataset.theme = to;
+      }, theme);
       const handle = page.getByRole('button', { name: /^Bench/ });
       if ((await handle.getAttribute('aria-expanded')) !== String(bench === 'open')) await handle.click();
       for (const { path } of views) {
         await goTo(page, path);
         await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-        await page.waitForTimeout(250);
-        for (const fault of await faults(page)) found.push(`${path}, bench ${bench}: ${fault}`);
+        await page.waitForTimeout(150);
+        for (const fault of await faults(page)) found.push(`${path}, ${theme}, bench ${bench}: ${fault}`);
       }
     }
     expect(found).toEqual([]);

@@ -122,142 +122,159 @@ export default function WayHomeStation() {
         . Drag the handles; the numbers are the settings.
       </Lead>
       {!known && <p className="mt-1 text-amber">{GROUND_UNKNOWN}</p>}
-      <svg
-        ref={svg}
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="mt-2 w-full min-w-[640px]"
-        aria-label="The way home from the side"
-      >
-        {[0, 0.25, 0.5, 0.75, 1].map((s) => (
-          <g key={s}>
-            <path d={`M${LEFT - 40} ${y(s * top)}H${RIGHT + 16}`} stroke="var(--line)" />
-            <text
-              x={WIDTH}
-              y={y(s * top) + 4}
-              textAnchor="end"
-              fontSize={13}
-              className="num"
-              fill="var(--soft)"
-            >
-              {m(s * top)}
-            </text>
-          </g>
-        ))}
-        <path
-          d={`M${x(0)} ${HEIGHT - 20}L${groundPath}L${x(LINE_M)} ${HEIGHT - 20}Z`}
-          fill="var(--sunk)"
-          stroke="var(--contour)"
-          strokeWidth={1.6}
-        />
-        <path
-          d={`M${flight.map(([d, h]) => `${x(d).toFixed(1)} ${y(h).toFixed(1)}`).join('L')}`}
-          fill="none"
-          stroke="var(--forest)"
-          strokeWidth={3}
-          strokeLinejoin="round"
-        />
-        {low.length > 0 && (
+      <div className="relative mt-2 min-w-[640px]">
+        <svg
+          ref={svg}
+          viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+          className="w-full"
+          aria-label="The way home from the side"
+        >
+          {[0, 0.25, 0.5, 0.75, 1].map((s) => (
+            <g key={s}>
+              <path d={`M${LEFT - 40} ${y(s * top)}H${RIGHT + 16}`} stroke="var(--line)" />
+              <text
+                x={WIDTH}
+                y={y(s * top) + 4}
+                textAnchor="end"
+                fontSize={13}
+                className="num"
+                fill="var(--soft)"
+              >
+                {m(s * top)}
+              </text>
+            </g>
+          ))}
           <path
-            d={low.map((p) => `M${x(p.distanceM) - 3} ${y(heightAt(p.distanceM))}h6`).join('')}
-            stroke="var(--red)"
-            strokeWidth={5}
+            d={`M${x(0)} ${HEIGHT - 20}L${groundPath}L${x(LINE_M)} ${HEIGHT - 20}Z`}
+            fill="var(--sunk)"
+            stroke="var(--contour)"
+            strokeWidth={1.6}
           />
-        )}
-        {worstPoint && (
-          <g>
-            <rect
-              x={Math.min(x(worstPoint.distanceM) - 96, RIGHT - 190)}
-              y={4}
-              width={206}
-              height={38}
-              rx={4}
-              fill="var(--red-wash)"
-            />
-            <text
-              x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)}
-              y={20}
-              fontSize={13}
-              fontWeight={600}
-              fill="var(--red)"
-            >
-              {deepest > 0 ? `${m(deepest)} below the ridge` : `only ${m(-deepest)} above the ground`}
-            </text>
-            <text x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)} y={35} fontSize={13}>
-              {plan.heightM > startM && !plan.climbFirst
-                ? 'It climbs too late: climb first.'
-                : `Clear it by ${m(GROUND_MARGIN_M)}.`}
-            </text>
+          <path
+            d={`M${flight.map(([d, h]) => `${x(d).toFixed(1)} ${y(h).toFixed(1)}`).join('L')}`}
+            fill="none"
+            stroke="var(--forest)"
+            strokeWidth={3}
+            strokeLinejoin="round"
+          />
+          {low.length > 0 && (
             <path
-              d={`M${x(worstPoint.distanceM)} 42V${y(heightAt(worstPoint.distanceM)) - 6}`}
+              d={low.map((p) => `M${x(p.distanceM) - 3} ${y(heightAt(p.distanceM))}h6`).join('')}
               stroke="var(--red)"
-              strokeDasharray="2 3"
+              strokeWidth={5}
             />
-          </g>
-        )}
-        <ellipse
-          cx={x(0)}
-          cy={y(circleM)}
-          rx={Math.max(14, (radius / LINE_M) * (RIGHT - LEFT) * 2.2)}
-          ry={7}
-          fill="none"
-          stroke="var(--forest)"
-          strokeWidth={2}
-        />
-        <path d={`M${x(0) - 6} ${y(0)}l6 -7 6 7 -6 7z`} fill="var(--forest)" />
-        <text x={x(0)} y={y(0) + 24} textAnchor="middle" fontSize={13} fill="var(--soft)">
-          home
-        </text>
-        <text x={x(LINE_M)} y={y(startM) + 24} textAnchor="middle" fontSize={13} fill="var(--soft)">
-          here the link dies
-        </text>
-        {rule !== 'keep-height' && (
-          <HandleNumber x={x(LINE_M * 0.42)} y={y(returnM) - 16}>
-            {m(returnM)}
-          </HandleNumber>
-        )}
-        <HandleNumber x={x(LINE_M)} y={y(startM) - 16}>
-          {m(startM)}
-        </HandleNumber>
-        {arrivalM !== null && (
-          <HandleNumber x={x(0)} y={y(arrivalM) - 16}>
-            {m(arrivalM)}
-          </HandleNumber>
-        )}
-        {rule !== 'keep-height' && (
+          )}
+          {worstPoint && (
+            <g>
+              <rect
+                x={Math.min(x(worstPoint.distanceM) - 96, RIGHT - 190)}
+                y={4}
+                width={206}
+                height={38}
+                rx={4}
+                fill="var(--red-wash)"
+              />
+              <text
+                x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)}
+                y={20}
+                fontSize={13}
+                fontWeight={600}
+                fill="var(--red)"
+              >
+                {deepest > 0 ? `${m(deepest)} below the ridge` : `only ${m(-deepest)} above the ground`}
+              </text>
+              <text x={Math.min(x(worstPoint.distanceM) - 86, RIGHT - 180)} y={35} fontSize={13}>
+                {plan.heightM > startM && !plan.climbFirst
+                  ? 'It climbs too late: climb first.'
+                  : `Clear it by ${m(GROUND_MARGIN_M)}.`}
+              </text>
+              <path
+                d={`M${x(worstPoint.distanceM)} 42V${y(heightAt(worstPoint.distanceM)) - 6}`}
+                stroke="var(--red)"
+                strokeDasharray="2 3"
+              />
+            </g>
+          )}
+          <ellipse
+            cx={x(0)}
+            cy={y(circleM)}
+            rx={Math.max(14, (radius / LINE_M) * (RIGHT - LEFT) * 2.2)}
+            ry={7}
+            fill="none"
+            stroke="var(--forest)"
+            strokeWidth={2}
+          />
+          <path d={`M${x(0) - 6} ${y(0)}l6 -7 6 7 -6 7z`} fill="var(--forest)" />
+          <text x={x(0)} y={y(0) + 24} textAnchor="middle" fontSize={13} fill="var(--soft)">
+            home
+          </text>
+          <text x={x(LINE_M)} y={y(startM) + 24} textAnchor="middle" fontSize={13} fill="var(--soft)">
+            here the link dies
+          </text>
+          {rule !== 'keep-height' && (
+            <DragHandle
+              svg={svg}
+              label="Return height"
+              value={returnM}
+              x={x(LINE_M * 0.42)}
+              y={y(returnM)}
+              axis="y"
+              onDrag={(py) => put('return.height', toHeight(py))}
+              onStep={(n) => put('return.height', returnM + 5 * n)}
+            />
+          )}
           <DragHandle
             svg={svg}
-            label="Return height"
-            value={returnM}
-            x={x(LINE_M * 0.42)}
-            y={y(returnM)}
+            label="Height where the link dies (not a setting)"
+            value={startM}
+            x={x(LINE_M)}
+            y={y(startM)}
             axis="y"
-            onDrag={(py) => put('return.height', toHeight(py))}
-            onStep={(n) => put('return.height', returnM + 5 * n)}
+            onDrag={(py) => setStartM(Math.min(800, Math.max(20, Math.round(toHeight(py) / 5) * 5)))}
+            onStep={(n) => setStartM(Math.min(800, Math.max(20, startM + 5 * n)))}
           />
+          {arrivalM !== null && (
+            <DragHandle
+              svg={svg}
+              label="Arrival height"
+              value={arrivalM}
+              x={x(0)}
+              y={y(arrivalM)}
+              axis="y"
+              onDrag={(py) => put('return.arrivalHeight', toHeight(py))}
+              onStep={(n) => put('return.arrivalHeight', arrivalM + 5 * n)}
+            />
+          )}
+        </svg>
+        {rule !== 'keep-height' && (
+          <On x={x(LINE_M * 0.42)} y={y(returnM) - 9}>
+            <SettingField name="return.height" size="large" />
+          </On>
         )}
-        <DragHandle
-          svg={svg}
-          label="Height where the link dies (not a setting)"
-          value={startM}
-          x={x(LINE_M)}
-          y={y(startM)}
-          axis="y"
-          onDrag={(py) => setStartM(Math.min(800, Math.max(20, Math.round(toHeight(py) / 5) * 5)))}
-          onStep={(n) => setStartM(Math.min(800, Math.max(20, startM + 5 * n)))}
-        />
+        <On x={x(LINE_M * 0.2)} y={y(plan.heightM) + 24}>
+          <SettingField name="return.speed" />{' '}
+          <span className="text-[13px] text-soft">{rotors ? 'over ground' : 'through the air'}</span>
+        </On>
+        <On x={52} y={y(circleM) - 9}>
+          <span className="text-[13px] text-soft">circle</span> <SettingField name="loiter.radius" />
+        </On>
+        <On x={x(LINE_M) - 6} y={y(startM) - 11}>
+          <QuantityField
+            label="Height where the link dies"
+            unit="m"
+            value={startM}
+            min={20}
+            max={800}
+            step={5}
+            onChange={setStartM}
+          />
+        </On>
         {arrivalM !== null && (
-          <DragHandle
-            svg={svg}
-            label="Arrival height"
-            value={arrivalM}
-            x={x(0)}
-            y={y(arrivalM)}
-            axis="y"
-            onDrag={(py) => put('return.arrivalHeight', toHeight(py))}
-            onStep={(n) => put('return.arrivalHeight', arrivalM + 5 * n)}
-          />
+          <On x={x(0) + 58} y={y(arrivalM) - 9}>
+            <SettingField name="return.arrivalHeight" />
+          </On>
         )}
-      </svg>
+      </div>
       <RadioCards
         label="Climb on return"
         className="mb-3 flex max-w-[820px] flex-wrap gap-2"
@@ -268,23 +285,7 @@ export default function WayHomeStation() {
         }))}
         onChange={(id) => dispatch(staged({ 'return.climb': id }))}
       />
-      <div className="grid max-w-[820px] grid-cols-4 gap-x-6 gap-y-3 border-line border-t pt-3">
-        <Item name="Return height above home">
-          <SettingField name="return.height" size="large" />
-        </Item>
-        <Item name="Speed home" note={rotors ? 'over ground' : 'through the air'}>
-          <SettingField name="return.speed" size="large" />
-        </Item>
-        <Item name="Circle">
-          <SettingField name="loiter.radius" size="large" />
-        </Item>
-        <Item name={arrivalM === null ? 'On arrival' : 'Arrival height'}>
-          {arrivalM === null ? (
-            <span className="text-soft">circles at the return height</span>
-          ) : (
-            <SettingField name="return.arrivalHeight" size="large" />
-          )}
-        </Item>
+      <div className="grid max-w-[820px] grid-cols-2 gap-x-6 min-[900px]:grid-cols-4 gap-y-3 border-line border-t pt-3">
         <Item name="Against the wind" note={`wind ${formatQuantity(aloft, 'm/s', units, 0)} up there`}>
           <span className={`num text-[20px] leading-7 ${against < 2 ? 'text-red' : ''}`}>
             {against <= 0 ? 'no way made' : formatQuantity(against, 'm/s', units, 1)}
@@ -320,31 +321,23 @@ export default function WayHomeStation() {
   );
 }
 
-/** The number of a handle, above it. */
-function HandleNumber({
+/** Something to be typed where the drawing shows it; in units of the drawing. */
+function On({
   x,
   y,
   children,
 }: {
   readonly x: number;
   readonly y: number;
-  readonly children: string;
+  readonly children: React.ReactNode;
 }) {
   return (
-    <text
-      x={x}
-      y={y}
-      textAnchor="middle"
-      fontSize={14}
-      className="num"
-      fill="var(--ink)"
-      stroke="var(--sheet)"
-      strokeWidth={4}
-      paintOrder="stroke"
-      aria-hidden="true"
+    <span
+      className="absolute -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-[3px] bg-sheet/85 px-1"
+      style={{ left: `${(100 * x) / WIDTH}%`, top: `${(100 * y) / HEIGHT}%` }}
     >
       {children}
-    </text>
+    </span>
   );
 }
 
