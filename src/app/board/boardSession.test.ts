@@ -160,6 +160,8 @@ class FakeSerial extends EventTarget implements SerialLike {
         });
       },
     });
+    // What is sent into a cable that was just pulled goes nowhere.
+    run.stdin.on('error', () => {});
     this.writable = new WritableStream({
       write: (bytes) => void run.stdin.write(bytes),
     });
