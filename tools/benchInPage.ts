@@ -72,7 +72,7 @@ export function longHistory(): string {
       revision: 'A',
       serial: `FF7-${n % 7}`,
       firmware: 'Pfad',
-      version: '3.1',
+      version: '3.2',
       craft: 'Turnstone 1600',
       setup: n % 5 === 0 ? 'survey camera' : '',
     };

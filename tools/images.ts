@@ -51,6 +51,20 @@ const about: Readonly<Record<PfadVersion, About>> = {
     limits: [],
     parts: [kolk('16.0', '16.4'), lode('4.0', '4.12'), tafel('1.2', '1.3'), handsOver('0.9', '0.9')],
   },
+  '3.2': {
+    channel: 'stable',
+    date: '2026-11-04',
+    notes: [
+      'Each accelerometer is taught its own offsets and scales.',
+      'What level means is kept apart from how the board is mounted.',
+      'A compass is put right for soft iron, its own mounting and the motors’ current.',
+      'Listens at every speed for the GNSS receiver, and tells which satellites it is to use.',
+      'Raw samples of both gyro chips, of volts and amperes, of the port’s bytes.',
+      'What the candidate renamed has its old names again.',
+    ],
+    limits: [],
+    parts: [kolk('16.0', '16.4'), lode('4.0', '4.12'), tafel('1.2', '1.3'), handsOver('0.9', '0.9')],
+  },
   '3.2-rc1': {
     channel: 'candidate',
     date: '2026-09-02',

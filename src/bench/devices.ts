@@ -1,6 +1,6 @@
 import { boardOffset } from '#core/airframe/weights.ts';
 import { outerBus } from '#core/board/boards.ts';
-import type { BoardModel } from '#core/board/model.ts';
+import { type BoardModel, gyrosOn } from '#core/board/model.ts';
 import { portKey } from '#core/board/portUses.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
@@ -21,10 +21,6 @@ const SLOW_STEPS = 20;
 /** Noise and bias of the second gyro over those of the first: another make. */
 const SECOND_MAKE = 1.7;
 
-/** Gyro chips on a board, of which the second is of another make. */
-const gyrosOf = (board: BoardModel) =>
-  board.buses.flatMap((b) => b.onBoard).filter((d) => /gyro/.test(d.device)).length === 2 ? 2 : 1;
-
 /** Where a craft is, and the decimal year that the earth's field is of. */
 export interface Spot {
   readonly home: Place;
@@ -43,6 +39,8 @@ export class Devices {
   private readonly compass: Compass | null;
   private readonly power: PowerSense;
   private readonly gnssWire: Uart;
+  /** What the port is set up for. */
+  private readonly gnssBaud: number;
   private readonly motors: number;
   /** The bus for devices outside the board has no power. */
   private outerDark = false;
@@ -54,19 +52,20 @@ export class Devices {
    */
   constructor(plant: Plant, truth: BenchTruth, values: Values, spot: Spot, seed: number, board: BoardModel) {
     const r = this.readings;
-    const imus = gyrosOf(board);
+    const imus = gyrosOn(board);
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
     this.motors = plant.motors.length;
     const offset = boardOffset(plant.airframe);
     const lies = offset && ([offset.forwardM, offset.rightM, -offset.upM] as const);
-    this.imus = r.imus
-      .slice(0, imus)
-      .map((out, i) => new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, lies, truth.mount));
+    this.imus = r.imus.slice(0, imus).map((out, i) => {
+      const chip = { yawDeg: board.chipYawsDeg?.[i] ?? 0, error: truth.accels[i] };
+      return new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, lies, truth.mount, chip);
+    });
     this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded);
-    this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot) : null;
+    this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot, truth.pitotScale) : null;
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;
     this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, spot, truth) : null;
-    this.power = new PowerSense(at(7), plant, r, truth.voltageScale);
+    this.power = new PowerSense(at(7), plant, r, truth);
     const gnssWire =
       values[portKey(truth.ports.gnss)] !== 'gnss' ? 'not' : truth.gnss.swapped ? 'swapped' : 'right';
     // The receiver takes what it is asked for only where it understands the board.
@@ -76,9 +75,12 @@ export class Devices {
           ...truth.gnss,
           hz: Number(settingOf(values, 'gnss.rate')),
           view: settingOf(values, 'gnss.view') === true,
+          systems: settingOf(values, 'gnss.systems') ?? 'all',
         }
       : { ...truth.gnss, view: true };
-    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, Number(settingOf(values, 'gnss.baud')), gnssWire, at(8));
+    this.gnssBaud = Number(settingOf(values, 'gnss.baud'));
+    this.gnssWire = new Uart(r.gnss, truth.gnssBaud, this.gnssBaud, gnssWire, at(8));
+    this.gnssWire.crossedTo = r.gnssTx;
     this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, spot.home, gnss);
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
@@ -97,8 +99,11 @@ export class Devices {
       this.power.step(batteryIn);
     }
     this.gnss.step(dt);
-    this.gnssWire.step(dt);
-    this.readings.gnssOnTx = this.gnssWire.crossed;
+    const { readings: r, gnssWire } = this;
+    gnssWire.portBaud = r.gnssPortBaud > 0 ? r.gnssPortBaud : this.gnssBaud;
+    gnssWire.step(dt);
+    r.gnssOnTx = gnssWire.crossed;
+    r.gnssFraming = gnssWire.framing;
     this.radio.step(true, dt);
   }
 

@@ -7,6 +7,7 @@ const releaseBytes: Readonly<Record<PfadVersion, number>> = {
   '2.8': 196_608,
   '3.0': 237_568,
   '3.1': 252_928,
+  '3.2': 258_048,
   '3.2-rc1': 262_144,
 };
 

@@ -135,7 +135,7 @@ describe('wanderweg rehearse', () => {
     expect(run('rehearse', craft, brief, '--log', log).code).toBe(1);
     const { code, out } = run('log', log);
     expect(code).toBe(0);
-    expect(out).toMatch(/^Flight 1 on Pfad 3\.1: 0:4\d, 4\d\d samples of \d+ numbers\.\n/);
+    expect(out).toMatch(/^Flight 1 on Pfad 3\.2: 0:4\d, 4\d\d samples of \d+ numbers\.\n/);
     expect(out).toMatch(/ 0:2\d {2}Nothing from the transmitter for .* s: the link is lost\.\n/);
     const all = JSON.parse(run('log', log, '--json').out) as { fields: string[]; samples: number[][] };
     const height = all.fields.indexOf('height');

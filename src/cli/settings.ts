@@ -79,17 +79,17 @@ function readAny(file: string): Values {
   }
   const text = readText(file, MAX_TOML_BYTES);
   const newestFirst = [...pfadVersions].reverse();
-  for (const v of ['3.1', ...newestFirst] as const) {
+  for (const v of ['3.2', ...newestFirst] as const) {
     const parsed = settingsFromToml(catalogueOf(v), text);
     if (parsed.ok) return parsed.values;
   }
-  return readToml(file, '3.1');
+  return readToml(file, '3.2');
 }
 
 /** Setting by setting what two files do not have alike; exit code 1 when there is anything. */
 export function diff(fileA: string, fileB: string, json: boolean): number {
   const [a, b] = [readAny(fileA), readAny(fileB)];
-  const found = compareSettings(a, b, catalogueOf('3.1'));
+  const found = compareSettings(a, b, catalogueOf('3.2'));
   if (json) {
     const rows = found.map(({ key, a: inA, b: inB, entry }) => ({
       key,

@@ -1,7 +1,10 @@
+import { gyrosOn } from '#core/board/model.ts';
 import { type Health, healthSteps } from '#core/estimation/health.ts';
 import { parsed } from '#core/parsed.ts';
+import { systems } from '#core/sensors/nmea.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import { type Act, isActing } from '#core/wire/acts.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
@@ -20,6 +23,7 @@ import { procedureKinds } from './procedures.ts';
 import { streamSources } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { SelfTester } from './selfTest.ts';
+import { WRITTEN_VERSION } from './versions.ts';
 
 interface WriteSession {
   readonly session: number;
@@ -28,13 +32,24 @@ interface WriteSession {
   committed: CommitResult | null;
 }
 
-/** All of the link but the loader's part of it. */
-const ABILITIES: Abilities = {
-  requests: requestKinds.filter((k) => !k.startsWith('loader-')),
-  telemetry: [...telemetryGroups],
-  procedures: procedureKinds,
-  streams: [...streamSources],
-};
+/** What came with 3.2. */
+const SINCE_32: readonly string[] = [
+  ...['heard', 'sky', 'listen-port'],
+  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'battery'],
+];
+
+/** All of the link but the loader's part of it, as far as a version has it. */
+function abilitiesOf({ version, model }: Pfad): Abilities {
+  const chips = gyrosOn(model);
+  const has = (what: string) =>
+    (version === WRITTEN_VERSION || !SINCE_32.includes(what)) && (chips === 2 || !what.endsWith('-2'));
+  return {
+    requests: requestKinds.filter((k) => !k.startsWith('loader-') && has(k)),
+    telemetry: telemetryGroups.filter(has),
+    procedures: procedureKinds.filter(has),
+    streams: streamSources.filter((s) => has(s.source)),
+  };
+}
 
 /** An application that is there asks something every second; after so long without it leave to move outputs has lapsed, s. */
 const SILENT_S = 4;
@@ -130,7 +145,7 @@ export class BoardLink {
           uptimeS: pfad.uptimeS,
           restartCause: pfad.restartCause,
           acts: { key: pfad.acts.key, after: pfad.acts.after },
-          can: ABILITIES,
+          can: abilitiesOf(pfad),
           ...(pfad.note === undefined ? {} : { note: pfad.note }),
         };
       case 'self-test':
@@ -211,13 +226,17 @@ export class BoardLink {
       case 'bench-stop':
         c.bench.stop();
         return {};
+      case 'heard': {
+        const baud = this.readings.gnssPortBaud || Number(settingOf(pfad.values, 'gnss.baud') ?? 0);
+        return { baud, bytes: c.sensing.nmea.recent() };
+      }
       case 'procedure-start':
         if (q.run > pfad.acts.after) return LATE;
-        return pfad.procedures.start(q.run, q.kind, c);
+        return pfad.procedures.start(q.run, q.kind, c, this.readings);
       case 'procedure-state':
         return pfad.procedures.report(q.run);
       case 'procedure-cancel':
-        return pfad.procedures.cancel(q.run);
+        return pfad.procedures.cancel(q.run, this.readings);
       case 'decisions': {
         const { decisions, count } = c.journal;
         const first = Math.max(q.from, count - decisions.length);
@@ -314,6 +333,21 @@ export class BoardLink {
           p.windNorth,
           p.windEast,
           c.sensing.headingKnown ? 1 : 0,
+        ];
+      }
+      case 'sky': {
+        const { nmea, gnss } = c.sensing;
+        const e = nmea.epoch;
+        return [
+          ...[gnss.spokeS, gnss.fixS, c.satellitesUsed, e.hdop, nmea.bytes, nmea.sentences, nmea.faults],
+          r.gnssOnTx,
+          ...nmea.satellites
+            .slice(0, 40)
+            .flatMap((s) => [
+              systems.findIndex((x) => x.letter === s.system),
+              ...[s.id, s.elevationDeg, s.azimuthDeg, s.strength],
+              s.used ? 1 : 0,
+            ]),
         ];
       }
       case 'status': {

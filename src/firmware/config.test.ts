@@ -27,8 +27,8 @@ describe('the configuration', () => {
     compileConfig(values as Values, pads);
     const unread = pfadCatalogue.entries.map((e) => e.key).filter((k) => !read.has(k));
     // Ports and what the GNSS receiver is asked for are read where the wires are: on the bench.
-    expect(unread.filter((k) => !/^(port\.\d\.use|gnss\.(baud|rate|view))$/.test(k))).toEqual([]);
-    expect(unread).toHaveLength(10);
+    expect(unread.filter((k) => !/^(port\.\d\.use|gnss\.(baud|rate|view|systems))$/.test(k))).toEqual([]);
+    expect(unread).toHaveLength(11);
   });
 
   it('is finite whatever the board accepts', () => {

@@ -1,5 +1,7 @@
 import { type ActuatorId, isMotor, isRotorKind, type Kind } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
+import type { LevelTrim } from '#core/calibration/levelTrim.ts';
+import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
 import type { HoverSettings } from '#core/control/hoverLoops.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
@@ -157,15 +159,31 @@ export interface Config {
   readonly batteryCapacityMah: number;
   readonly batteryReturns: boolean;
   readonly imu: 'first' | 'second' | 'both';
+  /** Of the first chip and the second, each in its own axes. */
+  readonly accels: readonly [AccelCalibration, AccelCalibration];
+  /** How the two chips are turned on the board, seen from above, rad. */
+  readonly chipYaws: readonly [number, number];
   readonly compass: {
     readonly fitted: boolean;
-    /** uT, board axes. */
+    /** uT, the compass's own axes: taken off first. */
     readonly offset: readonly [number, number, number];
+    readonly matrix: readonly (readonly [number, number, number])[];
+    /** uT per ampere. */
+    readonly perAmp: readonly [number, number, number];
+    /** How it is turned against the board. */
+    readonly roll: number;
+    readonly pitch: number;
+    readonly yaw: number;
     readonly declination: number;
     readonly strength: number;
   };
   readonly pitot: { readonly fitted: boolean; readonly scale: number };
-  readonly range: { readonly fitted: boolean; readonly most: number };
+  readonly range: {
+    readonly fitted: boolean;
+    readonly most: number;
+    readonly offset: number;
+    readonly scale: number;
+  };
   readonly logEvery: number;
   readonly logLoops: boolean;
   /** Board from the centre of gravity: forward, right, down, m. */
@@ -173,13 +191,20 @@ export interface Config {
   readonly mountRoll: number;
   readonly mountPitch: number;
   readonly mountYaw: number;
+  /** In front of the mounting: the attitude that counts as level. */
+  readonly level: LevelTrim;
 }
 
 /**
  * @param values complete and checked against the catalogue
  * @param pads which timer each output is on; an output not listed gets a pulse every step
+ * @param chipYawsDeg how the gyro chips are turned on the board
  */
-export function compileConfig(values: Values, pads: BoardDescription['pads'] = []): Config {
+export function compileConfig(
+  values: Values,
+  pads: BoardDescription['pads'] = [],
+  chipYawsDeg: readonly [number, number] = [0, 0],
+): Config {
   const { number: n, choice: s, flag } = settingsOf(values);
   const rad = (key: NumberKey) => n(key) * DEG;
   const band = (key: 'arm' | `mode.${SwitchedMode}`): SwitchBand => ({
@@ -215,6 +240,10 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
       frames: sendsFrames(values, pad?.timer),
     });
   }
+  const accelOf = (chip: 1 | 2): AccelCalibration => ({
+    offset: [n(`accel.${chip}.offset.x`), n(`accel.${chip}.offset.y`), n(`accel.${chip}.offset.z`)],
+    scale: [n(`accel.${chip}.scale.x`), n(`accel.${chip}.scale.y`), n(`accel.${chip}.scale.z`)],
+  });
   const sets = Array.from({ length: CONTROL_SETS }, (_, i) =>
     controlSet(values, i === 0 ? '' : `set.${i + 1}.`),
   );
@@ -349,20 +378,37 @@ export function compileConfig(values: Values, pads: BoardDescription['pads'] = [
     batteryCapacityMah: n('battery.capacity'),
     batteryReturns: s('battery.lowAction') === 'return',
     imu: s('imu.use'),
+    chipYaws: [chipYawsDeg[0] * DEG, chipYawsDeg[1] * DEG],
+    accels: [accelOf(1), accelOf(2)],
     compass: {
       fitted: flag('compass.fitted'),
       offset: [n('compass.x'), n('compass.y'), n('compass.z')],
+      matrix: [
+        [n('compass.xx'), n('compass.xy'), n('compass.xz')],
+        [n('compass.xy'), n('compass.yy'), n('compass.yz')],
+        [n('compass.xz'), n('compass.yz'), n('compass.zz')],
+      ],
+      perAmp: [n('compass.perAmp.x'), n('compass.perAmp.y'), n('compass.perAmp.z')],
+      roll: rad('compass.roll'),
+      pitch: rad('compass.pitch'),
+      yaw: rad('compass.yaw'),
       declination: rad('compass.declination'),
       strength: n('compass.strength'),
     },
     pitot: { fitted: flag('pitot.fitted') && !isRotorKind(kind), scale: n('pitot.scale') },
-    range: { fitted: flag('range.fitted'), most: n('range.most') },
+    range: {
+      fitted: flag('range.fitted'),
+      most: n('range.most'),
+      offset: n('range.offset'),
+      scale: n('range.scale'),
+    },
     logEvery: rate > 0 ? 1 / rate : 0,
     logLoops: flag('log.loops'),
     mountAt: [n('mount.forward') / 1000, n('mount.right') / 1000, -n('mount.up') / 1000],
     mountRoll: rad('mount.roll'),
     mountPitch: rad('mount.pitch'),
     mountYaw: rad('mount.yaw'),
+    level: { rollDeg: n('mount.levelRoll'), pitchDeg: n('mount.levelPitch') },
   };
 }
 

@@ -91,7 +91,7 @@ export class Pfad {
 
   private build(from?: FlightController): FlightController {
     return new FlightController(
-      compileConfig(runningValues(this.version, this.running), this.description.pads),
+      compileConfig(runningValues(this.version, this.running), this.description.pads, this.model.chipYawsDeg),
       STEP_S,
       from,
     );
@@ -173,7 +173,7 @@ export class Pfad {
     this.controller.storing = this.pages.writing;
     this.controller.step(readings);
     this.streams.step(readings, this.uptimeS);
-    this.procedures.step(this.controller, STEP_S);
+    this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);
   }

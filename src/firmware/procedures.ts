@@ -1,13 +1,19 @@
 import { StickLearning } from '#core/calibration/stickLearning.ts';
+import { NmeaReader } from '#core/sensors/nmea.ts';
+import { type HeardAt, judgeHeard } from '#core/sensors/portHearing.ts';
+import type { SettingValue } from '#core/settings/catalogue.ts';
 import type { ProcedureReport } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
 import type { FlightController } from './flightController.ts';
+import type { Readings } from './readings.ts';
 
 /** What a procedure says after a step. */
 type Said = Pick<ProcedureReport, 'state' | 'progress' | 'says'> & Partial<ProcedureReport>;
 
 interface Procedure {
-  step(controller: FlightController, dt: number): Said;
+  step(controller: FlightController, dt: number, readings: Readings): Said;
+  /** Leaves everything as it was found; called however it ends. */
+  end?(readings: Readings): void;
 }
 
 const failed = (code: string, says: string): Said => ({ state: 'failed', progress: 0, code, says });
@@ -51,8 +57,89 @@ class LearnStick implements Procedure {
   }
 }
 
+/** How long each speed is listened at, s: receivers say something every second. */
+const LISTEN_S = 1.4;
+const SPEEDS = [9600, 38400, 57600, 115200] as const;
+
+/** Listens for the GNSS receiver at every speed, on both pads of its port. */
+class ListenPort implements Procedure {
+  private readonly heard: HeardAt[] = [];
+  private readonly onTx = new NmeaReader();
+  private at = 0;
+  private forS = 0;
+  private was = { bytes: 0, sentences: 0, framing: 0, onTx: 0, txSentences: 0 };
+
+  constructor(
+    { sensing }: FlightController,
+    private readonly readings: Readings,
+  ) {
+    this.begin(sensing.nmea);
+  }
+
+  private begin(nmea: NmeaReader): void {
+    this.readings.gnssPortBaud = SPEEDS[this.at]!;
+    this.readings.gnssTx.clear();
+    this.forS = 0;
+    this.was = this.counts(nmea);
+  }
+
+  private counts({ bytes, sentences }: NmeaReader) {
+    const { gnssFraming, gnssOnTx } = this.readings;
+    return { bytes, sentences, framing: gnssFraming, onTx: gnssOnTx, txSentences: this.onTx.sentences };
+  }
+
+  step({ sensing }: FlightController, dt: number, r: Readings): Said {
+    while (r.gnssTx.length > 0) this.onTx.push(r.gnssTx.shift());
+    this.forS += dt;
+    const baud = SPEEDS[this.at]!;
+    const progress = (this.at + this.forS / LISTEN_S) / SPEEDS.length;
+    if (this.forS < LISTEN_S) return { state: 'running', progress, says: `Listening at ${baud} baud.` };
+    const { was } = this;
+    const now = this.counts(sensing.nmea);
+    const crossed = now.onTx - was.onTx;
+    this.heard.push({
+      baud,
+      seconds: LISTEN_S,
+      bytes: now.bytes - was.bytes,
+      framing: now.framing - was.framing,
+      sentences: now.sentences - was.sentences + now.txSentences - was.txSentences,
+      crossed,
+    });
+    this.at++;
+    if (this.at < SPEEDS.length) {
+      this.begin(sensing.nmea);
+      return { state: 'running', progress, says: `Listening at ${SPEEDS[this.at]} baud.` };
+    }
+    return { state: 'done', progress: 1, says: 'It has listened at every speed.', result: this.result() };
+  }
+
+  /** In numbers and words, as results travel: what was heard at each speed, and what that means. */
+  private result(): Record<string, SettingValue> {
+    const hearing = judgeHeard(this.heard);
+    return {
+      kind: hearing.kind,
+      baud: hearing.kind === 'found' ? hearing.baud : 0,
+      crossed: hearing.kind === 'silent' ? false : hearing.crossed,
+      ...Object.fromEntries(
+        this.heard.flatMap((h) => [
+          [`bytes.${h.baud}`, Math.max(h.bytes, h.crossed)],
+          [`sentences.${h.baud}`, h.sentences],
+          [`framing.${h.baud}`, h.framing],
+        ]),
+      ),
+    };
+  }
+
+  end(r: Readings): void {
+    r.gnssPortBaud = 0;
+  }
+}
+
 /** Each kind of procedure: begun from what was asked, or refused with the reason. */
-const kinds: Readonly<Record<string, (controller: FlightController) => Procedure | Refused>> = {
+const kinds: Readonly<
+  Record<string, (controller: FlightController, readings: Readings) => Procedure | Refused>
+> = {
+  'listen-port': (controller, readings) => new ListenPort(controller, readings),
   'learn-stick': (controller) =>
     controller.input.linkAlive
       ? new LearnStick(controller)
@@ -72,13 +159,15 @@ export class Procedures {
   private said: Said = none;
 
   /** Begins one, which ends the one before; said again, it changes nothing. */
-  start(run: number, kind: string, controller: FlightController): object | Refused {
+  start(run: number, kind: string, controller: FlightController, readings: Readings): object | Refused {
     if (run === this.run) return { run };
     if (run < this.run) return new Refused('run-over', 'Another procedure has begun since.');
     const begin = Object.hasOwn(kinds, kind) ? kinds[kind] : undefined;
     if (!begin) return new Refused('unknown-procedure', `There is no procedure named ${kind}.`);
     if (controller.armed) return new Refused('armed', 'The craft is armed. Nothing is taught while it is.');
-    const procedure = begin(controller);
+    this.procedure?.end?.(readings);
+    this.procedure = null;
+    const procedure = begin(controller, readings);
     if (procedure instanceof Refused) return procedure;
     this.run = run;
     this.procedure = procedure;
@@ -92,19 +181,22 @@ export class Procedures {
     return { code: '', result: {}, ...said };
   }
 
-  cancel(run: number): ProcedureReport {
+  cancel(run: number, readings: Readings): ProcedureReport {
     if (run === this.run && this.procedure) {
+      this.procedure.end?.(readings);
       this.procedure = null;
       this.said = { state: 'cancelled', progress: this.said.progress, says: 'It was called off.' };
     }
     return this.report(run);
   }
 
-  step(controller: FlightController, dt: number): void {
+  step(controller: FlightController, dt: number, readings: Readings): void {
     if (!this.procedure) return;
     this.said = controller.armed
       ? failed('armed', 'The craft was armed in the middle.')
-      : this.procedure.step(controller, dt);
-    if (this.said.state !== 'running') this.procedure = null;
+      : this.procedure.step(controller, dt, readings);
+    if (this.said.state === 'running') return;
+    this.procedure.end?.(readings);
+    this.procedure = null;
   }
 }

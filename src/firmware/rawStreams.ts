@@ -15,8 +15,13 @@ const xyz = ['x', 'y', 'z'];
 const sources: readonly Source[] = [
   { source: 'gyro', fields: xyz, unit: 'rad/s', mostHz: 1000, count: (r) => r.imus[0].samples, read: (r, k) => r.imus[0].gyro[k]! },
   { source: 'accelerometer', fields: xyz, unit: 'm/s2', mostHz: 1000, count: (r) => r.imus[0].samples, read: (r, k) => r.imus[0].accel[k]! },
+  { source: 'gyro-2', fields: xyz, unit: 'rad/s', mostHz: 1000, count: (r) => r.imus[1].samples, read: (r, k) => r.imus[1].gyro[k]! },
+  { source: 'accelerometer-2', fields: xyz, unit: 'm/s2', mostHz: 1000, count: (r) => r.imus[1].samples, read: (r, k) => r.imus[1].accel[k]! },
   { source: 'compass', fields: xyz, unit: 'ut', mostHz: 50, count: (r) => r.compass.samples, read: (r, k) => r.compass.field[k]! },
   { source: 'barometer', fields: ['pressure'], unit: 'pa', mostHz: 50, count: (r) => r.baro.samples, read: (r) => r.baro.value },
+  { source: 'airspeed', fields: ['pressure'], unit: 'pa', mostHz: 50, count: (r) => r.pitot.samples, read: (r) => r.pitot.value },
+  { source: 'rangefinder', fields: ['distance'], unit: 'm', mostHz: 50, count: (r) => r.range.samples, read: (r) => r.range.value },
+  { source: 'battery', fields: ['volts', 'amperes'], unit: '', mostHz: 50, count: (r) => r.powerSamples, read: (r, k) => (k === 0 ? r.supplyV : r.currentA) },
 ]; // biome-ignore format: a table
 
 /** What streams a board has, as it tells in `hello`. */

@@ -44,12 +44,19 @@ export class Readings {
   /** us between the edges of a pulse train, oldest first; `edges` of them wait. */
   readonly train = new Float64Array(32);
   edges = 0;
-  /** Bytes heard at the pad of the GNSS port that the board sends on, when it listens there. */
+  /** Bytes heard at the pad of the GNSS port that the board sends on, and the newest of them. */
   gnssOnTx = 0;
+  readonly gnssTx = new ByteQueue(256);
+  /** Speed at which the GNSS port listens: set by the firmware, and by nobody else while it is above nought. */
+  gnssPortBaud = 0;
+  /** Bytes at the GNSS port whose stop bit was none. */
+  gnssFraming = 0;
   /** Parts that answered when they were asked for their firmware. */
   parts: readonly PartSays[] = [];
   /** Where flights are logged. */
   card: 'chip' | 'in' | 'missing' | 'full' = 'chip';
+  /** Conversions of voltage and current so far. */
+  powerSamples = 0;
   supplyV = 0;
   currentA = 0;
   servoRailV = 0;

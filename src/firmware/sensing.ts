@@ -1,3 +1,5 @@
+import { mountedAndLevelled } from '#core/calibration/levelTrim.ts';
+import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
 import { LowPass } from '#core/control/lowPass.ts';
 import { Notch } from '#core/control/notch.ts';
 import { AttitudeEstimator } from '#core/estimation/attitude.ts';
@@ -5,13 +7,14 @@ import type { Estimate } from '#core/estimation/health.ts';
 import { PositionEstimator } from '#core/estimation/position.ts';
 import { TiltByVelocity } from '#core/estimation/tiltByVelocity.ts';
 import { densityOfPressure, heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts';
-import { quat, setEuler, toEarth } from '#core/math/quaternion.ts';
+import { multiply, type Quat, quat, setEuler, toEarth } from '#core/math/quaternion.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { LeverArm } from '#core/sensors/leverArm.ts';
 import { NmeaReader, velocityEast, velocityNorth } from '#core/sensors/nmea.ts';
 import type { Config } from './config.ts';
-import type { Readings, Sample } from './readings.ts';
+import { GnssWatch } from './gnssWatch.ts';
+import type { ImuReading, Readings, Sample } from './readings.ts';
 
 const SLOW_STEPS = 20;
 /** A sensor silent for this long is taken for dead; one that says the very same this often, for stuck. */
@@ -49,6 +52,7 @@ export class Sensing {
   readonly attitude: AttitudeEstimator;
   readonly position: PositionEstimator;
   readonly nmea: NmeaReader;
+  readonly gnss: GnssWatch;
   /** Indicated: the speed at sea level that would press as much, m/s, from the best source there is. Stall and gains go by it. */
   airspeed = 0;
   /** True over indicated airspeed, sqrt(rho_0/rho), by the standard atmosphere at the pressure around. Wind goes by true. */
@@ -70,12 +74,19 @@ export class Sensing {
   throttle = 0;
   private readonly lowPasses: readonly [LowPass, LowPass, LowPass];
   private readonly notches: readonly [Notch, Notch, Notch];
-  private readonly mount = quat();
+  /** Board to craft as it counts as level. */
+  private readonly mount: Quat;
+  /** Some accelerometer has offsets or scales of its own. */
+  private readonly taught: boolean;
   private readonly turned: boolean;
+  /** Compass to the same. */
+  private readonly compassMount = quat();
   private readonly lever: LeverArm;
   private readonly tilt = new TiltByVelocity();
   private readonly gyro = new Float64Array(3);
   private readonly accel = new Float64Array(3);
+  private readonly otherGyro = new Float64Array(3);
+  private readonly otherAccel = new Float64Array(3);
   private readonly work = new Float64Array(3);
   private readonly mean = new Float64Array(3);
   private readonly baroWatch = new Watch();
@@ -105,6 +116,7 @@ export class Sensing {
     this.position = from?.position ?? new PositionEstimator();
     this.position.settings = c.position;
     this.nmea = from?.nmea ?? new NmeaReader();
+    this.gnss = from?.gnss ?? new GnssWatch();
     const low = () => new LowPass(c.gyroCutoff, dt);
     const notch = () => new Notch(c.notch.hz, c.notch.q, dt);
     this.lowPasses = [low(), low(), low()];
@@ -112,8 +124,11 @@ export class Sensing {
     this.airFilter = new LowPass(2, dt * SLOW_STEPS);
     this.attitude.aids.levelGain = c.rotorcraft ? 0.12 : 0.35;
     this.attitude.aids.headingGain = c.rotorcraft ? 0.5 : 0.4;
-    this.turned = c.mountRoll !== 0 || c.mountPitch !== 0 || c.mountYaw !== 0;
-    setEuler(this.mount, c.mountRoll, c.mountPitch, c.mountYaw);
+    this.mount = mountedAndLevelled(setEuler(quat(), c.mountRoll, c.mountPitch, c.mountYaw), c.level);
+    this.turned = this.mount[0] !== 1;
+    const { roll, pitch, yaw } = c.compass;
+    multiply(this.compassMount, this.mount, setEuler(quat(), roll, pitch, yaw));
+    this.taught = c.accels.some((a) => a.offset.some((o) => o !== 0) || a.scale.some((k) => k !== 1));
     this.lever = new LeverArm(c.mountAt, dt);
     if (from) {
       this.satellites = from.satellites;
@@ -145,10 +160,10 @@ export class Sensing {
     else this.imuSilent = 0;
     this.imuSeen = chip.samples;
     this.imuAlive = this.imuSilent < 0.1;
-    const both = this.c.imu === 'both' && second.samples > 0;
+    if (this.c.imu === 'both' && second.samples > 0) this.both(first, second);
+    else this.one(chip, useSecond ? 1 : 0);
     for (let i = 0; i < 3; i++) {
-      const g = both ? 0.5 * (first.gyro[i]! + second.gyro[i]!) : chip.gyro[i]!;
-      this.accel[i] = both ? 0.5 * (first.accel[i]! + second.accel[i]!) : chip.accel[i]!;
+      const g = this.gyro[i]!;
       this.gyro[i] = this.lowPasses[i]!.step(this.c.notch.hz > 0 ? this.notches[i]!.step(g) : g);
     }
     if (this.turned) {
@@ -156,6 +171,29 @@ export class Sensing {
       toEarth(this.accel, this.mount, this.accel);
     }
     if (!this.lever.isNone) this.lever.correct(this.accel, this.gyro);
+  }
+
+  /** One chip, in board axes, with what it was taught. */
+  private one(chip: ImuReading, n: 0 | 1): void {
+    const { gyro, accel } = this;
+    gyro.set(chip.gyro);
+    accel.set(chip.accel);
+    if (this.taught) correct(accel, this.c.accels[n]);
+    const yaw = this.c.chipYaws[n];
+    if (yaw === 0) return;
+    turnRound(gyro, yaw);
+    turnRound(accel, yaw);
+  }
+
+  private both(first: ImuReading, second: ImuReading): void {
+    this.one(first, 0);
+    this.otherGyro.set(this.gyro);
+    this.otherAccel.set(this.accel);
+    this.one(second, 1);
+    for (let i = 0; i < 3; i++) {
+      this.gyro[i] = 0.5 * (this.gyro[i]! + this.otherGyro[i]!);
+      this.accel[i] = 0.5 * (this.accel[i]! + this.otherAccel[i]!);
+    }
   }
 
   /** All that is done fifty times a second. */
@@ -174,6 +212,7 @@ export class Sensing {
       for (let i = 0; i < 3; i++) this.notches[i]!.tune(hz);
     }
     this.stillness();
+    this.gnss.step(dt, this.nmea);
     this.sinceFix += dt;
     this.gnssSilence += dt;
     if (this.gnssSilence > 2) this.satellites = 0;
@@ -244,9 +283,11 @@ export class Sensing {
   }
 
   private rangeFrom(r: Readings, dt: number): void {
-    const { fitted, most } = this.c.range;
+    const { fitted, most, offset, scale } = this.c.range;
     const fresh = fitted && this.rangeWatch.step(r.range, dt);
-    if (fresh) this.aboveGround = r.range.value > 0.05 && r.range.value < most ? r.range.value : Number.NaN;
+    if (fresh)
+      this.aboveGround =
+        r.range.value > 0.05 && r.range.value < most ? scale * r.range.value - offset : Number.NaN;
     else if (!this.rangeWatch.alive) this.aboveGround = Number.NaN;
   }
 
@@ -261,8 +302,14 @@ export class Sensing {
     this.compassSeen = r.compass.samples;
     this.compassAge = 0;
     const b = this.work;
-    for (let i = 0; i < 3; i++) b[i] = r.compass.field[i]! - c.offset[i]!;
-    toEarth(b, this.mount, b);
+    const amps = (r.currentA - this.c.currentOffset) * this.c.currentScale;
+    for (let i = 0; i < 3; i++) b[i] = r.compass.field[i]! - c.offset[i]! - c.perAmp[i]! * amps;
+    const [x0, y0, z0] = [b[0]!, b[1]!, b[2]!];
+    for (let i = 0; i < 3; i++) {
+      const row = c.matrix[i]!;
+      b[i] = row[0] * x0 + row[1] * y0 + row[2] * z0;
+    }
+    toEarth(b, this.compassMount, b);
     const size = Math.hypot(b[0]!, b[1]!, b[2]!);
     this.compassHealthy = Math.abs(size / c.strength - 1) < 0.35;
     if (!this.compassHealthy) return;
@@ -340,4 +387,16 @@ export class Sensing {
   get push(): number {
     return this.accel[0]!;
   }
+}
+
+/** What a chip means by what it says, in place. */
+function correct(accel: Float64Array, { offset, scale }: AccelCalibration): void {
+  for (let i = 0; i < 3; i++) accel[i] = scale[i]! * (accel[i]! - offset[i]!);
+}
+
+/** From a chip's axes to the board's: turned about the board's z, in place. */
+function turnRound(v: Float64Array, yaw: number): void {
+  const [x, y] = [v[0]!, v[1]!];
+  v[0] = x * Math.cos(yaw) - y * Math.sin(yaw);
+  v[1] = x * Math.sin(yaw) + y * Math.cos(yaw);
 }

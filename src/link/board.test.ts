@@ -20,7 +20,7 @@ describe('reading a board', () => {
   it('gives its identity, description, catalogue and every setting', async () => {
     rig = benchRig();
     const copy = await meet(rig.client);
-    expect(copy.identity).toMatchObject({ board: 'Fell F7', firmware: 'Pfad', version: '3.1' });
+    expect(copy.identity).toMatchObject({ board: 'Fell F7', firmware: 'Pfad', version: '3.2' });
     expect(copy.description.pads).toHaveLength(9);
     expect(copy.catalogue.entries).toHaveLength(copy.identity.settings);
     expect(copy.values).toEqual(demoValues('turnstone'));

@@ -49,8 +49,8 @@ describe('flashing', () => {
     const identity = await hello(rig.client);
     expect(identity).toMatchObject({ firmware: 'Pfad', version: '3.2-rc1', target: 'fell-f7' });
     expect(rig.bench.pfad!.catalogue.entry('return.reserve')).toBeDefined();
-    // Names and scales differ: what 3.1 stored is left alone, not misread.
-    expect(identity.note).toMatch(/stored by Pfad 3\.1 .* runs on its defaults/);
+    // Names and scales differ: what 3.2 stored is left alone, not misread.
+    expect(identity.note).toMatch(/stored by Pfad 3\.2 .* runs on its defaults/);
     const defaults = rig.bench.pfad!.catalogue.entry('return.height')!.default;
     expect(rig.bench.pfad!.values['return.height']).toBe(defaults);
   });
@@ -85,7 +85,7 @@ describe('flashing', () => {
     rig = benchRig();
     const random = new Random(11);
     const before = demoValues('turnstone');
-    const images = [imageOf('3.0', 150_000), imageOf('3.1', 150_000)];
+    const images = [imageOf('3.0', 150_000), imageOf('3.2', 150_000)];
     let client = rig.client;
     let kills = 0;
     for (let round = 0; kills < 20; round++) {
@@ -123,7 +123,7 @@ describe('flashing', () => {
       expect(rig.bench.board.image.correct).toBe(true);
     }
     expect(kills).toBe(20);
-    // Back on 3.1 it runs on the settings that it had all along.
+    // Back on 3.2 it runs on the settings that it had all along.
     const { bytes, info } = images[1]!;
     await enterLoader(client);
     await flashImage(client, bytes, info, false);

@@ -12,7 +12,7 @@ import type { Rig } from './benchRig.ts';
 import { demoCraft, demoValues, torvholm } from './demoCraft.ts';
 
 /** The firmware that everything is written for. */
-const known = { version: '3.1', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
+const known = { version: '3.2', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
 
 /**
  * A session over a port, without a browser: its store, what was kept, what was said.

@@ -94,7 +94,7 @@ test('a setting that needs a restart says so, and the link comes back by itself'
   await page.getByRole('button', { name: 'Write to board' }).click();
   await page.getByRole('button', { name: 'Restart the board' }).click();
   await expect(page.getByText('restart asked for over the link')).toBeVisible({ timeout: 10_000 });
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
 });
 
 test('units are as the person likes, everywhere', async ({ page }) => {

@@ -13,7 +13,7 @@ test('a board in a process of its own, over a cable that loses 2 %, is met, writ
     await page.getByLabel('Address of the board').fill(address.replace(/^ws:\/\//, ''));
     await page.getByRole('button', { name: 'Connect to it' }).click();
     await expect(page.getByText(`On the cable now, over ${address}`)).toBeVisible({ timeout: 60_000 });
-    await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+    await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
 
     // Its one cable is taken.
     const another = await browser.newContext();

@@ -11,15 +11,15 @@ async function takeBoard(page: Page, story: RegExp): Promise<void> {
   await bench(page, 'USB cable', true);
 }
 
-test('a second-hand board is taken from 2.8 to 3.1 with its settings, the cable pulled in the middle', async ({
+test('a second-hand board is taken from 2.8 to 3.2 with its settings, the cable pulled in the middle', async ({
   page,
 }) => {
   const faults = await open(page, '/build/firmware');
   await takeBoard(page, /second-hand/);
   await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
   await expect(page.getByText('Met for the first time')).toBeHidden();
-  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
-  await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText('Fell F7, in its loader')).toBeVisible();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
 
@@ -31,7 +31,7 @@ test('a second-hand board is taken from 2.8 to 3.1 with its settings, the cable 
   await expect(page.getByText('The new firmware runs, read back as it was sent.')).toBeVisible({
     timeout: 90_000,
   });
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   const heard = page.getByRole('list', { name: 'Who answers' });
   await expect(heard.getByRole('listitem').filter({ hasText: 'gyro' })).toContainText('answers');
   await expect(heard.getByRole('listitem').filter({ hasText: 'airspeed' })).toContainText(
@@ -54,7 +54,7 @@ test('a second-hand board is taken from 2.8 to 3.1 with its settings, the cable 
   await page.reload();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 40_000 });
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await page.goto('/build/board');
   await bench(page, 'USB cable', true);
   await closeBench(page);
@@ -75,8 +75,8 @@ test('an empty board comes up in its loader; closing the page in the middle lose
   await expect(page.getByText('There is no firmware on it yet. It has no settings to give.')).toBeVisible();
   await expect(page.getByText('There is no build of it for cobble-f4-wing')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Take Pfad 3.0' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
-  await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await page.waitForTimeout(600);
 
@@ -84,10 +84,10 @@ test('an empty board comes up in its loader; closing the page in the middle lose
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 40_000 });
   await bench(page, 'USB cable', true);
   await closeBench(page);
-  await expect(page.getByText(/Pfad 3.1 is on it by \d+ %: writing goes on there/)).toBeVisible();
+  await expect(page.getByText(/Pfad 3.2 is on it by \d+ %: writing goes on there/)).toBeVisible();
   await page.getByRole('button', { name: 'Go on writing' }).click();
   await expect(page.getByText('The new firmware runs')).toBeVisible({ timeout: 90_000 });
-  await expect(page.getByText('Cobble F4 Wing, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Cobble F4 Wing, Pfad 3.2')).toBeVisible();
   // Its overlay chip has a firmware of its own, which goes with this one.
   await expect(
     page.getByRole('region', { name: 'Parts with firmware of their own' }).getByRole('listitem').first(),
@@ -100,13 +100,13 @@ test('an image that is damaged or for another board is refused with line and rea
 }) => {
   await open(page, '/build/firmware');
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   const input = page.getByLabel('Firmware image');
   const give = (name: string, text: string) =>
     input.setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   const good = readFileSync('dist/firmware/pfad-3.2-rc1-fell-f7.hex', 'utf8');
   const lines = good.split('\n');
-  await give('massif.hex', readFileSync('dist/firmware/pfad-3.1-massif-h7-b.hex', 'utf8'));
+  await give('massif.hex', readFileSync('dist/firmware/pfad-3.2-massif-h7-b.hex', 'utf8'));
   await expect(page.getByRole('alert')).toContainText(
     'It is built for Massif H7 revision B; this is Fell F7 revision A',
   );
@@ -128,21 +128,21 @@ test('an image that is damaged or for another board is refused with line and rea
   await bench(page, 'Loader button', false);
   await closeBench(page);
   await page.getByRole('button', { name: 'Start the firmware that is on it' }).click();
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
 });
 
 test('what was fetched once is there without the service, and what was not is said', async ({ page }) => {
   await open(page, '/build/firmware');
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await closeBench(page);
-  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
-  await expect(page.getByRole('button', { name: 'Put Pfad 3.1 on the board' })).toBeEnabled();
+  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await expect(page.getByRole('button', { name: 'Put Pfad 3.2 on the board' })).toBeEnabled();
   await page.route('**/releases/**', (route) => route.abort());
   await page.reload();
   await expect(page.getByText('as fetched before: the service does not answer')).toBeVisible();
-  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
-  await expect(page.getByRole('button', { name: 'Put Pfad 3.1 on the board' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await expect(page.getByRole('button', { name: 'Put Pfad 3.2 on the board' })).toBeVisible();
   await page.getByRole('button', { name: 'Take Pfad 2.8' }).click();
   await expect(page.getByRole('alert')).toContainText('Pfad 2.8 is not in this browser yet');
 });
@@ -157,7 +157,7 @@ test('a browser that keeps nothing gives the backup as a file before anything is
   });
   await open(page, '/build/firmware');
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await closeBench(page);
   await page.getByRole('button', { name: 'Take Pfad 3.2-rc1' }).click();
   const download = page.waitForEvent('download');
@@ -173,8 +173,8 @@ test('another board of the same make is not written to because the first one wen
   await open(page, '/build/firmware');
   await takeBoard(page, /second-hand/);
   await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
-  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
-  await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await bench(page, 'USB cable', false);
   await expect(page.getByRole('alert')).toContainText('What is written stays on the board');
@@ -183,7 +183,7 @@ test('another board of the same make is not written to because the first one wen
   await bench(page, 'Loader button', true);
   await bench(page, 'USB cable', true);
   await closeBench(page);
-  await expect(page.getByText('A whole Pfad 3.1 is on it.')).toBeVisible();
+  await expect(page.getByText('A whole Pfad 3.2 is on it.')).toBeVisible();
   await page.waitForTimeout(500);
   await expect(page.getByText(/Writing|Erasing|Go on writing/)).toHaveCount(0);
   await expect(page.getByText('Take a release, or an image from a file, to begin.')).toBeVisible();

@@ -54,7 +54,7 @@ export async function bench(page: Page, name: string, on: boolean): Promise<void
 
 export async function plugIn(page: Page, battery = false): Promise<void> {
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   if (battery) {
     await bench(page, 'Battery', true);
     await expect(page.getByText('USB and battery')).toBeVisible();

@@ -86,7 +86,7 @@ test('another craft’s file is laid beside the draft, and a part of it is taken
   await page.getByRole('button', { name: 'Take Return height into the tray' }).click();
   await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
 });
 

@@ -68,7 +68,7 @@ test('the main views', async ({ page }) => {
   await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
   await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 40_000 });
   await bench(page, 'USB cable', true);
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible();
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await go(page, '/steer/sticks');
   await shot(page, 'steer-sticks');
   await page.getByRole('button', { name: /Three-position switch/ }).click();
@@ -136,8 +136,8 @@ test('all craft, and a firmware on its way to a second-hand board', async ({ pag
   await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
   await closeBench(page);
   await go(page, '/build/firmware');
-  await page.getByRole('button', { name: 'Take Pfad 3.1' }).click();
-  await page.getByRole('button', { name: 'Put Pfad 3.1 on the board' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await page.waitForTimeout(900);
   await shot(page, 'build-firmware');

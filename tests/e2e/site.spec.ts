@@ -104,7 +104,7 @@ test('the board is carried along, and its fix becomes home', async ({ page }) =>
   await expect(page.getByRole('radio', { name: 'Skerrow' })).toBeChecked();
   await page.getByRole('button', { name: 'Make a copy to change' }).click();
   await expect(page.getByRole('radio', { name: 'Skerrow, mine' })).toBeChecked();
-  await expect(page.getByText('Fell F7, Pfad 3.1')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible({ timeout: 20_000 });
   // Typed wrongly; the board stands where it was carried, and tells.
   const latitude = page.getByRole('textbox', { name: 'Latitude' });
   await latitude.fill('62.42');

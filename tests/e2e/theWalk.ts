@@ -213,7 +213,7 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
     await hands.plugIn();
     await expect(
-      page.getByText('On the cable now').or(page.getByText('Fell F7, Pfad 3.1')).first(),
+      page.getByText('On the cable now').or(page.getByText('Fell F7, Pfad 3.2')).first(),
     ).toBeVisible({
       timeout: 60_000,
     });

@@ -59,6 +59,7 @@ const RATES = {
   power: 4,
   navigation: 4,
   estimates: 4,
+  sky: 2,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

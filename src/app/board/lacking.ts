@@ -9,6 +9,7 @@ const asks: Readonly<Partial<Record<RequestKind, string>>> = {
   subscribe: 'tell anything while it runs',
   'bench-move': 'move an output by hand',
   'procedure-start': 'learn anything by itself, such as which channel a stick moves',
+  heard: 'show what comes at its ports',
   restart: 'be restarted from here',
   'enter-loader': 'be given another firmware from here',
 };
@@ -20,6 +21,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   power: 'tell its voltages',
   navigation: 'tell where it is',
   estimates: 'tell how sure it is',
+  sky: 'tell which satellites it sees',
   status: 'tell its mode and what keeps it from arming',
 };
 

@@ -23,7 +23,7 @@ function setUp(losses = noLosses) {
   const store = makeStore();
   store.dispatch(craftLoaded({ ...demoCraft('turnstone'), proofs: [] }));
   store.dispatch(siteTaken({ site: torvholm, named: true }));
-  const known = { version: '3.1', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
+  const known = { version: '3.2', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
   store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone') }));
   const cable = { client: rig.client as LinkClient | null };
   const runner = new ProcedureRunner({

@@ -18,7 +18,7 @@ import { Desk, type OnBench } from './Desk.ts';
 import type { Hold } from './hold.ts';
 import { CraftRecords, MOST_REPLACED } from './records.ts';
 
-const known = { version: '3.1', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
+const known = { version: '3.2', entries: pfadCatalogue.entries, rules: pfadCatalogue.rules };
 
 /** Locks of one browser, which its tabs share. */
 class Locks {

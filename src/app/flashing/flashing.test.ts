@@ -101,9 +101,9 @@ describe('the walk to another firmware', () => {
     expect(w.firmware().fault).toBeNull();
     // What will become of the settings can be read before anything is done.
     const before = await w.flashing.preview({});
-    expect(before).toMatchObject({ from: '3.1', to: '3.2-rc1' });
+    expect(before).toMatchObject({ from: '3.2', to: '3.2-rc1' });
     expect(before!.items.some((i) => i.kind === 'converted' || i.kind === 'renamed')).toBe(true);
-    expect(w.board().identity).toMatchObject({ version: '3.1' });
+    expect(w.board().identity).toMatchObject({ version: '3.2' });
     await w.flashing.flash();
     expect(await w.flashing.preview({})).toBeNull();
     expect(w.firmware().run).toEqual({ kind: 'runs' });

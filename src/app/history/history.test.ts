@@ -12,7 +12,7 @@ const identity: Identity = {
   revision: 'A',
   target: 'fell-f7',
   firmware: 'Pfad',
-  version: '3.1',
+  version: '3.2',
   serial: 'FF7-1',
   link: 1,
   settings: 380,
@@ -52,7 +52,7 @@ describe('the history of settings', () => {
     // Of another version nothing is counted: its names are others.
     expect(await next.history.keepMet({ ...identity, version: '3.0' }, base)).toMatchObject({
       changed: 0,
-      version: '3.1',
+      version: '3.2',
     });
   });
 

@@ -21,7 +21,7 @@ beforeEach(() => {
     'rx.pitch.channel': 2,
     'rx.throttle.channel': 3,
   };
-  store.dispatch(craftOpened({ ...initialSettings, entries, rules, version: '3.1', base }));
+  store.dispatch(craftOpened({ ...initialSettings, entries, rules, version: '3.2', base }));
   const lesson = stickLearnt(store);
   learn = (stick, channel, fromUs, toUs) => lesson({ stick }, { channel, fromUs, toUs });
 });

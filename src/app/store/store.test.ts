@@ -42,7 +42,7 @@ import { store } from './store.ts';
 const known = {
   entries: pfadCatalogue.entries,
   rules: pfadCatalogue.rules,
-  version: '3.1',
+  version: '3.2',
 };
 const opened = () =>
   settingsReducer(undefined, craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone') }));
@@ -124,7 +124,7 @@ describe('what follows from the store', () => {
 
   it('is the board that the craft is for, as it says itself once it was met', () => {
     expect(selectDescription(store.getState())!.target).toBe('fell-f7');
-    const massif = refTo(massifH7B, 'Pfad', '3.1');
+    const massif = refTo(massifH7B, 'Pfad', '3.2');
     store.dispatch(boardChosen(massif));
     expect(selectDescription(store.getState())!.pads).toHaveLength(12);
     expect(toFly(store.getState())!.target).toBe('massif-h7-b');

@@ -15,7 +15,7 @@ const base = demoValues('turnstone');
 function opened() {
   const store = makeStore();
   store.dispatch(craftLoaded(demoCraft('turnstone')));
-  store.dispatch(craftOpened({ ...initialSettings, entries, rules, version: '3.1', base }));
+  store.dispatch(craftOpened({ ...initialSettings, entries, rules, version: '3.2', base }));
   return store;
 }
 
@@ -99,7 +99,7 @@ describe('undo', () => {
     store.dispatch(boardChosen({ ...store.getState().craft.file!.board, serial: 'FF7-1' }));
     expect(stepBack(store.getState())).toBeNull();
     store.dispatch(staged({ 'return.height': 300 }));
-    store.dispatch(boardChosen(refTo(massifH7B, 'Pfad', '3.1')));
+    store.dispatch(boardChosen(refTo(massifH7B, 'Pfad', '3.2')));
     expect(stepBack(store.getState())).toBe('the wiring');
     store.dispatch(undone());
     expect(store.getState().craft.file!.board).toMatchObject({ target: 'fell-f7', serial: 'FF7-1' });

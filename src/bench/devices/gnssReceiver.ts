@@ -4,12 +4,15 @@ import { Random } from '#core/math/random.ts';
 import { wrapBearingDeg } from '#core/math/scalar.ts';
 import { latitudeAt, longitudeAt, type Place } from '#core/navigation/earth.ts';
 import type { ByteQueue } from '#core/sensors/byteQueue.ts';
-import { NmeaWriter, noSolution, type SatelliteView } from '#core/sensors/nmea.ts';
+import { NmeaWriter, noSolution, type SatelliteView, type SystemLetter } from '#core/sensors/nmea.ts';
 import { Device } from './device.ts';
 
 /** Time to the first fix under an open sky, s. */
 const FIRST_FIX_S = { cold: 32, warm: 11, hot: 2 } as const;
 const SATELLITES = 18;
+/** Of each system, in the order in which they are drawn: eight, five and five. */
+const SYSTEM_OF: readonly SystemLetter[] = [...'GECGGECGCEGGECGECG'] as SystemLetter[];
+const SYSTEMS = { one: ['G'], two: ['G', 'E'], all: ['G', 'E', 'C'] } as const;
 const USED_MOST = 14;
 /** What it says it is when it starts. */
 const GNSS_FIRMWARE = 'Lode 4.10';
@@ -22,6 +25,7 @@ const DATE = 10626;
 const START_OF_DAY_S = 9 * 3600;
 
 interface Satellite {
+  readonly system: SystemLetter;
   readonly id: number;
   readonly elevationDeg: number;
   readonly azimuthDeg: number;
@@ -57,18 +61,23 @@ export class GnssReceiver extends Device {
     private readonly plant: Plant,
     out: ByteQueue,
     private readonly origin: Place,
-    private readonly truth: BenchTruth['gnss'] & { readonly view: boolean },
+    private readonly truth: BenchTruth['gnss'] & {
+      readonly view: boolean;
+      readonly systems?: keyof typeof SYSTEMS;
+    },
   ) {
     super(seed);
     this.writer = new NmeaWriter(out);
     this.due = 1 / truth.hz;
     const random = new Random(seed);
+    const usable: readonly SystemLetter[] = SYSTEMS[truth.systems ?? 'all'];
     this.satellites = Array.from({ length: SATELLITES }, (_, i) => ({
+      system: SYSTEM_OF[i]!,
       id: i + 1,
       elevationDeg: 12 + 70 * random.uniform() ** 1.3,
       azimuthDeg: 360 * random.uniform(),
       foundAfter: 0.35 + (0.65 * (i + 0.5)) / SATELLITES,
-    }));
+    })).filter((s) => usable.includes(s.system));
   }
 
   step(dt: number): void {
@@ -143,6 +152,7 @@ export class GnssReceiver extends Device {
     let used = 0;
     this.seen = this.satellites
       .map((s) => ({
+        system: s.system,
         id: s.id,
         elevationDeg: s.elevationDeg,
         azimuthDeg: s.azimuthDeg,

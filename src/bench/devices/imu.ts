@@ -1,5 +1,6 @@
 import type { Plant } from '#core/flight/plant.ts';
-import { type Quat, quat, setEuler, toBody } from '#core/math/quaternion.ts';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { multiply, type Quat, quat, setEuler, setTurn, toBody } from '#core/math/quaternion.ts';
 import { DEG, wrapPi } from '#core/math/scalar.ts';
 import { leverAcceleration } from '#core/sensors/leverArm.ts';
 import type { ImuReading } from '#firmware/readings.ts';
@@ -30,6 +31,8 @@ export class Imu extends Device {
   private readonly drift = new Float64Array(3);
   private readonly now = new Float64Array(3);
   private readonly accelBias = new Float64Array(3);
+  private readonly accelScale = new Float64Array(3);
+  private readonly chip: Quat = quat();
   private readonly mount: Quat = quat();
   private readonly phases: Float64Array;
   private readonly unbalance: Float64Array;
@@ -48,6 +51,8 @@ export class Imu extends Device {
     /** Where it lies from the centre of gravity: forward, right, down, m; null for there. */
     private readonly at: readonly [number, number, number] | null,
     mount: { readonly rollDeg: number; readonly pitchDeg: number; readonly yawDeg: number },
+    /** How the chip is turned on the board, and its own error. */
+    chip: { readonly yawDeg: number; readonly error: BenchTruth['accels'][number] | undefined },
   ) {
     super(seed);
     const n = this.noise;
@@ -62,6 +67,12 @@ export class Imu extends Device {
       mount.pitchDeg * DEG + MISALIGNED * n.next(),
       mount.yawDeg * DEG + MISALIGNED * n.next(),
     );
+    setTurn(this.chip, 0, 0, chip.yawDeg * DEG);
+    multiply(this.mount, Float64Array.from(this.mount), this.chip);
+    for (let i = 0; i < 3; i++) {
+      this.accelBias[i]! += chip.error?.offset[i] ?? 0;
+      this.accelScale[i] = 1 / (chip.error?.scale[i] ?? 1);
+    }
     this.phases = Float64Array.from(plant.motors, (_, i) => i);
     this.unbalance = Float64Array.from(plant.motors, () => 0.6 + 0.3 * Math.abs(n.next()));
   }
@@ -113,6 +124,10 @@ export class Imu extends Device {
     gyro[0]! += this.now[0]! + SHAKE_GYRO * shake + gn * normals[k]!;
     gyro[1]! += this.now[1]! + 0.8 * SHAKE_GYRO * shake + gn * normals[k + 1]!;
     gyro[2]! += this.now[2]! + 0.3 * SHAKE_GYRO * push + gn * normals[k + 2]!;
+    const scale = this.accelScale;
+    accel[0]! *= scale[0]!;
+    accel[1]! *= scale[1]!;
+    accel[2]! *= scale[2]!;
     accel[0]! += this.accelBias[0]! + 0.4 * SHAKE_ACCEL * push + an * normals[k + 3]!;
     accel[1]! += this.accelBias[1]! + SHAKE_ACCEL * push + an * normals[k + 4]!;
     accel[2]! += this.accelBias[2]! + SHAKE_ACCEL * shake + an * normals[k + 5]!;

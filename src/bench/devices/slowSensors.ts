@@ -38,12 +38,13 @@ export class Pitot extends SampledDevice<Sample> {
     seed: number,
     private readonly plant: Plant,
     out: Sample,
+    private readonly scale: number,
   ) {
     super(seed, out);
   }
 
   protected measure(): void {
-    const along = Math.max(0, this.plant.airVelocity[0]!);
+    const along = Math.max(0, this.plant.airVelocity[0]!) / this.scale;
     this.out.value = 0.5 * this.plant.density * along * along + 1.6 * this.loudness * this.noise.next();
   }
 }
@@ -71,6 +72,7 @@ export class Rangefinder extends SampledDevice<Sample> {
 export class Compass extends SampledDevice<Readings['compass']> {
   private readonly earth = new Float64Array(3);
   private readonly mount: Quat = quat();
+  private readonly own: Quat = quat();
   private readonly soft = new Float64Array(3);
 
   constructor(
@@ -78,13 +80,15 @@ export class Compass extends SampledDevice<Readings['compass']> {
     private readonly plant: Plant,
     out: Readings['compass'],
     { home, year }: { readonly home: Place; readonly year: number },
-    private readonly truth: Pick<BenchTruth, 'iron' | 'mount'>,
+    private readonly truth: Pick<BenchTruth, 'iron' | 'mount' | 'compassMount'>,
   ) {
     super(seed, out);
     const f = magneticField(home.lat, home.lon, 0, year);
     this.earth.set([f.northNt / 1000, f.eastNt / 1000, f.downNt / 1000]);
     const m = truth.mount;
     setEuler(this.mount, m.rollDeg * DEG, m.pitchDeg * DEG, m.yawDeg * DEG);
+    const c = truth.compassMount;
+    setEuler(this.own, c.rollDeg * DEG, c.pitchDeg * DEG, c.yawDeg * DEG);
     for (let i = 0; i < 3; i++) this.soft[i] = 1 + 0.01 * this.noise.next();
   }
 
@@ -93,6 +97,7 @@ export class Compass extends SampledDevice<Readings['compass']> {
     b.set(this.earth);
     toBody(b, this.plant.attitude, b);
     toBody(b, this.mount, b);
+    toBody(b, this.own, b);
     const { iron } = this.truth;
     const current = iron.perAmp * this.plant.battery.currentA;
     const loud = 0.3 * this.loudness;
@@ -108,7 +113,7 @@ export class PowerSense extends Device {
     seed: number,
     private readonly plant: Plant,
     private readonly out: Readings,
-    private readonly scale: number,
+    private readonly truth: Pick<BenchTruth, 'voltageScale' | 'currentSense'>,
   ) {
     super(seed);
   }
@@ -119,8 +124,10 @@ export class PowerSense extends Device {
     const b = this.plant.battery;
     const alive = batteryIn && turn === 'measure';
     const noise = 0.01 * this.loudness * this.noise.next();
-    this.out.supplyV = alive ? b.voltage / this.scale + noise : 0;
-    this.out.currentA = alive ? b.currentA : 0;
+    const { voltageScale, currentSense } = this.truth;
+    this.out.powerSamples++;
+    this.out.supplyV = alive ? b.voltage / voltageScale + noise : 0;
+    this.out.currentA = alive ? b.currentA / currentSense.scale + currentSense.offset : 0;
     this.out.servoRailV = batteryIn ? 5.05 : 0;
   }
 }

@@ -14,17 +14,24 @@ export class Uart {
   private readonly garbage: Noise;
   /** Bytes that came to the pad the board sends on. */
   crossed = 0;
+  /** Bytes whose stop bit was none, since the speeds differ. */
+  framing = 0;
+  /** Set while the port listens at another speed than it was set up for. */
+  portBaud: number;
+  /** What comes to the pad that the board sends on, where it listens there as well. */
+  crossedTo: ByteQueue | null = null;
   private due = 0;
 
   constructor(
     private readonly port: ByteQueue,
     private readonly deviceBaud: number,
-    private readonly portBaud: number,
+    portBaud: number,
     private readonly joined: 'right' | 'swapped' | 'not',
     seed: number,
     capacity = 2048,
   ) {
     this.out = new ByteQueue(capacity);
+    this.portBaud = portBaud;
     this.garbage = new Noise(seed);
   }
 
@@ -39,14 +46,19 @@ export class Uart {
       this.due -= 1;
       const byte = this.out.shift();
       if (this.joined === 'not') continue;
-      if (this.joined === 'swapped') {
-        this.crossed++;
-        continue;
-      }
-      if (this.deviceBaud === this.portBaud) this.port.push(byte);
-      // The port samples at the wrong times: some bits of what it takes for a byte, some of the next.
-      else if (this.garbage.next() * this.deviceBaud < this.portBaud)
-        this.port.push((byte * 167 + Math.floor(90 * Math.abs(this.garbage.next()))) & 0xff);
+      const swapped = this.joined === 'swapped';
+      if (swapped) this.crossed++;
+      const to = swapped ? this.crossedTo : this.port;
+      if (this.deviceBaud === this.portBaud) to?.push(byte);
+      else this.garble(byte, to);
     }
+  }
+
+  /** The port samples at the wrong times: some bits of what it takes for a byte, some of the next. */
+  private garble(byte: number, to: ByteQueue | null): void {
+    if (this.garbage.next() * this.deviceBaud >= this.portBaud) return;
+    const taken = (byte * 167 + Math.floor(90 * Math.abs(this.garbage.next()))) & 0xff;
+    if ((taken & 3) === 0) this.framing++;
+    to?.push(taken);
   }
 }

@@ -49,7 +49,9 @@ export function rmsWithin({ density, stepHz }: Spectrum, fromHz: number, toHz: n
 
 /** The floor that lines stand on: the median of the density in a band, as a root, unit per root Hz. */
 export function noiseDensity({ density, stepHz }: Spectrum, fromHz: number, toHz: number): number {
-  const within = [...density.subarray(Math.ceil(fromHz / stepHz), Math.floor(toHz / stepHz) + 1)].sort((a, b) => a - b);
+  const within = [...density.subarray(Math.ceil(fromHz / stepHz), Math.floor(toHz / stepHz) + 1)].sort(
+    (a, b) => a - b,
+  );
   return Math.sqrt(within[within.length >> 1] ?? Number.NaN);
 }
 

@@ -136,6 +136,8 @@ function massif(revision: 'A' | 'B'): BoardModel {
     name: 'Massif H7',
     revision,
     flashBytes: 2048 * 1024,
+    // Of another make and laid out another way in each revision.
+    chipYawsDeg: [0, revision === 'A' ? 90 : 180],
     widthMm: 58,
     heightMm: 40,
     outputs: row(1, [1, 1, 2, 2, 3, 3, 3, 3, 4, 4, 5, 5], 2.5, 4, 4.5),

@@ -16,8 +16,9 @@ const VTG = 44;
 const GSA = 66;
 const GSV = 72;
 const SATELLITES_A_GSV = 4;
-/** Satellites in view under an open sky, at most. */
-const MOST_IN_VIEW = 20;
+/** Satellites in view under an open sky, at most: of one system, of two, of all. */
+const IN_VIEW = { one: [8], two: [8, 6], all: [8, 6, 6] } as const;
+export type Systems = keyof typeof IN_VIEW;
 
 export interface WireLoad {
   /** Bytes a second. */
@@ -26,9 +27,10 @@ export interface WireLoad {
 }
 
 /** What a GNSS receiver sends: position and speed with each solution, satellites in view once a second. */
-export function gnssLoad(rateHz: number, view: boolean, baud: number): WireLoad {
+export function gnssLoad(rateHz: number, view: boolean, baud: number, systems: Systems = 'all'): WireLoad {
   const solution = RMC + GGA + VTG;
-  const sky = view ? GSA + GSV * Math.ceil(MOST_IN_VIEW / SATELLITES_A_GSV) : 0;
+  const ofSystem = (n: number) => GSA + GSV * Math.ceil(n / SATELLITES_A_GSV);
+  const sky = view ? IN_VIEW[systems].reduce((sum, n) => sum + ofSystem(n), 0) : 0;
   return { wanted: rateHz * solution + sky, room: baud / BITS };
 }
 
@@ -38,6 +40,7 @@ export function gnssLoadOf(values: Values): WireLoad {
     Number(settingOf(values, 'gnss.rate') ?? 5),
     settingOf(values, 'gnss.view') !== false,
     Number(settingOf(values, 'gnss.baud')),
+    settingOf(values, 'gnss.systems') ?? 'all',
   );
 }
 

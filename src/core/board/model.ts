@@ -87,6 +87,8 @@ export const boardModelSchema = z.object({
   flashBytes: z.number().int().positive().max(64_000_000),
   widthMm: z.number().min(5).max(200),
   heightMm: z.number().min(5).max(200),
+  /** How the first gyro chip and the second are turned on the board, seen from above; left out where they are as its arrow. */
+  chipYawsDeg: z.tuple([z.number(), z.number()]).readonly().optional(),
   outputs: z.array(outputPadSchema).max(32).readonly(),
   timers: z.array(timerSchema).max(16).readonly(),
   ports: z.array(portSchema).max(16).readonly(),
@@ -109,3 +111,7 @@ export type BoardModel = Readonly<z.infer<typeof boardModelSchema>>;
 
 /** Fastest port made in software, baud. */
 export const SOFTWARE_MOST_BAUD = 19200;
+
+/** Gyro chips on a board: one, or two of different makes. */
+export const gyrosOn = (board: Pick<BoardModel, 'buses'>): 1 | 2 =>
+  board.buses.flatMap((b) => b.onBoard).filter((d) => /gyro/.test(d.device)).length === 2 ? 2 : 1;

@@ -18,18 +18,32 @@ export const BARO_NOISE_GOOD_M = 0.4;
 export const BARO_DRIFT_GOOD_M = 1.5;
 
 /** @param heights m, evenly spaced @param rateHz */
-export function baroAtRest(heights: readonly number[], rateHz: number): BaroRest | { readonly refused: string } {
+export function baroAtRest(
+  heights: readonly number[],
+  rateHz: number,
+): BaroRest | { readonly refused: string } {
   const seconds = heights.length / rateHz;
-  if (seconds < BARO_LEAST_S) return { refused: `Leave it for ${BARO_LEAST_S} s; drift does not show sooner.` };
+  if (seconds < BARO_LEAST_S)
+    return { refused: `Leave it for ${BARO_LEAST_S} s; drift does not show sooner.` };
   const means = secondMeans(heights, rateHz);
   const noise = Math.sqrt(
-    heights.reduce((sum, h, i) => sum + (h - means[Math.min(means.length - 1, Math.floor(i / rateHz))]!) ** 2, 0) /
-      heights.length,
+    heights.reduce(
+      (sum, h, i) => sum + (h - means[Math.min(means.length - 1, Math.floor(i / rateHz))]!) ** 2,
+      0,
+    ) / heights.length,
   );
-  const line = fitLine(means.map((_, i) => i / 60), means);
+  const line = fitLine(
+    means.map((_, i) => i / 60),
+    means,
+  );
   const drift = line?.slope ?? 0;
   const wanderM = Math.max(...means) - Math.min(...means);
-  const verdict = noise > BARO_NOISE_GOOD_M ? 'noisy' : Math.abs(drift) > BARO_DRIFT_GOOD_M && wanderM > 0.5 ? 'drifts' : 'good';
+  const verdict =
+    noise > BARO_NOISE_GOOD_M
+      ? 'noisy'
+      : Math.abs(drift) > BARO_DRIFT_GOOD_M && wanderM > 0.5
+        ? 'drifts'
+        : 'good';
   return { seconds, noiseM: noise, driftMPerMin: drift, wanderM, verdict };
 }
 
@@ -62,7 +76,8 @@ export function disturbedBy(
   during: readonly number[],
   { speed, cruise }: { readonly speed: number; readonly cruise: number },
 ): Disturbed | { readonly refused: string } {
-  if (before.length < 25 || during.length < 25) return { refused: 'Too few samples: hold it for two seconds at least.' };
+  if (before.length < 25 || during.length < 25)
+    return { refused: 'Too few samples: hold it for two seconds at least.' };
   const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1]!;
   const shiftM = median(during) - median(before);
   const atCruiseM = Number.isFinite(speed) ? shiftM * (cruise / speed) ** 2 : Number.NaN;

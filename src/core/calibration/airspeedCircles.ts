@@ -32,9 +32,12 @@ const STEPS = 10;
  * Scale of an airspeed sensor and the wind, from circles: in steady wind w the ground speeds of a craft that flies at k V through
  * the air lie on a circle about w, |v - w| = k V. Three unknowns by Gauss-Newton, from k = 1 and the mean as wind.
  */
-export function airspeedFromCircles(samples: readonly CircleSample[]): CircleFit | { readonly refused: string } {
+export function airspeedFromCircles(
+  samples: readonly CircleSample[],
+): CircleFit | { readonly refused: string } {
   const flying = samples.filter((s) => s.airspeed > 5 && Number.isFinite(s.north + s.east));
-  if (flying.length < LEAST) return { refused: 'Too little flight to tell. Fly two whole circles at one speed.' };
+  if (flying.length < LEAST)
+    return { refused: 'Too little flight to tell. Fly two whole circles at one speed.' };
   const mean = (of: (s: CircleSample) => number) => flying.reduce((sum, s) => sum + of(s), 0) / flying.length;
   let k = 1;
   let wn = mean((s) => s.north);
@@ -45,7 +48,10 @@ export function airspeedFromCircles(samples: readonly CircleSample[]): CircleFit
     seen.add(Math.floor(((course + Math.PI) / (2 * Math.PI)) * SECTORS) % SECTORS);
   }
   const round = seen.size / SECTORS;
-  if (round < 0.75) return { refused: 'The flight did not go round: wind and scale cannot be told apart. Fly two whole circles.' };
+  if (round < 0.75)
+    return {
+      refused: 'The flight did not go round: wind and scale cannot be told apart. Fly two whole circles.',
+    };
   let squares = 0;
   let sigma = Number.NaN;
   for (let step = 0; step < STEPS; step++) {
@@ -71,6 +77,9 @@ export function airspeedFromCircles(samples: readonly CircleSample[]): CircleFit
   }
   const residual = Math.sqrt(squares / flying.length);
   if (residual > 2.5 || !(k > 0.6 && k < 1.6))
-    return { refused: 'Ground speed and airspeed do not fit one wind: it was gusty, or the craft was not flown at one height.' };
+    return {
+      refused:
+        'Ground speed and airspeed do not fit one wind: it was gusty, or the craft was not flown at one height.',
+    };
   return { factor: k, sigma, windNorth: wn, windEast: we, residual, round };
 }

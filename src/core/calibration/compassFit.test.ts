@@ -4,7 +4,14 @@ import { multiply, quat, setEuler, setTurn } from '../math/quaternion.ts';
 import { Random } from '../math/random.ts';
 import { DEG, GRAVITY, wrapPi } from '../math/scalar.ts';
 import { norm, type Triple } from '../math/triple.ts';
-import { type CompassFit, type CompassRefusal, calibratedField, COVERAGE_LEAST, type FieldSample, fitCompass } from './compassFit.ts';
+import {
+  COVERAGE_LEAST,
+  type CompassFit,
+  type CompassRefusal,
+  calibratedField,
+  type FieldSample,
+  fitCompass,
+} from './compassFit.ts';
 import { FACETS, facetOf, facets, middleOf } from './coverage.ts';
 import { interferenceFrom } from './interference.ts';
 import { attitudeOfMount, type MountAngles } from './mounting.ts';
@@ -106,7 +113,9 @@ describe('a compass that is turned through all directions', () => {
       // The mean of the soft iron's three directions cannot be told from a stronger earth.
       const m = compass.soft.rows;
       const det =
-        m[0][0] * (m[1][1] * m[2][2] - m[1][2] ** 2) - m[0][1] * (m[0][1] * m[2][2] - m[1][2] * m[0][2]) + m[0][2] * (m[0][1] * m[1][2] - m[1][1] * m[0][2]);
+        m[0][0] * (m[1][1] * m[2][2] - m[1][2] ** 2) -
+        m[0][1] * (m[0][1] * m[2][2] - m[1][2] * m[0][2]) +
+        m[0][2] * (m[0][1] * m[1][2] - m[1][1] * m[0][2]);
       expect(fit.strength / (STRENGTH * Math.cbrt(det))).toBeCloseTo(1, 2);
       expect(Math.abs(fit.dip - DIP) / DEG).toBeLessThan(1);
       expect(Math.abs(fit.ironSize - norm(compass.iron))).toBeLessThan(0.5);
@@ -129,7 +138,9 @@ describe('a compass that is turned through all directions', () => {
     for (let seed = 0; seed < 300; seed++) {
       const random = new Random(seed + 100);
       const samples = turned(new TrueCompass(random), 400, 0.3 + 0.5 * random.uniform());
-      expect(fitCompass(samples, MODEL), `truth ${seed}`).toMatchObject({ code: expect.stringMatching(/coverage|shape|metal|not-earth/) });
+      expect(fitCompass(samples, MODEL), `truth ${seed}`).toMatchObject({
+        code: expect.stringMatching(/coverage|shape|metal|not-earth/),
+      });
     }
     expect(fitCompass([], MODEL)).toMatchObject({ code: 'coverage' });
     const still = Array.from({ length: 500 }, () => ({ field: [10, 2, 40] as Triple, force: null }));
@@ -139,16 +150,27 @@ describe('a compass that is turned through all directions', () => {
   it('leaves out a screwdriver that came by, and refuses where metal stays', () => {
     const compass = new TrueCompass(new Random(4));
     const samples = turned(compass, 900);
-    const passing = samples.map((s, i) => (i > 400 && i < 430 ? { ...s, field: s.field.map((v) => v + 25) as unknown as Triple } : s));
+    const passing = samples.map((s, i) =>
+      i > 400 && i < 430 ? { ...s, field: s.field.map((v) => v + 25) as unknown as Triple } : s,
+    );
     expect(trueHeadingError(compass, good(fitCompass(passing, MODEL))) / DEG).toBeLessThan(1.6);
-    const swaying = samples.map((s, i) => ({ ...s, field: s.field.map((v, k) => v + (k === 0 ? 14 * Math.sin(i / 9) : 0)) as unknown as Triple }));
+    const swaying = samples.map((s, i) => ({
+      ...s,
+      field: s.field.map((v, k) => v + (k === 0 ? 14 * Math.sin(i / 9) : 0)) as unknown as Triple,
+    }));
     expect(fitCompass(swaying, MODEL)).toMatchObject({ code: 'metal' });
   });
 
   it('refuses a field that cannot be the earth’s', () => {
-    const doubled = turned(new TrueCompass(new Random(5)), 700).map((s) => ({ ...s, field: s.field.map((v) => 2 * v) as unknown as Triple }));
+    const doubled = turned(new TrueCompass(new Random(5)), 700).map((s) => ({
+      ...s,
+      field: s.field.map((v) => 2 * v) as unknown as Triple,
+    }));
     expect(fitCompass(doubled, null)).toMatchObject({ code: 'not-earth' });
-    const weak = turned(new TrueCompass(new Random(6)), 700).map((s) => ({ ...s, field: s.field.map((v) => 0.65 * v) as unknown as Triple }));
+    const weak = turned(new TrueCompass(new Random(6)), 700).map((s) => ({
+      ...s,
+      field: s.field.map((v) => 0.65 * v) as unknown as Triple,
+    }));
     expect(fitCompass(weak, MODEL)).toMatchObject({ code: 'not-earth' });
   });
 });
@@ -170,13 +192,16 @@ describe('the globe', () => {
 describe('interference of the motors’ current', () => {
   const run = (perAmp: Triple, mostA: number, random = new Random(3)) => {
     const amps = Array.from({ length: 600 }, (_, i) => mostA * (0.5 - 0.5 * Math.cos(i / 60)));
-    const fields = amps.map((a) => [16, -3, 49].map((v, i) => v + perAmp[i]! * a + 0.3 * random.normal()) as unknown as Triple);
+    const fields = amps.map(
+      (a) => [16, -3, 49].map((v, i) => v + perAmp[i]! * a + 0.3 * random.normal()) as unknown as Triple,
+    );
     return interferenceFrom(fields, amps, 16);
   };
   it('is found within its own sigma, and judged by what it does to a heading', () => {
     const found = run([0.06, -0.02, 0.1], 30);
     if ('refused' in found) throw new Error(found.refused);
-    for (const [i, k] of [0.06, -0.02, 0.1].entries()) expect(Math.abs(found.perAmp[i]! - k)).toBeLessThan(5 * found.sigma);
+    for (const [i, k] of [0.06, -0.02, 0.1].entries())
+      expect(Math.abs(found.perAmp[i]! - k)).toBeLessThan(5 * found.sigma);
     expect(found.verdict).toBe('corrected');
     expect(found.headingLeft).toBeLessThan(0.3 * found.headingAtMost);
     expect(run([0.004, 0, 0], 30)).toMatchObject({ verdict: 'small' });
@@ -184,7 +209,16 @@ describe('interference of the motors’ current', () => {
   });
   it('says nothing without current, or of a craft that turned', () => {
     expect(run([0.1, 0, 0], 1)).toHaveProperty('refused');
-    const turning = Array.from({ length: 300 }, (_, i) => [16 * Math.cos(i / 20), 16 * Math.sin(i / 20), 49] as Triple);
-    expect(interferenceFrom(turning, turning.map((_, i) => i / 10), 16)).toHaveProperty('refused');
+    const turning = Array.from(
+      { length: 300 },
+      (_, i) => [16 * Math.cos(i / 20), 16 * Math.sin(i / 20), 49] as Triple,
+    );
+    expect(
+      interferenceFrom(
+        turning,
+        turning.map((_, i) => i / 10),
+        16,
+      ),
+    ).toHaveProperty('refused');
   });
 });

@@ -46,8 +46,9 @@ export type CompassRefusal = {
   readonly seen: readonly boolean[];
 };
 
-export const isRefused = <T extends object>(x: T | { readonly refused: string }): x is { readonly refused: string } & T =>
-  'refused' in x;
+export const isRefused = <T extends object>(
+  x: T | { readonly refused: string },
+): x is { readonly refused: string } & T => 'refused' in x;
 
 /** Facets below this share say too little of the ellipsoid's far side. */
 export const COVERAGE_LEAST = 0.6;
@@ -70,7 +71,10 @@ export interface ModelField {
  * Fits an ellipsoid: nine parameters by algebraic least squares (as Li and Griffiths 2004 set it up, without their constraint),
  * refined by Gauss-Newton on the distance |M (b - o)| - B.
  */
-export function fitCompass(samples: readonly FieldSample[], model: ModelField | null): CompassFit | CompassRefusal {
+export function fitCompass(
+  samples: readonly FieldSample[],
+  model: ModelField | null,
+): CompassFit | CompassRefusal {
   const none = Array.from({ length: FACETS }, () => false);
   const first = samples.length >= LEAST_SAMPLES ? algebraic(samples.map((s) => s.field)) : null;
   const refined = first && refine(first, samples);
@@ -78,7 +82,8 @@ export function fitCompass(samples: readonly FieldSample[], model: ModelField | 
   if (!fit)
     return {
       code: 'coverage',
-      refused: 'The field was seen from too few sides to tell anything. Turn the craft slowly through all directions.',
+      refused:
+        'The field was seen from too few sides to tell anything. Turn the craft slowly through all directions.',
       seen: none,
     };
   const { offset, matrix, strength, residual, covariance, noise, kept } = fit;
@@ -97,11 +102,13 @@ export function fitCompass(samples: readonly FieldSample[], model: ModelField | 
       refused: `${(100 * residual).toFixed(1)} % of the field does not lie on any ellipsoid: metal moved near the craft, or something on it does. Go outdoors, away from tools and tables of steel, and begin again.`,
       seen,
     };
-  const eigen = new EVD(new Matrix(matrix.rows.map((r) => [...r])), { assumeSymmetric: true }).realEigenvalues;
+  const eigen = new EVD(new Matrix(matrix.rows.map((r) => [...r])), { assumeSymmetric: true })
+    .realEigenvalues;
   if (eigen.some((e) => !(e > 0.6 && e < 1.6)))
     return {
       code: 'shape',
-      refused: 'The compass would feel one direction half again as strong as another. Iron lies right at it, or it is broken: move it.',
+      refused:
+        'The compass would feel one direction half again as strong as another. Iron lies right at it, or it is broken: move it.',
       seen,
     };
   const unlike = model ? Math.abs(strength / model.strength - 1) : 0;
@@ -163,7 +170,17 @@ function algebraic(fields: readonly Triple[]): Ellipsoid | null {
   }
   const v = sums.solve();
   if (!v) return null;
-  const [a, b, c, d, e, f, g, h, i] = v as [number, number, number, number, number, number, number, number, number];
+  const [a, b, c, d, e, f, g, h, i] = v as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   const shape = new Matrix([
     [a, d, e],
     [d, b, f],
@@ -176,10 +193,7 @@ function algebraic(fields: readonly Triple[]): Ellipsoid | null {
   if (values.some((e) => !(e > 1e-6))) return null;
   const V = eigen.eigenvectorMatrix;
   const root = V.mmul(Matrix.diag(values.map(Math.sqrt))).mmul(V.transpose());
-  return scaled(
-    centre.map((o, n) => o * size + middle[n]!) as unknown as Triple,
-    root.div(size),
-  );
+  return scaled(centre.map((o, n) => o * size + middle[n]!) as unknown as Triple, root.div(size));
 }
 
 /** From a matrix that takes the ellipsoid to a sphere of one: that of determinant one, and the strength. */
@@ -260,7 +274,10 @@ function leaveOutMetal(fit: Refined, samples: readonly FieldSample[]): Refined |
 }
 
 /** The dip, and how the compass lies to the board: whichever way it lies, the field's dip is the same in every attitude. */
-function byGravity(samples: readonly FieldSample[], calibration: CompassCalibration): Pick<CompassFit, 'dip' | 'alignment'> {
+function byGravity(
+  samples: readonly FieldSample[],
+  calibration: CompassCalibration,
+): Pick<CompassFit, 'dip' | 'alignment'> {
   const still = samples.flatMap(({ field, force }) =>
     force && Math.abs(norm(force) - GRAVITY) < 1.5
       ? [{ b: unit(calibratedField(calibration, field)), down: unit([-force[0], -force[1], -force[2]]) }]
@@ -301,7 +318,11 @@ function headingError(fit: Refined, covariance: Matrix, noise: number, dip: numb
   let sum = 0;
   for (let k = 0; k < HEADINGS; k++) {
     const heading = (2 * Math.PI * k) / HEADINGS;
-    const true_: Triple = [strength * level * Math.cos(heading), -strength * level * Math.sin(heading), strength * Math.sin(dip)];
+    const true_: Triple = [
+      strength * level * Math.cos(heading),
+      -strength * level * Math.sin(heading),
+      strength * Math.sin(dip),
+    ];
     const d = back.mmul(Matrix.columnVector([...true_])).to1DArray();
     // Of the heading by the corrected field: across the level part.
     const across: Triple = [-Math.sin(heading), -Math.cos(heading), 0];

@@ -37,7 +37,9 @@ export function gyroAtRest(samples: ArrayLike<number>, rateHz: number): GyroRest
   const n = Math.floor(samples.length / 3);
   const seconds = n / rateHz;
   if (seconds < REST_LEAST_S)
-    return { refused: `${seconds.toFixed(0)} s are too few to tell noise from drift; leave it for ${REST_LEAST_S} s.` };
+    return {
+      refused: `${seconds.toFixed(0)} s are too few to tell noise from drift; leave it for ${REST_LEAST_S} s.`,
+    };
   const blocks = Math.max(8, Math.floor(seconds * 2));
   const per = Math.floor(n / blocks);
   const bias: [number, number, number] = [0, 0, 0];
@@ -54,7 +56,10 @@ export function gyroAtRest(samples: ArrayLike<number>, rateHz: number): GyroRest
     });
     if (Math.max(...means) - Math.min(...means) > MOVED)
       return { refused: 'It was moved meanwhile. Leave it on the table, hands off, and begin again.' };
-    const line = fitLine(means.map((_, b) => (b * per) / rateHz / 60), means);
+    const line = fitLine(
+      means.map((_, b) => (b * per) / rateHz / 60),
+      means,
+    );
     if (line && Math.abs(line.slope) > drift) {
       drift = Math.abs(line.slope);
       driftSigma = line.slopeSigma;
@@ -64,6 +69,12 @@ export function gyroAtRest(samples: ArrayLike<number>, rateHz: number): GyroRest
   }
   const warming = drift > DRIFT_GOOD && drift > 3 * driftSigma;
   const verdict =
-    density > DENSITY_GOOD ? 'noisy' : Math.hypot(...bias) > BIAS_GOOD ? 'biased' : warming ? 'warming' : 'good';
+    density > DENSITY_GOOD
+      ? 'noisy'
+      : Math.hypot(...bias) > BIAS_GOOD
+        ? 'biased'
+        : warming
+          ? 'warming'
+          : 'good';
   return { seconds, samples: n, bias, density, drift, driftSigma, verdict };
 }

@@ -40,13 +40,22 @@ export function interferenceFrom(
   const mostA = currents.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
   if (!(mostA - leastA >= SPAN_A))
     return { refused: `The current has to change by ${SPAN_A} A at least. Run the motors up farther.` };
-  const lines = [0, 1, 2].map((i) => fitLine(currents, fields.map((f) => f[i]!))!);
+  const lines = [0, 1, 2].map(
+    (i) =>
+      fitLine(
+        currents,
+        fields.map((f) => f[i]!),
+      )!,
+  );
   const perAmp = lines.map((l) => l.slope) as unknown as Triple;
   const sigma = Math.max(...lines.map((l) => l.slopeSigma));
   const left = Math.hypot(...lines.map((l) => l.residual));
   const moved = norm(perAmp) * (mostA - leastA);
   if (left > Math.max(3, 0.5 * moved))
-    return { refused: 'The field changed by something else than current: the craft was not held fast. Tie it down and begin again.' };
+    return {
+      refused:
+        'The field changed by something else than current: the craft was not held fast. Tie it down and begin again.',
+    };
   const total = lines.reduce((sum, l) => sum + l.residual ** 2 / Math.max(1e-9, 1 - l.explains), 0);
   const explains = 1 - left ** 2 / total;
   const atMost = norm(perAmp) * mostA;

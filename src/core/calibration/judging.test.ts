@@ -7,7 +7,15 @@ import { judgeHeard } from '../sensors/portHearing.ts';
 import { airspeedFromCircles, type CircleSample } from './airspeedCircles.ts';
 import { baroAtRest, disturbedBy } from './airWatch.ts';
 import { gyroAtRest } from './gyroRest.ts';
-import { cellsFrom, currentFrom, currentScaleFromCharge, dischargeUnder, sagFrom, usedAtMark, voltageScaleFrom } from './power.ts';
+import {
+  cellsFrom,
+  currentFrom,
+  currentScaleFromCharge,
+  dischargeUnder,
+  sagFrom,
+  usedAtMark,
+  voltageScaleFrom,
+} from './power.ts';
 import { judgeShake, shakeOf } from './shake.ts';
 
 const RATE = 1000;
@@ -15,7 +23,10 @@ const RATE = 1000;
 describe('a spectrum', () => {
   it('of white noise is flat, with its variance under it (Parseval)', () => {
     const random = new Random(1);
-    const s = welch(Float64Array.from({ length: 60_000 }, () => 0.02 * random.normal()), RATE)!;
+    const s = welch(
+      Float64Array.from({ length: 60_000 }, () => 0.02 * random.normal()),
+      RATE,
+    )!;
     const density = s.density.subarray(10, 250);
     const mean = density.reduce((a, b) => a + b, 0) / density.length;
     // One-sided: variance over half the rate.
@@ -25,11 +36,17 @@ describe('a spectrum', () => {
 });
 
 describe('a gyro at rest', () => {
-  const rest = (seconds: number, { density = 0.007 * DEG, bias = [0.002, -0.004, 0.001], drift = 0 } = {}) => {
+  const rest = (
+    seconds: number,
+    { density = 0.007 * DEG, bias = [0.002, -0.004, 0.001], drift = 0 } = {},
+  ) => {
     const random = new Random(2);
     const sigma = density * Math.sqrt(RATE / 2);
     return gyroAtRest(
-      Float64Array.from({ length: 3 * seconds * RATE }, (_, i) => bias[i % 3]! + (drift * i) / 3 / RATE / 60 + sigma * random.normal()),
+      Float64Array.from(
+        { length: 3 * seconds * RATE },
+        (_, i) => bias[i % 3]! + (drift * i) / 3 / RATE / 60 + sigma * random.normal(),
+      ),
       RATE,
     );
   };
@@ -98,22 +115,38 @@ describe('volts and amperes', () => {
       const offset = 2 * (random.uniform() - 0.5);
       const now = { scale: 0.8 + 0.4 * random.uniform(), offset: random.uniform() - 0.5 };
       const board = (a: number) => now.scale * (a / scale + offset - now.offset);
-      const found = currentFrom({ boardA: board(0), knownA: 0 }, { boardA: board(10), knownA: 10 * (1 + 0.005 * random.normal()) }, now);
+      const found = currentFrom(
+        { boardA: board(0), knownA: 0 },
+        { boardA: board(10), knownA: 10 * (1 + 0.005 * random.normal()) },
+        now,
+      );
       if ('refused' in found) throw new Error(found.refused);
       const raw = 20 / scale + offset;
       expect(Math.abs((found.scale * (raw - found.offset)) / 20 - 1)).toBeLessThan(0.02);
     }
-    expect(currentFrom({ boardA: 0, knownA: 0 }, { boardA: 0.5, knownA: 1 }, { scale: 1, offset: 0 })).toHaveProperty('refused');
-    expect(currentFrom({ boardA: 0, knownA: 0 }, { boardA: 0, knownA: 9 }, { scale: 1, offset: 0 })).toHaveProperty('refused');
+    expect(
+      currentFrom({ boardA: 0, knownA: 0 }, { boardA: 0.5, knownA: 1 }, { scale: 1, offset: 0 }),
+    ).toHaveProperty('refused');
+    expect(
+      currentFrom({ boardA: 0, knownA: 0 }, { boardA: 0, knownA: 9 }, { scale: 1, offset: 0 }),
+    ).toHaveProperty('refused');
     expect(currentScaleFromCharge(1800, 2000, 1)).toMatchObject({ scale: 2000 / 1800 });
     expect(currentScaleFromCharge(40, 50, 1)).toHaveProperty('refused');
   });
   it('finds internal resistance from a run-up', () => {
     const random = new Random(4);
     const amps = Array.from({ length: 200 }, (_, i) => i / 10);
-    const sag = sagFrom(amps.map((a) => 16 - 0.042 * a + 0.01 * random.normal()), amps);
+    const sag = sagFrom(
+      amps.map((a) => 16 - 0.042 * a + 0.01 * random.normal()),
+      amps,
+    );
     expect(sag).toMatchObject({ ohms: expect.closeTo(0.042, 3), restV: expect.closeTo(16, 1) });
-    expect(sagFrom(amps.map(() => 16), amps.map(() => 1))).toHaveProperty('refused');
+    expect(
+      sagFrom(
+        amps.map(() => 16),
+        amps.map(() => 1),
+      ),
+    ).toHaveProperty('refused');
   });
   it('marks where on its own discharge a battery warns', () => {
     const curve = dischargeUnder((left) => openCircuitV('lipo', left), { cells: 4, ohms: 0.04, amps: 12 });
@@ -156,7 +189,10 @@ describe('airspeed from circles', () => {
 describe('a barometer', () => {
   const heights = (seconds: number, { noise = 0.1, drift = 0 } = {}) => {
     const random = new Random(8);
-    return Array.from({ length: 50 * seconds }, (_, i) => 38 + noise * random.normal() + (drift * i) / 50 / 60);
+    return Array.from(
+      { length: 50 * seconds },
+      (_, i) => 38 + noise * random.normal() + (drift * i) / 50 / 60,
+    );
   };
   it('is judged by noise and drift', () => {
     expect(baroAtRest(heights(20), 50)).toMatchObject({ verdict: 'good' });
@@ -165,9 +201,19 @@ describe('a barometer', () => {
     expect(baroAtRest(heights(3), 50)).toHaveProperty('refused');
   });
   it('in a stream of air pretends a height that grows with the square of speed', () => {
-    const found = disturbedBy(heights(3), heights(3).map((h) => h + 2), { speed: 8, cruise: 16 });
-    expect(found).toMatchObject({ shiftM: expect.closeTo(2, 1), atCruiseM: expect.closeTo(8, 0), verdict: 'shield-it' });
-    expect(disturbedBy(heights(3), heights(3), { speed: 8, cruise: 16 })).toMatchObject({ verdict: 'shielded' });
+    const found = disturbedBy(
+      heights(3),
+      heights(3).map((h) => h + 2),
+      { speed: 8, cruise: 16 },
+    );
+    expect(found).toMatchObject({
+      shiftM: expect.closeTo(2, 1),
+      atCruiseM: expect.closeTo(8, 0),
+      verdict: 'shield-it',
+    });
+    expect(disturbedBy(heights(3), heights(3), { speed: 8, cruise: 16 })).toMatchObject({
+      verdict: 'shielded',
+    });
     expect(disturbedBy([1], [2], { speed: 8, cruise: 16 })).toHaveProperty('refused');
   });
 });
@@ -177,9 +223,16 @@ describe('what is heard on a port', () => {
     baud, seconds: 1.2, bytes: 0, framing: 0, sentences: 0, crossed: 0, ...more,
   }); // biome-ignore format: a table
   it('tells a wrong speed, crossed wires and silence apart by counting', () => {
-    expect(judgeHeard([at(9600, { bytes: 300, framing: 80 }), at(38400, { bytes: 900, sentences: 12 })])).toMatchObject({ kind: 'found', baud: 38400, crossed: false });
-    expect(judgeHeard([at(9600, { crossed: 300 }), at(38400, { crossed: 900, sentences: 12 })])).toMatchObject({ kind: 'found', baud: 38400, crossed: true });
-    expect(judgeHeard([at(9600, { bytes: 300, framing: 80 }), at(38400, { bytes: 90 })])).toEqual({ kind: 'garbage', crossed: false });
+    expect(
+      judgeHeard([at(9600, { bytes: 300, framing: 80 }), at(38400, { bytes: 900, sentences: 12 })]),
+    ).toMatchObject({ kind: 'found', baud: 38400, crossed: false });
+    expect(
+      judgeHeard([at(9600, { crossed: 300 }), at(38400, { crossed: 900, sentences: 12 })]),
+    ).toMatchObject({ kind: 'found', baud: 38400, crossed: true });
+    expect(judgeHeard([at(9600, { bytes: 300, framing: 80 }), at(38400, { bytes: 90 })])).toEqual({
+      kind: 'garbage',
+      crossed: false,
+    });
     expect(judgeHeard([at(9600), at(38400)])).toEqual({ kind: 'silent' });
   });
 });

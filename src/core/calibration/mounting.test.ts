@@ -99,7 +99,11 @@ describe('how a board is mounted', () => {
   it('tells what a person confused, once the nose is lifted again', () => {
     for (let seed = 0; seed < 100; seed++) {
       const { feels } = drawn(seed);
-      const [flat, up, down] = [inCraft(0, 0), inCraft(0, 30), inCraft(0, -30)].map(feels) as [Triple, Triple, Triple];
+      const [flat, up, down] = [inCraft(0, 0), inCraft(0, 30), inCraft(0, -30)].map(feels) as [
+        Triple,
+        Triple,
+        Triple,
+      ];
       const [right, left] = [inCraft(30, 0), inCraft(-30, 0)].map(feels) as [Triple, Triple];
       const again = feels(inCraft(0, 35));
       expect(whichWentWrong(flat, down, right, again)).toBe('nose-was-lowered');
@@ -114,7 +118,10 @@ describe('how a board is mounted', () => {
   });
 
   it('is said in words that a person can check by looking', () => {
-    expect(mountingWords({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 })).toEqual({ lies: 'flat', arrow: 'arrow to the nose' });
+    expect(mountingWords({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 })).toEqual({
+      lies: 'flat',
+      arrow: 'arrow to the nose',
+    });
     expect(mountingWords({ rollDeg: 180, pitchDeg: 0, yawDeg: 0 }).lies).toBe('flat, chips down');
     // On edge: rolled a quarter, then turned to the left.
     expect(mountingWords({ rollDeg: -90, pitchDeg: 0, yawDeg: -90 })).toEqual({
@@ -134,7 +141,9 @@ describe('six still poses', () => {
       const taken = Object.fromEntries(
         poseIds.map((id) => {
           const lean = setTurn(quat(), 0.2 * random.normal(), 0.2 * random.normal(), 0.2 * random.normal());
-          const force = Matrix3.fromQuaternion(lean).times(forceOfPose[id]).map((v) => v * GRAVITY);
+          const force = Matrix3.fromQuaternion(lean)
+            .times(forceOfPose[id])
+            .map((v) => v * GRAVITY);
           return [id, chip.says(force as unknown as Triple)];
         }),
       ) as PoseTaken;
@@ -146,7 +155,9 @@ describe('six still poses', () => {
         const v = [random.normal(), random.normal(), random.normal()];
         const n = Math.hypot(...v);
         const size = Math.hypot(
-          ...v.map((c, i) => scale[i]! * ((c / n) * (GRAVITY / chip.scale[i]!) + chip.offset[i]! - offset[i]!)),
+          ...v.map(
+            (c, i) => scale[i]! * ((c / n) * (GRAVITY / chip.scale[i]!) + chip.offset[i]! - offset[i]!),
+          ),
         );
         worst = Math.max(worst, Math.abs(size - GRAVITY));
       }
@@ -163,12 +174,17 @@ describe('six still poses', () => {
     expect(look(0, -80)).toMatchObject({ kind: 'taken', pose: 'nose-down' });
     expect(look(45, 0)).toMatchObject({ kind: 'refused', code: 'between' });
     expect(look(0, 0, { flat: [0, 0, 0] })).toMatchObject({ kind: 'refused', code: 'repeated' });
-    expect(lookAtPose({ force: [0, 0, -13] }, level, {})).toMatchObject({ kind: 'refused', code: 'not-gravity' });
+    expect(lookAtPose({ force: [0, 0, -13] }, level, {})).toMatchObject({
+      kind: 'refused',
+      code: 'not-gravity',
+    });
   });
 
   it('say so when they cannot be of one chip that works', () => {
     const at = (k: number) =>
-      Object.fromEntries(poseIds.map((id) => [id, forceOfPose[id].map((v) => v * GRAVITY)])) as unknown as Record<string, Triple> & { k?: typeof k };
+      Object.fromEntries(
+        poseIds.map((id) => [id, forceOfPose[id].map((v) => v * GRAVITY)]),
+      ) as unknown as Record<string, Triple> & { k?: typeof k };
     const pushed = { ...at(0), flat: [0, 0, -12.9] as Triple } as unknown as PoseTaken;
     expect(fitPoses(pushed)).toHaveProperty('refused');
     const same = Object.fromEntries(poseIds.map((id) => [id, [0, 0, -GRAVITY]])) as unknown as PoseTaken;

@@ -15,9 +15,7 @@ const quarters = [0, 90, 180, -90] as const;
 /** The 24 right-angle mountings: those that are flat or rolled in four directions, and those on their nose or tail. */
 export const squareMountings: readonly MountAngles[] = [
   ...quarters.flatMap((rollDeg) => quarters.map((yawDeg) => ({ rollDeg, pitchDeg: 0, yawDeg }))),
-  ...([90, -90] as const).flatMap((pitchDeg) =>
-    quarters.map((yawDeg) => ({ rollDeg: 0, pitchDeg, yawDeg })),
-  ),
+  ...([90, -90] as const).flatMap((pitchDeg) => quarters.map((yawDeg) => ({ rollDeg: 0, pitchDeg, yawDeg }))),
 ];
 
 /** The attitude of a mounting: scalar-first, board to craft. */
@@ -141,7 +139,6 @@ export function mountingWords(mount: MountAngles): { readonly lies: string; read
     ways.reduce((best, way) => (dot(way[0], v) > dot(best[0], v) ? way : best))[1];
   const arrow = nearest(turned.times([1, 0, 0]));
   const chips = nearest(turned.times([0, 0, -1]));
-  const lies =
-    chips === 'up' ? 'flat' : chips === 'down' ? 'flat, chips down' : `on edge, chips ${chips}`;
+  const lies = chips === 'up' ? 'flat' : chips === 'down' ? 'flat, chips down' : `on edge, chips ${chips}`;
   return { lies, arrow: `arrow ${arrow}` };
 }

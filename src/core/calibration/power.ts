@@ -24,7 +24,8 @@ export type ScaleFound =
  * @param spread of the board's readings meanwhile, V
  */
 export function voltageScaleFrom(boardV: number, meterV: number, scale: number, spread: number): ScaleFound {
-  if (!(boardV > 2)) return { refused: 'The board measures no battery. Connect it, and read the meter again.' };
+  if (!(boardV > 2))
+    return { refused: 'The board measures no battery. Connect it, and read the meter again.' };
   if (spread > 0.01 * boardV)
     return { refused: 'The voltage moves: something draws current. Stop it and read the meter again.' };
   const found = (scale * meterV) / boardV;
@@ -42,9 +43,7 @@ export interface CurrentReading {
   readonly knownA: number;
 }
 
-export type CurrentFound =
-  | { readonly scale: number; readonly offset: number }
-  | { readonly refused: string };
+export type CurrentFound = { readonly scale: number; readonly offset: number } | { readonly refused: string };
 
 /** What the firmware does: known = scale x (raw - offset). */
 const rawOf = (boardA: number, scale: number, offset: number) => boardA / scale + offset;
@@ -57,23 +56,31 @@ export function currentFrom(
 ): CurrentFound {
   const raw = [first, second].map((r) => rawOf(r.boardA, now.scale, now.offset)) as [number, number];
   const span = second.knownA - first.knownA;
-  if (!(Math.abs(span) >= 2)) return { refused: 'The two readings have to lie 2 A apart at least. Load it more.' };
+  if (!(Math.abs(span) >= 2))
+    return { refused: 'The two readings have to lie 2 A apart at least. Load it more.' };
   if (!((raw[1] - raw[0]) / span > 0.05))
     return { refused: 'The board’s current did not follow the load. Is the load behind its sensor?' };
   const scale = span / (raw[1] - raw[0]);
   const offset = raw[0] - first.knownA / scale;
   if (!(scale > 0.5 && scale < 2) || Math.abs(offset) > 5)
-    return { refused: `That would need a scale of ${scale.toFixed(2)} and an offset of ${offset.toFixed(1)} A. One of the readings is wrong.` };
+    return {
+      refused: `That would need a scale of ${scale.toFixed(2)} and an offset of ${offset.toFixed(1)} A. One of the readings is wrong.`,
+    };
   return { scale, offset };
 }
 
 /** The scale from what a charger put back, where the board counted. mAh. */
 export function currentScaleFromCharge(countedMah: number, chargedMah: number, scale: number): CurrentFound {
   if (!(chargedMah >= 200) || !(countedMah > 0))
-    return { refused: 'Fly or run more out of it first: below 200 mAh a charger’s own error is the greater.' };
+    return {
+      refused: 'Fly or run more out of it first: below 200 mAh a charger’s own error is the greater.',
+    };
   const found = (scale * chargedMah) / countedMah;
   if (!(found > 0.5 && found < 2))
-    return { refused: 'The charger put back so much else than the board counted that one of them saw another battery.' };
+    return {
+      refused:
+        'The charger put back so much else than the board counted that one of them saw another battery.',
+    };
   return { scale: found, offset: Number.NaN };
 }
 
@@ -86,12 +93,18 @@ export interface Sag {
   readonly mostA: number;
 }
 
-export function sagFrom(volts: readonly number[], amps: readonly number[]): Sag | { readonly refused: string } {
+export function sagFrom(
+  volts: readonly number[],
+  amps: readonly number[],
+): Sag | { readonly refused: string } {
   const mostA = amps.reduce((a, b) => Math.max(a, b), 0);
   const leastA = amps.reduce((a, b) => Math.min(a, b), mostA);
   const line = mostA - leastA >= 4 ? fitLine(amps, volts) : null;
   if (!line) return { refused: 'Sag shows only under load: run the motors up until 4 A more flow.' };
-  if (!(line.slope < 0)) return { refused: 'The voltage did not fall under load. Is this the battery that the current comes from?' };
+  if (!(line.slope < 0))
+    return {
+      refused: 'The voltage did not fall under load. Is this the battery that the current comes from?',
+    };
   return { ohms: -line.slope, sigma: line.slopeSigma, restV: line.at0, mostA };
 }
 

@@ -30,13 +30,21 @@ const NEAR = 0.06;
 export function shakeOf(
   gyro: ArrayLike<number>,
   rateHz: number,
-  { throttle, shaftHz, blades }: { readonly throttle: number; readonly shaftHz: number; readonly blades: number },
+  {
+    throttle,
+    shaftHz,
+    blades,
+  }: { readonly throttle: number; readonly shaftHz: number; readonly blades: number },
 ): Shake | null {
   const n = Math.floor(gyro.length / 3);
   let worst: Spectrum | null = null;
   let most = -1;
   for (let axis = 0; axis < 3; axis++) {
-    const spectrum = welch(Float64Array.from({ length: n }, (_, i) => gyro[3 * i + axis]!), rateHz, sizeFor(n));
+    const spectrum = welch(
+      Float64Array.from({ length: n }, (_, i) => gyro[3 * i + axis]!),
+      rateHz,
+      sizeFor(n),
+    );
     if (!spectrum) return null;
     const rms = rmsWithin(spectrum, OWN_MOTION_HZ, rateHz / 2);
     if (rms > most) [worst, most] = [spectrum, rms];
@@ -71,13 +79,16 @@ export const SHAKE_GOOD = 3 * DEG;
 export const SHAKE_BAD = 20 * DEG;
 
 /** What to do about the worst of several throttles: what makes it, if one thing does; else how the board is held. */
-export function judgeShake(shakes: readonly Shake[]): { readonly verdict: ShakeVerdict; readonly worst: Shake } | null {
+export function judgeShake(
+  shakes: readonly Shake[],
+): { readonly verdict: ShakeVerdict; readonly worst: Shake } | null {
   const worst = shakes.reduce<Shake | null>((w, s) => (w && w.gyroRms >= s.gyroRms ? w : s), null);
   if (!worst) return null;
   const rms = (from: NamedLine['from']) =>
     Math.hypot(0, ...worst.lines.filter((l) => l.from === from).map((l) => l.rms));
   if (worst.gyroRms < SHAKE_GOOD) return { verdict: 'good', worst };
   // Once a turn is weight that is not in the middle; at the blades' speed it is the air, which nobody can balance.
-  if (rms('shaft') > 0.6 * worst.gyroRms && worst.gyroRms > 2 * SHAKE_GOOD) return { verdict: 'balance', worst };
+  if (rms('shaft') > 0.6 * worst.gyroRms && worst.gyroRms > 2 * SHAKE_GOOD)
+    return { verdict: 'balance', worst };
   return { verdict: worst.gyroRms > SHAKE_BAD ? 'soft-mount' : 'filter', worst };
 }

@@ -40,7 +40,11 @@ export type PoseTaken = Readonly<Record<PoseId, Triple>>;
 
 export type PoseLook =
   | { readonly kind: 'taken'; readonly pose: PoseId; readonly offDeg: number }
-  | { readonly kind: 'refused'; readonly code: 'between' | 'repeated' | 'not-gravity'; readonly says: string };
+  | {
+      readonly kind: 'refused';
+      readonly code: 'between' | 'repeated' | 'not-gravity';
+      readonly says: string;
+    };
 
 /**
  * Which pose a still time is, and whether it may be taken.
@@ -69,7 +73,11 @@ export function lookAtPose(
       says: `This is ${offDeg.toFixed(0)}° away from ${poses[pose].name}, the nearest pose. Bring it within ${ASTRAY_DEG}°.`,
     };
   if (taken[pose])
-    return { kind: 'refused', code: 'repeated', says: `${sentence(poses[pose].name)} is taken already. Turn it to another pose.` };
+    return {
+      kind: 'refused',
+      code: 'repeated',
+      says: `${sentence(poses[pose].name)} is taken already. Turn it to another pose.`,
+    };
   return { kind: 'taken', pose, offDeg };
 }
 
@@ -99,7 +107,10 @@ export function fitPoses(taken: PoseTaken): PoseFit | PoseRefusal {
   const means = poseIds.map((id) => taken[id]);
   const first = linearFit(means);
   const calibration = first && polished(first, means);
-  if (!calibration) return { refused: 'The six poses lie too near to each other to tell offsets from scales. Take them anew.' };
+  if (!calibration)
+    return {
+      refused: 'The six poses lie too near to each other to tell offsets from scales. Take them anew.',
+    };
   const { offset, scale } = calibration;
   if (offset.some((o) => !(Math.abs(o) < OFFSET_MOST)) || scale.some((s) => !(Math.abs(s - 1) < SCALE_MOST)))
     return {
@@ -121,8 +132,13 @@ export function fitPoses(taken: PoseTaken): PoseFit | PoseRefusal {
 }
 
 function linearFit(means: readonly Triple[]): AccelCalibration | null {
-  const rows = means.map(([x, y, z]) => [x * x, y * y, z * z, x, y, z].map((v, i) => v / (i < 3 ? GRAVITY ** 2 : GRAVITY)));
-  const u = solved(new Matrix(rows), means.map(() => 1));
+  const rows = means.map(([x, y, z]) =>
+    [x * x, y * y, z * z, x, y, z].map((v, i) => v / (i < 3 ? GRAVITY ** 2 : GRAVITY)),
+  );
+  const u = solved(
+    new Matrix(rows),
+    means.map(() => 1),
+  );
   if (!u) return null;
   const [a, b] = [u.slice(0, 3), u.slice(3)];
   if (a.some((v) => !(v > 0.2))) return null;

@@ -12,6 +12,7 @@ import type { Assignment } from '../board/solve.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';
 
+const three = z.tuple([z.number(), z.number(), z.number()]);
 const channel = z.number().int().min(1).max(16);
 
 /**
@@ -69,6 +70,21 @@ export const benchTruthSchema = z.object({
     .default({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 }),
   /** True voltage over what the board's converter says. */
   voltageScale: z.number().min(0.5).max(2).default(1),
+  /** True current is scale x (what the converter says - offset), A. */
+  currentSense: z
+    .object({ scale: z.number().min(0.5).max(2), offset: z.number().min(-5).max(5) })
+    .default({ scale: 1, offset: 0 }),
+  /** Each accelerometer's own error: force is scale x (what it says - offset), m/s^2, chip axes. */
+  accels: z
+    .array(z.object({ offset: three, scale: three }))
+    .max(2)
+    .default([]),
+  /** How the compass is turned against the board, degrees. */
+  compassMount: z
+    .object({ rollDeg: z.number(), pitchDeg: z.number(), yawDeg: z.number() })
+    .default({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 }),
+  /** True airspeed over what the tube's pressure says. */
+  pitotScale: z.number().min(0.7).max(1.4).default(1),
   /** The barometer is kept from the airflow. */
   baroShielded: z.boolean().default(true),
   /** Field of the craft itself at the compass, uT, board axes; and per ampere. */
@@ -89,16 +105,20 @@ export const usualChannels: BenchTruth['channels'] = {
 };
 
 /** Devices as a careful builder fits them; the rest of a truth is how the craft is wired. */
-export const usualDevices = {
+export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
   ports: { receiver: 2, gnss: 3 },
   gnssBaud: 38400,
   gnss: { start: 'warm', swapped: false, hz: 5 },
   receiver: { protocol: 'crsf', onLoss: 'stop' },
   mount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
   voltageScale: 1,
+  currentSense: { scale: 1, offset: 0 },
+  accels: [],
+  compassMount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
+  pitotScale: 1,
   baroShielded: true,
   iron: { x: 0, y: 0, z: 0, perAmp: 0.02 },
-} as const;
+};
 
 /**
  * The craft soldered anew as an assignment has it: servos and motors it names go to their pads, receivers to their
@@ -120,6 +140,8 @@ export function solderedAs(truth: BenchTruth, assignment: Assignment): BenchTrut
   };
   return { ...truth, pads, ports };
 }
+
+const axes = (of: (axis: 'x' | 'y' | 'z') => number): [number, number, number] => [of('x'), of('y'), of('z')];
 
 /** A truth for a craft of which none is known: everything built just as the settings say. */
 export function truthFromSettings(airframe: Airframe, values: Values): BenchTruth {
@@ -168,6 +190,15 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
       rollDeg: number('mount.roll', 0),
       pitchDeg: number('mount.pitch', 0),
       yawDeg: number('mount.yaw', 0),
+    },
+    accels: ([1, 2] as const).map((chip) => ({
+      offset: axes((a) => number(`accel.${chip}.offset.${a}`, 0)),
+      scale: axes((a) => number(`accel.${chip}.scale.${a}`, 1)),
+    })),
+    compassMount: {
+      rollDeg: number('compass.roll', 0),
+      pitchDeg: number('compass.pitch', 0),
+      yawDeg: number('compass.yaw', 0),
     },
     iron: {
       x: number('compass.x', 0),

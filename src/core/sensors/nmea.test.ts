@@ -36,6 +36,13 @@ function checksum(sentence: string): string {
   return sum.toString(16).toUpperCase().padStart(2, '0');
 }
 
+const read = (bytes: string) => {
+  const reader = new NmeaReader();
+  let epochs = 0;
+  for (const c of bytes) if (reader.push(c.charCodeAt(0))) epochs++;
+  return { reader, epochs };
+};
+
 describe('NMEA 0183 as written', () => {
   it('has the fields of GGA, RMC and VTG in their order and format', () => {
     expect(text((w) => w.gga(epoch))).toMatch(
@@ -81,6 +88,7 @@ describe('NMEA 0183 as written', () => {
 
   it('closes every sentence with the right checksum and CR LF, in at most 82 characters', () => {
     const satellites = Array.from({ length: 18 }, (_, i) => ({
+      system: i < 13 ? ('G' as const) : ('E' as const),
       id: i + 1,
       elevationDeg: 5 * i,
       azimuthDeg: 19 * i,
@@ -95,25 +103,20 @@ describe('NMEA 0183 as written', () => {
       w.gsv(satellites);
     });
     const sentences = all.split('\r\n').filter((s) => s !== '');
-    expect(sentences.length).toBe(4 + Math.ceil(18 / 4));
+    expect(sentences.length).toBe(5 + Math.ceil(13 / 4) + Math.ceil(5 / 4));
     for (const s of sentences) {
       expect(s.slice(s.indexOf('*') + 1)).toBe(checksum(s));
       expect(s.length).toBeLessThanOrEqual(80);
     }
-    expect(sentences[4]).toMatch(/^\$GPGSV,5,1,18,01,00,000,,02,05,019,,03,10,038,,04,15,057,33\*/);
-    // Twelve places for satellites used, then the three dilutions.
-    expect(sentences[3]!.split(',')).toHaveLength(18);
+    expect(sentences[5]).toMatch(/^\$GPGSV,4,1,13,01,00,000,,02,05,019,,03,10,038,,04,15,057,33\*/);
+    // Twelve places for satellites used, then the three dilutions and the system.
+    expect(sentences[3]!.split(',')).toHaveLength(19);
+    const { reader } = read(all);
+    expect(reader.satellites).toEqual(satellites);
   });
 });
 
 describe('NMEA 0183 as read', () => {
-  const read = (bytes: string) => {
-    const reader = new NmeaReader();
-    let epochs = 0;
-    for (const c of bytes) if (reader.push(c.charCodeAt(0))) epochs++;
-    return { reader, epochs };
-  };
-
   it('takes a sentence made elsewhere, and knots as knots', () => {
     // Written by hand after the standard's own layout.
     const body = 'GPRMC,123519.00,A,4807.03800,N,01131.00000,E,22.4,084.40,230394,,,A';

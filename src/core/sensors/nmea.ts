@@ -1,8 +1,17 @@
 import { DEG } from '../math/scalar.ts';
 import type { ByteQueue } from './byteQueue.ts';
 
+/** Systems by the letters of their talkers and the numbers that GSA has for them. */
+export const systems = [
+  { letter: 'G', talker: 'GP', number: 1 },
+  { letter: 'E', talker: 'GA', number: 3 },
+  { letter: 'C', talker: 'GB', number: 4 },
+] as const;
+export type SystemLetter = (typeof systems)[number]['letter'];
+
 /** One satellite as GSV tells it. */
 export interface SatelliteView {
+  readonly system: SystemLetter;
   readonly id: number;
   readonly elevationDeg: number;
   readonly azimuthDeg: number;
@@ -100,44 +109,54 @@ export class NmeaWriter {
     this.end();
   }
 
+  /** One sentence for each system of which there are satellites. */
   gsa(e: GnssEpoch, satellites: readonly SatelliteView[]): void {
-    this.begin('GNGSA');
-    this.text(e.valid ? 'A,3' : 'A,1');
-    let shown = 0;
-    for (const s of satellites) {
-      if (!s.used || shown === 12) continue;
+    for (const { letter, number } of systems) {
+      const of = satellites.filter((s) => s.system === letter);
+      if (of.length === 0) continue;
+      this.begin('GNGSA');
+      this.text(e.valid ? 'A,3' : 'A,1');
+      let shown = 0;
+      for (const s of of) {
+        if (!s.used || shown === 12) continue;
+        this.comma();
+        this.integer(s.id, 2);
+        shown++;
+      }
+      for (; shown < 12; shown++) this.comma();
+      for (const scale of [1.6, 1, 1.3]) {
+        this.comma();
+        this.fixed(Math.min(99, e.hdop * scale), 1, 1);
+      }
       this.comma();
-      this.integer(s.id, 2);
-      shown++;
+      this.integer(number, 1);
+      this.end();
     }
-    for (; shown < 12; shown++) this.comma();
-    for (const scale of [1.6, 1, 1.3]) {
-      this.comma();
-      this.fixed(Math.min(99, e.hdop * scale), 1, 1);
-    }
-    this.end();
   }
 
   gsv(satellites: readonly SatelliteView[]): void {
-    const sentences = Math.ceil(satellites.length / 4);
-    for (let n = 0; n < sentences; n++) {
-      this.begin('GPGSV');
-      this.integer(sentences, 1);
-      this.comma();
-      this.integer(n + 1, 1);
-      this.comma();
-      this.integer(satellites.length, 2);
-      for (const s of satellites.slice(4 * n, 4 * n + 4)) {
+    for (const { letter, talker } of systems) {
+      const of = satellites.filter((s) => s.system === letter);
+      const sentences = Math.ceil(of.length / 4);
+      for (let n = 0; n < sentences; n++) {
+        this.begin(`${talker}GSV`);
+        this.integer(sentences, 1);
         this.comma();
-        this.integer(s.id, 2);
+        this.integer(n + 1, 1);
         this.comma();
-        this.integer(Math.round(s.elevationDeg), 2);
-        this.comma();
-        this.integer(Math.round(s.azimuthDeg) % 360, 3);
-        this.comma();
-        if (s.strength > 0) this.integer(Math.round(s.strength), 2);
+        this.integer(of.length, 2);
+        for (const s of of.slice(4 * n, 4 * n + 4)) {
+          this.comma();
+          this.integer(s.id, 2);
+          this.comma();
+          this.integer(Math.round(s.elevationDeg), 2);
+          this.comma();
+          this.integer(Math.round(s.azimuthDeg) % 360, 3);
+          this.comma();
+          if (s.strength > 0) this.integer(Math.round(s.strength), 2);
+        }
+        this.end();
       }
-      this.end();
     }
   }
 
@@ -239,6 +258,8 @@ export class NmeaWriter {
 const hexDigit = (n: number) => (n < 10 ? ZERO + n : 55 + n);
 const MAX_SENTENCE = 96;
 const MAX_FIELDS = 24;
+/** Bytes that can be looked at as they came. */
+const KEPT_BYTES = 512;
 
 /**
  * Reads NMEA 0183 from bytes as they come. Sentences whose checksum fails or that are too long are counted
@@ -246,13 +267,14 @@ const MAX_FIELDS = 24;
  */
 export class NmeaReader {
   readonly epoch = noSolution(-1);
-  /** Satellites of the last complete GSV set. */
-  satellites: SatelliteView[] = [];
+  /** Satellites of the last complete GSV set of each system. */
+  readonly bySystem = new Map<SystemLetter, readonly SatelliteView[]>();
   /** What the receiver said in its last TXT sentence. */
   text = '';
   sentences = 0;
   faults = 0;
   bytes = 0;
+  private readonly newest = new Uint8Array(KEPT_BYTES);
   private readonly line = new Uint8Array(MAX_SENTENCE);
   private readonly starts = new Int16Array(MAX_FIELDS + 1);
   private length = -1;
@@ -260,11 +282,11 @@ export class NmeaReader {
   private rmcTime = -1;
   private ggaTime = -1;
   private coming: SatelliteView[] = [];
-  private usedIds = new Set<number>();
+  private readonly usedIds = new Map<SystemLetter, Set<number>>();
 
   /** True when this byte completed a solution. */
   push(byte: number): boolean {
-    this.bytes++;
+    this.newest[this.bytes++ % KEPT_BYTES] = byte;
     if (byte === 36) {
       this.length = 0;
       return false;
@@ -308,8 +330,7 @@ export class NmeaReader {
         this.gsv();
         return false;
       case 0x475341:
-        this.usedIds.clear();
-        for (let i = 3; i < 15; i++) if (this.width(i) > 0) this.usedIds.add(this.number(i));
+        this.gsa();
         return false;
       case 0x545854:
         this.text = String.fromCharCode(...l.subarray(this.starts[4], n - 3));
@@ -356,19 +377,46 @@ export class NmeaReader {
     return true;
   }
 
+  /** The newest bytes as they came, oldest first. */
+  recent(): Uint8Array {
+    const count = Math.min(this.bytes, KEPT_BYTES);
+    return Uint8Array.from({ length: count }, (_, i) => this.newest[(this.bytes - count + i) % KEPT_BYTES]!);
+  }
+
+  /** Satellites in view, all systems. */
+  get satellites(): SatelliteView[] {
+    return [...this.bySystem.values()].flat();
+  }
+
+  /** Of a talker that stands for all systems GSA says by a number which it means; older receivers leave it out. */
+  private gsa(): void {
+    const number = this.fields > 18 ? this.number(18) : 0;
+    const system = systems.find((s) => s.number === number)?.letter ?? this.talkerSystem();
+    const used = new Set<number>();
+    for (let i = 3; i < 15; i++) if (this.width(i) > 0) used.add(this.number(i));
+    this.usedIds.set(system, used);
+  }
+
+  private talkerSystem(): SystemLetter {
+    const talker = String.fromCharCode(this.line[0]!, this.line[1]!);
+    return systems.find((s) => s.talker === talker)?.letter ?? 'G';
+  }
+
   private gsv(): void {
+    const system = this.talkerSystem();
     if (this.number(2) === 1) this.coming = [];
     for (let i = 4; i + 3 < this.fields; i += 4) {
       const id = this.number(i);
       this.coming.push({
+        system,
         id,
         elevationDeg: this.number(i + 1),
         azimuthDeg: this.number(i + 2),
         strength: this.number(i + 3),
-        used: this.usedIds.has(id),
+        used: this.usedIds.get(system)?.has(id) ?? false,
       });
     }
-    if (this.number(2) >= this.number(1)) this.satellites = this.coming;
+    if (this.number(2) >= this.number(1)) this.bySystem.set(system, this.coming);
   }
 
   private width(field: number): number {

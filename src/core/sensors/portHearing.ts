@@ -12,7 +12,13 @@ export interface HeardAt {
 }
 
 export type Hearing =
-  | { readonly kind: 'found'; readonly baud: number; readonly crossed: boolean; readonly sentencesPerS: number; readonly bytesPerS: number }
+  | {
+      readonly kind: 'found';
+      readonly baud: number;
+      readonly crossed: boolean;
+      readonly sentencesPerS: number;
+      readonly bytesPerS: number;
+    }
   | { readonly kind: 'garbage'; readonly crossed: boolean }
   | { readonly kind: 'silent' };
 

@@ -1,4 +1,4 @@
-/** Every setting of Pfad 3.1 and what its value is. Made by `npm run demo` from the catalogue; not edited by hand. */
+/** Every setting of Pfad 3.2 and what its value is. Made by `npm run demo` from the catalogue; not edited by hand. */
 export interface PfadSettings {
   [key: `out.${number}.drives`]: 'nothing' | 'left-motor' | 'right-motor' | 'motor' | 'front-motor' | 'rear-motor' | 'front-left-motor' | 'front-right-motor' | 'rear-left-motor' | 'rear-right-motor' | 'front-left-lower-motor' | 'front-right-lower-motor' | 'rear-lower-motor' | 'left-aileron' | 'right-aileron' | 'elevator' | 'rudder' | 'left-elevon' | 'right-elevon' | 'left-ruddervator' | 'right-ruddervator' | 'left-rudder' | 'right-rudder' | 'left-flap' | 'right-flap' | 'left-flaperon' | 'right-flaperon' | 'tail-servo';
   [key: `out.${number}.reversed`]: boolean;
@@ -197,6 +197,7 @@ export interface PfadSettings {
   'gnss.baud': '9600' | '38400' | '57600' | '115200';
   'gnss.rate': '1' | '5' | '10';
   'gnss.view': boolean;
+  'gnss.systems': 'one' | 'two' | 'all';
   'battery.cells': number;
   'battery.scale': number;
   'battery.low': number;
@@ -211,17 +212,39 @@ export interface PfadSettings {
   'mount.forward': number;
   'mount.right': number;
   'mount.up': number;
+  'mount.levelRoll': number;
+  'mount.levelPitch': number;
+  [key: `accel.${number}.offset.x`]: number;
+  [key: `accel.${number}.scale.x`]: number;
+  [key: `accel.${number}.offset.y`]: number;
+  [key: `accel.${number}.scale.y`]: number;
+  [key: `accel.${number}.offset.z`]: number;
+  [key: `accel.${number}.scale.z`]: number;
   'imu.use': 'first' | 'second' | 'both';
   'compass.fitted': boolean;
   'compass.x': number;
   'compass.y': number;
   'compass.z': number;
+  'compass.xx': number;
+  'compass.yy': number;
+  'compass.zz': number;
+  'compass.xy': number;
+  'compass.xz': number;
+  'compass.yz': number;
+  'compass.perAmp.x': number;
+  'compass.perAmp.y': number;
+  'compass.perAmp.z': number;
+  'compass.roll': number;
+  'compass.pitch': number;
+  'compass.yaw': number;
   'compass.declination': number;
   'compass.strength': number;
   'pitot.fitted': boolean;
   'pitot.scale': number;
   'range.fitted': boolean;
   'range.most': number;
+  'range.offset': number;
+  'range.scale': number;
   'gnss.jump': number;
   'log.rate': '0' | '5' | '10' | '50';
   'log.loops': boolean;

@@ -58,6 +58,7 @@ export const requestSchema = z.discriminatedUnion('t', [
   }), // prettier-ignore
   z.object({ t: z.literal('procedure-state'), id, run: id }),
   z.object({ t: z.literal('procedure-cancel'), id, act, run: id }),
+  z.object({ t: z.literal('heard'), id, port: z.literal('gnss') }),
   z.object({ t: z.literal('restart'), id, act }),
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),
@@ -189,6 +190,8 @@ export const answerSchemas = {
   'procedure-start': z.object({ run: id }),
   'procedure-state': procedureReportSchema,
   'procedure-cancel': procedureReportSchema,
+  /** The newest bytes of a port as they came, and the speed at which it listens. */
+  heard: z.object({ baud: z.number(), bytes: z.instanceof(Uint8Array) }),
   restart: z.object({}),
   decisions: z.object({
     total: count,

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { type Health, healthSteps } from '../estimation/health.ts';
+import { type SatelliteView, systems } from '../sensors/nmea.ts';
 
 /**
  * Telemetry by its names. On the wire the fast groups are lists of numbers in the order of docs/link.md; here is the one
@@ -30,6 +31,8 @@ export type Status = z.infer<typeof statusSchema>;
 
 /** Channels of a receiver that travel, us. */
 const CHANNELS = 16;
+/** Numbers of `sky` before the satellites. */
+const SKY_HEAD = 8;
 const numbers = z.array(z.number()).max(64);
 const health = (step: number): Health => healthSteps[step] ?? 'lost';
 
@@ -79,6 +82,35 @@ export const telemetrySchemas = {
     wind: { health: health(v[8]!), north: v[9]!, east: v[10]! },
     headingKnown: v[11]! > 0,
   })),
+  /**
+   * What the GNSS receiver tells of itself and the sky: since it spoke and until its first fix, s from the board's start (below
+   * nought: not yet); counts of its port; then system, number, elevation and azimuth (deg), strength (dB Hz) and use of each satellite.
+   */
+  sky: z
+    .array(z.number())
+    .min(SKY_HEAD)
+    .max(SKY_HEAD + 6 * 40)
+    .transform((v) => ({
+      spokeS: v[0]!,
+      fixS: v[1]!,
+      used: v[2]!,
+      hdop: v[3]!,
+      bytes: v[4]!,
+      sentences: v[5]!,
+      faults: v[6]!,
+      onTx: v[7]!,
+      satellites: Array.from({ length: Math.floor((v.length - SKY_HEAD) / 6) }, (_, i): SatelliteView => {
+        const at = SKY_HEAD + 6 * i;
+        return {
+          system: systems[v[at]!]?.letter ?? 'G',
+          id: v[at + 1]!,
+          elevationDeg: v[at + 2]!,
+          azimuthDeg: v[at + 3]!,
+          strength: v[at + 4]!,
+          used: v[at + 5]! > 0,
+        };
+      }),
+    })),
   status: statusSchema,
 } as const;
 

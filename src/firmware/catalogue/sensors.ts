@@ -35,6 +35,18 @@ export function addSensorsSettings(book: EntryBook): void {
     'The receiver also tells each second which satellites it sees, how strong, and where.',
     'restart',
   );
+  book.choice(
+    'gnss.systems',
+    'Satellites used',
+    [
+      ['one', 'of one system'],
+      ['two', 'of two systems'],
+      ['all', 'of all it knows'],
+    ],
+    'all',
+    'More systems give more satellites, and fill the wire more.',
+    'restart',
+  );
   book.number(
     'battery.cells',
     'Battery cells',
@@ -132,6 +144,38 @@ export function addSensorsSettings(book: EntryBook): void {
       [-2000, 2000, 0, 1],
       'A board away from the centre of gravity feels every turn as a push; it is taken out by this.',
     );
+  for (const [way, words] of [
+    ['Roll', 'about its length, right wing down'],
+    ['Pitch', 'about its span, nose up'],
+  ] as const)
+    book.number(
+      `mount.level${way}`,
+      `Level, ${way.toLowerCase()}`,
+      'deg',
+      [-20, 20, 0, 0.1],
+      `How the craft lies ${words} when it counts as level; apart from how the board is mounted.`,
+    );
+  for (const [n, nth] of [
+    [1, 'first'],
+    [2, 'second'],
+  ] as const)
+    for (const axis of ['x', 'y', 'z'] as const) {
+      const letter = axis.toUpperCase();
+      book.number(
+        `accel.${n}.offset.${axis}`,
+        `Accelerometer ${n}, offset ${letter}`,
+        'm/s2',
+        [-2, 2, 0, 0.001],
+        `What the ${nth} chip says along its ${letter} while it feels nothing.`,
+      );
+      book.number(
+        `accel.${n}.scale.${axis}`,
+        `Accelerometer ${n}, scale ${letter}`,
+        'share',
+        [0.85, 1.15, 1, 0.0001],
+        `Corrects what the ${nth} chip says along its ${letter}.`,
+      );
+    }
   book.choice(
     'imu.use',
     'Gyro and accelerometer',
@@ -164,6 +208,42 @@ export function addSensorsSettings(book: EntryBook): void {
       'Field of the craft itself, taken off what the compass measures.',
     );
   }
+  for (const [key, words, usual] of [
+    ['xx', 'X for X', 1],
+    ['yy', 'Y for Y', 1],
+    ['zz', 'Z for Z', 1],
+    ['xy', 'X for Y and Y for X', 0],
+    ['xz', 'X for Z and Z for X', 0],
+    ['yz', 'Y for Z and Z for Y', 0],
+  ] as const)
+    book.number(
+      `compass.${key}`,
+      `Compass matrix, ${words}`,
+      'share',
+      usual === 1 ? [0.5, 1.6, 1, 0.0001] : [-0.5, 0.5, 0, 0.0001],
+      'Puts right what iron near the compass bends; offsets are taken off first.',
+    );
+  for (const axis of ['x', 'y', 'z'] as const)
+    book.number(
+      `compass.perAmp.${axis}`,
+      `Compass, field per ampere ${axis.toUpperCase()}`,
+      'ut',
+      [-5, 5, 0, 0.001],
+      'Field that a current of one ampere makes at the compass, taken off what it measures.',
+    );
+  for (const [way, words] of [
+    ['roll', 'about its length'],
+    ['pitch', 'nose up'],
+    ['yaw', 'seen from above'],
+  ] as const)
+    book.number(
+      `compass.${way}`,
+      `Compass turned, ${way}`,
+      'deg',
+      [-180, 180, 0, 1],
+      `How the compass is turned against the board, ${words}.`,
+      'restart',
+    );
   book.number(
     'compass.declination',
     'Declination',
@@ -200,6 +280,20 @@ export function addSensorsSettings(book: EntryBook): void {
     'restart',
   );
   book.number('range.most', 'Rangefinder reaches', 'm', [1, 100, 12, 1], 'Farther readings are not used.');
+  book.number(
+    'range.offset',
+    'Rangefinder above the ground',
+    'm',
+    [-1, 1, 0, 0.01],
+    'What it measures while the craft stands.',
+  );
+  book.number(
+    'range.scale',
+    'Rangefinder scale',
+    'share',
+    [0.8, 1.25, 1, 0.01],
+    'Corrects the measured distance.',
+  );
   book.number(
     'gnss.jump',
     'Jump not believed',

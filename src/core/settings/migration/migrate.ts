@@ -3,10 +3,11 @@ import { choicePairs, convert, type Direction, onStep } from './across.ts';
 import { pfad28to30 } from './pfad30.ts';
 import { pfad30to31 } from './pfad31.ts';
 import { pfad31to32 } from './pfad32.ts';
+import { pfad31to32rc } from './pfad32rc.ts';
 import { filled, type MigrationRule, type MigrationStep, slotsOf } from './rules.ts';
 
-/** All steps there are, oldest first. */
-export const migrationSteps: readonly MigrationStep[] = [pfad28to30, pfad30to31, pfad31to32];
+/** All steps there are, oldest first. A version has one that it comes from; a candidate may be one that nothing came of. */
+export const migrationSteps: readonly MigrationStep[] = [pfad28to30, pfad30to31, pfad31to32rc, pfad31to32];
 
 export interface WalkedStep {
   readonly step: MigrationStep;
@@ -15,14 +16,30 @@ export interface WalkedStep {
 
 /** The steps from one version to another, in order; null when one of the two is not known. */
 export function pathBetween(from: string, to: string): readonly WalkedStep[] | null {
-  const versions = [migrationSteps[0]!.from, ...migrationSteps.map((s) => s.to)];
-  const [a, b] = [versions.indexOf(from), versions.indexOf(to)];
-  if (a < 0 || b < 0) return null;
-  if (a <= b) return migrationSteps.slice(a, b).map((step) => ({ step, direction: 'up' as const }));
-  return migrationSteps
-    .slice(b, a)
-    .reverse()
-    .map((step) => ({ step, direction: 'down' as const }));
+  const there = toRoot(from);
+  const back = toRoot(to);
+  if (!there || !back) return null;
+  // What both come by need not be walked twice.
+  while (there.length > 0 && there.at(-1) === back.at(-1)) {
+    there.pop();
+    back.pop();
+  }
+  return [
+    ...there.map((step) => ({ step, direction: 'down' as const })),
+    ...back.reverse().map((step) => ({ step, direction: 'up' as const })),
+  ];
+}
+
+/** The steps that a version came by, newest first; null for one that is not known. */
+function toRoot(version: string): MigrationStep[] | null {
+  const steps: MigrationStep[] = [];
+  let at = version;
+  for (;;) {
+    const step = migrationSteps.find((s) => s.to === at);
+    if (!step) return at === migrationSteps[0]!.from ? steps : null;
+    steps.push(step);
+    at = step.from;
+  }
 }
 
 export interface KeyValue {

@@ -1,49 +1,44 @@
 import type { MigrationStep } from './rules.ts';
 
-/** Settings of Pfad 3.1 as 3.2-rc1 has them. */
+/** Settings of Pfad 3.1 as 3.2 has them. */
 export const pfad31to32: MigrationStep = {
   from: '3.1',
-  to: '3.2-rc1',
+  to: '3.2',
   rules: [
-    { kind: 'rename', old: 'return.floor', new: 'return.lowest' },
     {
-      kind: 'split',
-      old: 'nav.climb',
-      new: ['nav.climb', 'return.climbRate'],
-      why: 'The way home may climb faster than navigation does, from 3.2.',
+      kind: 'added',
+      keys: ['accel.{}.offset.{}', 'accel.{}.scale.{}'],
+      why: 'From 3.2 each accelerometer is taught its own offsets and scales.',
     },
     {
-      kind: 'scale',
-      old: 'pitot.scale',
-      new: 'pitot.correction',
-      factor: 100,
-      formula: 'scale × 100',
-      why: 'Sensor scales are written in percent from 3.2.',
-      kept: { unit: 'percent', step: 1 },
+      kind: 'added',
+      keys: ['mount.levelRoll', 'mount.levelPitch'],
+      why: 'From 3.2 what level means is kept apart from how the board is mounted.',
     },
     {
-      kind: 'introduced',
-      entry: {
-        key: 'return.reserve',
-        group: 'Way home',
-        label: 'Battery kept for landing',
-        meaning: 'Turns for home while this much will be left on arrival.',
-        type: 'number',
-        unit: 'share',
-        min: 0,
-        max: 0.5,
-        step: 0.05,
-        default: 0.2,
-        effect: 'now',
-      },
-      why: 'From 3.2 the board turns for home by itself while the battery still reaches.',
+      kind: 'added',
+      keys: ['compass.xx', 'compass.yy', 'compass.zz', 'compass.xy', 'compass.xz', 'compass.yz'],
+      why: 'From 3.2 a compass is put right for iron that bends the field, not only for iron that adds to it.',
     },
     {
-      kind: 'redefault',
-      key: 'lost.action',
-      was: 'cut',
-      now: 'return',
-      why: 'From 3.2 a craft comes home when nothing else is set.',
+      kind: 'added',
+      keys: ['compass.perAmp.{}'],
+      why: 'From 3.2 what the motors’ current does to the compass is taken out.',
+    },
+    {
+      kind: 'added',
+      keys: ['compass.roll', 'compass.pitch', 'compass.yaw'],
+      why: 'From 3.2 a compass on a mast may lie in another way than the board does.',
+    },
+    {
+      kind: 'added',
+      keys: ['gnss.systems'],
+      why: 'From 3.2 the receiver is told which satellites to use.',
+    },
+    {
+      kind: 'added',
+      keys: ['range.offset', 'range.scale'],
+      why: 'From 3.2 a rangefinder is put right by a measured lift.',
     },
   ],
 };
