@@ -46,12 +46,24 @@ const bench: BenchTruth = {
   fitted: { airspeed: true, compass: false, rangefinder: false },
 };
 
+/**
+ * As it was found, besides: the board on edge against the wall of the body, its arrow to the left wing; the voltage four per cent
+ * off; no foam on the barometer; accelerometers as they come.
+ */
+const found: BenchTruth = {
+  ...bench,
+  mount: { rollDeg: -90, pitchDeg: 0, yawDeg: -90 },
+  voltageScale: 1.04,
+  baroShielded: false,
+  accels: [{ offset: [0.21, -0.34, 0.15], scale: [1.012, 0.991, 1.018] }],
+};
+
 const ground = groundOf(torvholm);
 
 /** In the order of the schema, as the application writes it. */
 const written = (file: CraftFile) => writeCraftFile(craftFileSchema.parse(file));
 
-function craft(settings: Record<string, SettingValue>, notes: string): CraftFile {
+function craft(settings: Record<string, SettingValue>, notes: string, bench: BenchTruth): CraftFile {
   return {
     format: CRAFT_FORMAT,
     version: CRAFT_VERSION,
@@ -75,6 +87,8 @@ const believed = {
   'out.4.drives': 'elevator',
   'out.5.drives': 'rudder',
   'out.6.drives': 'right-aileron',
+  // The receiver speaks at 38400.
+  'gnss.baud': '9600',
   'arm.channel': 5,
   'mode.level.channel': 6,
   'mode.level.from': 1300,
@@ -88,6 +102,7 @@ const believed = {
 
 const putRight = {
   ...believed,
+  'gnss.baud': '38400',
   ...Object.fromEntries(startingValues(turnstone, ground).map((s) => [s.key, s.value])),
   'out.1.drives': 'right-motor',
   'out.2.drives': 'left-motor',
@@ -112,11 +127,11 @@ const lostAt = (atS: number) => [{ atS, do: 'link-lost' }];
 mkdirSync('demo/scenarios', { recursive: true });
 writeFileSync(
   'demo/turnstone.wanderweg.json',
-  written(craft(putRight, 'Turnstone with everything put right.')),
+  written(craft(putRight, 'Turnstone with everything put right, its board laid flat.', bench)),
 );
 writeFileSync(
   'demo/turnstone-as-found.wanderweg.json',
-  written(craft(believed, 'Turnstone as it was found on the bench.')),
+  written(craft(believed, 'Turnstone as it was found on the bench.', found)),
 );
 /** The others of the flock, wired and set as a careful builder would. */
 for (const airframe of flock) {

@@ -1,10 +1,17 @@
 import type { StreamBlock } from './client.ts';
 
+/** Whoever takes the blocks of a raw stream. */
+export interface StreamSink {
+  push(block: StreamBlock): void;
+  /** The link went: blocks and the board's time begin anew. */
+  clear(): void;
+}
+
 /**
  * The newest samples of one raw stream. What was lost on the cable is known by the blocks' numbers: a run holds only samples
  * without a gap between them, as spectra need them.
  */
-export class StreamRing {
+export class StreamRing implements StreamSink {
   private readonly values: Float32Array;
   private next = 0;
   private run = 0;
@@ -38,6 +45,13 @@ export class StreamRing {
     this.run = Math.min(this.capacity, this.run + count);
     this.dtS = block.dtS;
     this.newestS = block.atS + (count - 1) * block.dtS;
+  }
+
+  clear(): void {
+    this.next = 0;
+    this.run = 0;
+    this.lastBlock = -1;
+    this.lost = 0;
   }
 
   /** Samples without a gap, up to the newest. */

@@ -9,7 +9,7 @@ import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts'
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
 import type { BoardPort } from '#link/port.ts';
-import type { StreamRing } from '#link/streamRing.ts';
+import type { StreamSink } from '#link/streamRing.ts';
 import {
   identityTold,
   linkGone,
@@ -74,7 +74,7 @@ export class BoardSession {
   private lens: VersionLens | null = null;
   private hold: OutputHold | null = null;
   /** Raw streams that somebody watches, by their source. */
-  private readonly rings = new Map<string, StreamRing>();
+  private readonly sinks = new Map<string, Map<StreamSink, number>>();
   private through: BoardPort;
 
   /** @param port to begin with */
@@ -135,7 +135,9 @@ export class BoardSession {
       this.parts.live.take(group, value, atS);
       if (group === 'status') this.tellLive(value as Status);
     };
-    mine.onStream = (source, block) => this.rings.get(source)?.push(block);
+    mine.onStream = (source, block) => {
+      for (const sink of this.sinks.get(source)?.keys() ?? []) sink.push(block);
+    };
     mine.onClosed = () => void this.dropped(mine);
     try {
       await this.meet(mine);
@@ -185,6 +187,10 @@ export class BoardSession {
     const through = this.port.name;
     this.put(linkReady({ identity, description, unreadable, differing, before, native, through }));
     if (canDo(identity, 'self-test')) void this.listenForParts(mine);
+    for (const [source, sinks] of this.sinks) {
+      for (const sink of sinks.keys()) sink.clear();
+      if (identity.can.streams.some((x) => x.source === source)) this.askStream(source)?.catch(() => {});
+    }
     if (!canDo(identity, 'subscribe')) return;
     for (const group of identity.can.telemetry)
       await mine.request('subscribe', { group, hz: isGroup(group) ? RATES[group] : OTHERS_HZ });
@@ -380,18 +386,26 @@ export class BoardSession {
   }
 
   /**
-   * Fills a ring with what a sensor gives, until that is ended or the link goes.
+   * Gives a sink what a sensor gives until that is ended, over restarts and cables pulled as well: it is cleared whenever the link
+   * went, since the board's time begins anew.
    * @param failed told why nothing comes. @returns ends it
    */
-  watchStream(source: string, hz: number, ring: StreamRing, failed: (why: string) => void): () => void {
-    this.rings.set(source, ring);
-    const ask = (rate: number) => this.client?.request('stream', { source, hz: rate });
-    ask(hz)?.catch((error) => failed(faultText(error)));
+  watchStream(source: string, hz: number, sink: StreamSink, failed: (why: string) => void): () => void {
+    const sinks = this.sinks.get(source) ?? new Map<StreamSink, number>();
+    this.sinks.set(source, sinks);
+    sinks.set(sink, hz);
+    this.askStream(source)?.catch((error) => failed(faultText(error)));
     return () => {
-      if (this.rings.get(source) !== ring) return;
-      this.rings.delete(source);
-      ask(0)?.catch(() => {});
+      sinks.delete(sink);
+      this.askStream(source)?.catch(() => {});
     };
+  }
+
+  /** Asks for the fastest rate that anybody wants of a source; for none when nobody does. */
+  private askStream(source: string): Promise<unknown> | undefined {
+    const rates = [...(this.sinks.get(source)?.values() ?? [])];
+    if (rates.length === 0) this.sinks.delete(source);
+    return this.client?.request('stream', { source, hz: Math.max(0, ...rates) });
   }
 
   startHold(output: number): void {

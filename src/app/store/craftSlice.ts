@@ -76,6 +76,11 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, wiring: payload },
     }),
+    /** Begins a lesson anew: what was kept of it so far goes. */
+    proofsDropped: (state, { payload }: PayloadAction<readonly string[]>): CraftState => ({
+      ...state,
+      proofs: state.proofs.filter((p) => !payload.includes(p.id)),
+    }),
     proofTaken: (state, { payload }: PayloadAction<Proof>): CraftState => ({
       ...state,
       proofs: withProof(state.proofs, payload),
@@ -94,5 +99,6 @@ export const {
   wiringChanged,
   benchSoldered,
   proofTaken,
+  proofsDropped,
 } = slice.actions;
 export const craftReducer = slice.reducer;

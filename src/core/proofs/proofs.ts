@@ -42,6 +42,22 @@ export interface ProofWorld {
   readonly site: Site;
 }
 
+/** Gestures that tell the mounting, and the six poses. */
+export const heldAs = [
+  'gesture.flat',
+  'gesture.nose-up',
+  'gesture.wing',
+  'gesture.nose-again',
+  'pose.flat',
+  'pose.right-down',
+  'pose.left-down',
+  'pose.nose-up',
+  'pose.nose-down',
+  'pose.back',
+] as const;
+export type HeldAs = (typeof heldAs)[number];
+const triple = z.tuple([z.number(), z.number(), z.number()]);
+
 const outputNumber = z.number().int().min(1).max(32);
 
 /** What was seen: by a person on the bench, or by a rehearsal. */
@@ -80,6 +96,86 @@ const seenSchema = z.discriminatedUnion('kind', [
     /** Another seed ended otherwise. */
     luck: z.boolean(),
     seconds: z.number(),
+  }),
+  /** Held still in a gesture or a pose: what each chip felt, m/s^2, its own axes. */
+  z.object({
+    kind: z.literal('held'),
+    as: z.enum(heldAs),
+    chips: z.array(triple).min(1).max(2),
+    seconds: z.number(),
+  }),
+  /** The board was seen to know which wing is down, mounted as its settings say. */
+  z.object({
+    kind: z.literal('mounted'),
+    rollDeg: z.number(),
+    pitchDeg: z.number(),
+    yawDeg: z.number(),
+    /** What the gestures say apart from a right-angle mounting, and what the board's tilt was off in the last of them. */
+    fineDeg: z.number(),
+    offDeg: z.number(),
+  }),
+  /** An accelerometer after it was taught, measured in an attitude that is none of the six. m/s^2 */
+  z.object({
+    kind: z.literal('accel'),
+    chip: z.union([z.literal(1), z.literal(2)]),
+    before: z.number(),
+    left: z.number(),
+  }),
+  /** A gyro at rest: rad/s, rad/s per root Hz, rad/s per minute. */
+  z.object({
+    kind: z.literal('gyro-rest'),
+    chip: z.union([z.literal(1), z.literal(2)]),
+    bias: triple,
+    density: z.number(),
+    drift: z.number(),
+    seconds: z.number(),
+    verdict: z.enum(['good', 'noisy', 'warming', 'biased']),
+  }),
+  /** The craft's shake with motors running, rad/s rms at its worst. */
+  z.object({
+    kind: z.literal('shake'),
+    rms: z.number(),
+    throttle: z.number(),
+    verdict: z.enum(['good', 'balance', 'soft-mount', 'filter']),
+  }),
+  /** In the attitude that is to be level the board was seen to say so, degrees. */
+  z.object({ kind: z.literal('levelled'), rollDeg: z.number(), pitchDeg: z.number(), leftDeg: z.number() }),
+  z.object({
+    kind: z.literal('fix'),
+    start: z.enum(['cold', 'warm', 'hot']),
+    seconds: z.number(),
+    used: z.number(),
+    accuracyM: z.number(),
+  }),
+  z.object({
+    kind: z.literal('compass'),
+    coverage: z.number(),
+    residual: z.number(),
+    strength: z.number(),
+    headingErrorDeg: z.number(),
+    lat: z.number(),
+    lon: z.number(),
+  }),
+  z.object({
+    kind: z.literal('compass-current'),
+    perAmp: z.number(),
+    mostA: z.number(),
+    verdict: z.enum(['small', 'corrected', 'move-it']),
+  }),
+  z.object({ kind: z.literal('volts'), boardV: z.number(), meterV: z.number() }),
+  z.object({ kind: z.literal('amps'), boardA: z.number(), knownA: z.number() }),
+  z.object({ kind: z.literal('sag'), ohms: z.number(), mostA: z.number() }),
+  z.object({
+    kind: z.literal('baro'),
+    noiseM: z.number(),
+    driftMPerMin: z.number(),
+    verdict: z.enum(['good', 'noisy', 'drifts']),
+  }),
+  z.object({
+    kind: z.literal('slipstream'),
+    shiftM: z.number(),
+    atCruiseM: z.number(),
+    verdict: z.enum(['shielded', 'shield-it']),
   }),
   z.object({
     kind: z.literal('winds'),
@@ -152,6 +248,17 @@ const against: Declared<SeenAs<'opposes'> | SeenAs<'follows'>> = {
   }),
 };
 
+/** What a chip feels: of this board, as it is mounted. */
+const onChip = (w: ProofWorld) => ({ board: thisBoard(w), build: w.built?.mount });
+
+/** What a compass feels: where it lies, what it was taught, and where on earth. */
+const onCompass = (w: ProofWorld) => ({
+  board: thisBoard(w),
+  build: w.built && [w.built.mount, w.built.compassMount, w.built.iron],
+  settings: named(w.values, /^(compass\..*|mount\.(roll|pitch|yaw))$/),
+  site: [w.site.home.lat, w.site.home.lon].map((deg) => Math.round(deg)),
+});
+
 const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   moved: output,
   still: output,
@@ -168,6 +275,70 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       ],
       build: w.built && [w.built.channels[stick], w.built.receiver.protocol],
     }),
+  },
+  held: { id: (seen) => seen.as, rests: (_, w) => onChip(w) },
+  mounted: {
+    id: () => 'mounted',
+    rests: (_, w) => ({ ...onChip(w), settings: named(w.values, /^(mount\.(roll|pitch|yaw)|imu\.use)$/) }),
+  },
+  accel: {
+    id: (seen) => `accel.${seen.chip}`,
+    rests: ({ chip }, w) => ({
+      board: thisBoard(w),
+      build: w.built?.accels,
+      settings: named(w.values, new RegExp(`^accel\\.${chip}\\.`)),
+    }),
+  },
+  'gyro-rest': { id: (seen) => `gyro.${seen.chip}`, rests: (_, w) => ({ board: thisBoard(w) }) },
+  shake: {
+    id: () => 'shake',
+    rests: (_, w) => ({
+      board: thisBoard(w),
+      craft: [w.airframe.motors, w.airframe.massKg],
+      settings: named(w.values, /^(imu\.use|gyro\..*)$/),
+    }),
+  },
+  levelled: {
+    id: () => 'levelled',
+    rests: (_, w) => ({
+      ...onChip(w),
+      settings: named(w.values, /^(mount\.(?!forward|right|up).*|imu\.use|accel\..*)$/),
+    }),
+  },
+  fix: {
+    id: () => 'fix',
+    rests: (_, w) => ({
+      board: thisBoard(w),
+      build: w.built && [w.built.gnss.swapped, w.built.gnssBaud, w.built.ports.gnss],
+      settings: named(w.values, /^(gnss\.(baud|rate|view|systems)|port\.\d+\.use)$/),
+    }),
+  },
+  compass: { id: () => 'compass', rests: (_, w) => onCompass(w) },
+  'compass-current': {
+    id: () => 'compass-current',
+    rests: (_, w) => ({ ...onCompass(w), craft: [w.airframe.motors, w.airframe.battery] }),
+  },
+  volts: {
+    id: () => 'volts',
+    rests: (_, w) => ({
+      board: thisBoard(w),
+      build: w.built?.voltageScale,
+      settings: settingOf(w.values, 'battery.scale'),
+    }),
+  },
+  amps: {
+    id: () => 'amps',
+    rests: (_, w) => ({
+      board: thisBoard(w),
+      build: w.built?.currentSense,
+      settings: named(w.values, /^battery\.current/),
+    }),
+  },
+  sag: { id: () => 'sag', rests: (_, w) => ({ craft: w.airframe.battery, board: thisBoard(w) }) },
+  baro: { id: () => 'baro', rests: (_, w) => ({ board: thisBoard(w), build: w.built?.baroShielded }) },
+  slipstream: {
+    id: () => 'slipstream',
+    rests: (_, w) => ({ board: thisBoard(w), build: w.built?.baroShielded, craft: w.airframe.lengthM }),
   },
   flight: { id: () => 'flight', rests: (_, w) => flown(w) },
   winds: {
@@ -240,7 +411,32 @@ export function withProof(proofs: readonly Proof[], proof: Proof): Proof[] {
 }
 
 /** Whether it is of something that is as it should be; what was seen to be wrong proves nothing. */
-const isGood = ({ seen }: Proof): boolean => seen.kind !== 'follows';
+const isGood = ({ seen }: Proof): boolean => {
+  switch (seen.kind) {
+    case 'follows':
+      return false;
+    case 'accel':
+      return seen.left < 0.1;
+    case 'gyro-rest':
+      return seen.verdict === 'good' || seen.verdict === 'warming';
+    case 'shake':
+      return seen.verdict === 'good' || seen.verdict === 'filter';
+    case 'compass-current':
+      return seen.verdict !== 'move-it';
+    case 'baro':
+      return seen.verdict !== 'noisy';
+    case 'slipstream':
+      return seen.verdict === 'shielded';
+    default:
+      return true;
+  }
+};
+
+/** What the chips felt in a gesture or pose, where that still holds. */
+export function heldAsSeen(as: HeldAs, proofs: readonly Proof[], w: ProofWorld): SeenAs<'held'> | null {
+  const proof = proofs.find((p) => p.id === as);
+  return proof?.seen.kind === 'held' && stateOf(proof, w) === 'proven' ? proof.seen : null;
+}
 
 /** The proof that an actuator was seen to move on the output that drives it. */
 function movedProof(proofs: readonly Proof[], actuator: ActuatorId): Proof | undefined {
