@@ -1,3 +1,4 @@
+import { portHeard } from '../lessons/hearPort.ts';
 import { stickLearnt } from '../lessons/learnStick.ts';
 import { store } from '../store/store.ts';
 import { ProcedureRunner } from './ProcedureRunner.ts';
@@ -8,5 +9,5 @@ export const procedures = new ProcedureRunner({
   store,
   clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)) },
   link: () => boardSession.openLink(),
-  lessons: { 'learn-stick': stickLearnt(store) },
+  lessons: { 'learn-stick': stickLearnt(store), 'listen-port': portHeard(store) },
 });

@@ -142,7 +142,7 @@ const seenSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('levelled'), rollDeg: z.number(), pitchDeg: z.number(), leftDeg: z.number() }),
   z.object({
     kind: z.literal('fix'),
-    start: z.enum(['cold', 'warm', 'hot']),
+    start: z.enum(['cold', 'warm', 'hot', 'waited']),
     seconds: z.number(),
     used: z.number(),
     accuracyM: z.number(),

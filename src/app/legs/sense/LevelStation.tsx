@@ -94,7 +94,7 @@ export default function LevelStation() {
       >
         <path d="M-280 84H280" stroke="var(--contour)" strokeWidth={1.4} />
         <path d={`M${-REACH - 50} 0H${REACH + 50}`} stroke="var(--forest)" strokeWidth={1.6} />
-        <text x={REACH + 46} y={-8} fontSize={15} textAnchor="end" fill="var(--forest)">
+        <text x={REACH + 46} y={16} fontSize={12} textAnchor="end" fill="var(--forest)">
           the horizon
         </text>
         <g transform={`rotate(${shownPitch.toFixed(2)})`}>
@@ -109,30 +109,30 @@ export default function LevelStation() {
             strokeWidth={2.4}
           />
         )}
-        <text x={-284} y={-84} fontSize={34} fill="var(--lake)" className="num">
+        <text x={-284} y={-84} fontSize={28} fill="var(--lake)" className="num">
           {trim
             ? `${round(trim.pitchDeg) >= 0 ? '' : '−'}${Math.abs(round(trim.pitchDeg)).toFixed(1)}°`
             : '–'}
         </text>
-        <text x={-284} y={-62} fontSize={15} fill="var(--soft)">
+        <text x={-284} y={-66} fontSize={12} fill="var(--soft)">
           nose {shownPitch < 0 ? 'down' : 'up'} by the mounting
         </text>
         {trim && Math.abs(trim.rollDeg) >= 0.5 && (
-          <text x={-284} y={-42} fontSize={15} fill="var(--soft)">
+          <text x={-284} y={-50} fontSize={12} fill="var(--soft)">
             and {Math.abs(trim.rollDeg).toFixed(1)}° on the {trim.rollDeg > 0 ? 'right' : 'left'} wing
           </text>
         )}
         {!rotors && predicted !== undefined && (
           <>
-            <text x={284} y={-84} fontSize={24} textAnchor="end" fill="var(--ink)" className="num">
+            <text x={284} y={-84} fontSize={20} textAnchor="end" fill="var(--ink)" className="num">
               {predicted.toFixed(1)}°
             </text>
-            <text x={284} y={-62} fontSize={15} textAnchor="end" fill="var(--soft)">
+            <text x={284} y={-66} fontSize={12} textAnchor="end" fill="var(--soft)">
               in cruise, by the airframe’s model
             </text>
           </>
         )}
-        <text x={-284} y={112} fontSize={15} fill="var(--soft)">
+        <text x={-284} y={112} fontSize={12} fill="var(--soft)">
           on the board: {on.pitch.toFixed(1)}° nose up, {on.roll.toFixed(1)}° right wing down count as level
         </text>
       </svg>

@@ -292,11 +292,11 @@ function Pose({ id, airframe, taken, now, fits }: PoseProps) {
     <li
       className={`flex items-center gap-1 rounded-[4px] border px-2 py-1 ${now ? 'border-lake bg-lake-wash' : taken ? 'border-forest bg-forest-wash' : 'border-line'}`}
     >
-      <svg viewBox="-66 -52 132 104" className="h-[92px] min-w-0 flex-1" aria-hidden="true">
-        <path d="M-64 46H64" stroke="var(--contour)" />
-        <CraftHeld airframe={airframe} radius={54} root={root} parts={parts} />
+      <svg viewBox="-76 -56 152 112" className="h-[112px] min-w-0 flex-1" aria-hidden="true">
+        <path d="M-74 54H74" stroke="var(--contour)" />
+        <CraftHeld airframe={airframe} radius={72} root={root} parts={parts} />
       </svg>
-      <p className="w-[104px] text-[13px] leading-4">
+      <p className="w-[92px] text-[13px] leading-4">
         <span className="font-semibold">{poses[id].name}</span>
         <br />
         {fit ? (
