@@ -1,7 +1,7 @@
 /** Makes the demo craft and scenarios in demo/ and the schemas of craft and site files in docs/: `npm run demo`. */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import * as z from 'zod';
-import { flock, turnstone } from '../src/core/airframe/library.ts';
+import { avocet, flock, turnstone } from '../src/core/airframe/library.ts';
 import { refTo } from '../src/core/board/boardRef.ts';
 import { fellF7Model } from '../src/core/board/boards.ts';
 import { fellF7 } from '../src/core/board/fellF7.ts';
@@ -152,7 +152,11 @@ for (const airframe of flock) {
       proofs: [],
       site: torvholm.name,
       notes: `${airframe.name} as its starting values have it.`,
-      bench: truthFromSettings(airframe, { ...pfadCatalogue.defaults(), ...settings }),
+      bench: {
+        ...truthFromSettings(airframe, { ...pfadCatalogue.defaults(), ...settings }),
+        // The demo's multirotor has its compass over the battery lead.
+        ...(airframe === avocet && { iron: { x: 14, y: -9, z: 21, perAmp: 0.5 } }),
+      },
     }),
   );
 }

@@ -55,16 +55,26 @@ async function solderAs(truth: BenchTruth): Promise<void> {
   await bench.setUp({ id: crafts.id, airframe, truth, target, settings: base, anew: false });
 }
 
-/** Solders the craft on the bench anew: the cable and the battery come out for it. */
-export async function solder(truth: BenchTruth): Promise<void> {
+/** What is said once the craft on the bench is built otherwise. */
+const solderedWords = {
+  soldered: {
+    done: 'The craft on the bench is soldered like this. Put the settings into the tray and write them.',
+    back: 'Solder it back',
+  },
+  mended: {
+    done: 'The craft on the bench is built like this; cable and battery came out for it.',
+    back: 'As it was',
+  },
+} as const;
+
+/** Builds the craft on the bench otherwise: the cable and the battery come out for it. */
+export async function solder(truth: BenchTruth, how: keyof typeof solderedWords = 'soldered'): Promise<void> {
   const { file, airframe } = store.getState().craft;
   if (!file || !airframe) return;
   const before = file.bench ?? truthFromSettings(airframe, store.getState().settings.base);
   await solderAs(truth);
-  void notify(
-    'The craft on the bench is soldered like this. Put the settings into the tray and write them.',
-    { label: 'Solder it back', onClick: () => void solderAs(before) },
-  );
+  const { done, back } = solderedWords[how];
+  void notify(done, { label: back, onClick: () => void solderAs(before) });
 }
 
 export async function writeToBoard(): Promise<void> {

@@ -7,20 +7,22 @@ import { BoardLink } from '#firmware/boardLink.ts';
 import { Loader } from '#firmware/loader.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
 import { isPfadVersion, runningValues } from '#firmware/releases.ts';
+import { Around, putAround, type Tools, toolsAway } from './around.ts';
 import type { BenchBoard } from './benchBoard.ts';
 import { Devices } from './devices.ts';
-import { atRest, Handling, type Support } from './handling.ts';
+import { atRest, type Handled, Handling, type Support } from './handling.ts';
 import { Wiring } from './wiring.ts';
 
 /** What a person at the bench does to the things on it. */
-export interface BenchControls {
+export interface BenchControls extends Tools {
   usb: boolean;
   battery: boolean;
   propellers: boolean;
   outdoors: boolean;
   support: Support;
   pose: Attitude;
-  turning: 1 | 0 | -1;
+  turning: Handled['turning'];
+  liftM: number;
   transmitter: boolean;
   stickRoll: number;
   stickPitch: number;
@@ -41,6 +43,7 @@ const benchAtRest: BenchControls = {
   propellers: false,
   outdoors: false,
   ...atRest,
+  ...toolsAway,
   transmitter: true,
   stickRoll: 0,
   stickPitch: 0,
@@ -52,6 +55,10 @@ const benchAtRest: BenchControls = {
   loaderButton: false,
   card: 'out',
 };
+
+/** How wrong the meter and the charger are: of half a per cent and of one that such things may be. */
+const METER_ERROR = -0.003;
+const CHARGER_ERROR = 0.006;
 
 /** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
 export class BenchWorld {
@@ -68,6 +75,7 @@ export class BenchWorld {
   onPower: (running: boolean) => void = () => {};
   /** Made anew with each start of the board, since its ports are set by its settings. */
   private devices: Devices | null = null;
+  private readonly around = new Around();
   private readonly handling: Handling;
   private tick = 0;
 
@@ -100,6 +108,7 @@ export class BenchWorld {
     const p = this.plant;
     for (const m of p.motors) m.propellerFitted = c.propellers;
     this.handling.step(c, STEP_S);
+    if (this.tick % 20 === 0) putAround(this.around, c, c.battery, this.wash());
     const pfad = this.pfad;
     const devices = this.devices;
     if (pfad && devices) {
@@ -127,7 +136,7 @@ export class BenchWorld {
       this.loader?.step(STEP_S);
       if (this.loader?.startWanted) this.restart('started by the loader', false);
     }
-    const house = c.battery ? 0.4 : 0;
+    const house = c.battery ? 0.4 + this.around.loadA : 0;
     let current = house;
     if (c.battery) p.battery.share(p.duties, p.motors, house);
     for (let i = 0; i < p.motors.length; i++) {
@@ -141,6 +150,27 @@ export class BenchWorld {
       p.battery.step(STEP_S);
     }
     this.tick++;
+  }
+
+  /** How fast propellers in front of the wing move the air past the craft, m/s. */
+  private wash(): number {
+    const p = this.plant;
+    let fastest = 0;
+    for (const m of p.motors)
+      if (m.propellerFitted)
+        fastest = Math.max(fastest, Math.sqrt(Math.max(0, 2 * m.thrust) / (p.density * m.discArea)));
+    return fastest;
+  }
+
+  /** Charges the battery full. @returns what the charger says that it put back, mAh */
+  charge(): number {
+    return (1 + CHARGER_ERROR) * (this.plant.battery.fill() / 3.6);
+  }
+
+  /** What the meter shows of the battery, V. */
+  get meterV(): number {
+    const { voltage } = this.plant.battery;
+    return this.controls.battery ? Math.round(voltage * (1 + METER_ERROR) * 100) / 100 : 0;
   }
 
   private power(): void {
@@ -174,7 +204,7 @@ export class BenchWorld {
     }
     this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version);
     const running = runningValues(version, this.pfad.values);
-    this.devices = new Devices(this.plant, this.truth, running, this.spot, this.seed, model);
+    this.devices = new Devices(this.plant, this.truth, running, this.spot, this.seed, model, this.around);
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }

@@ -9,6 +9,7 @@ import type { Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { Readings } from '#firmware/readings.ts';
+import { Around } from './around.ts';
 import type { Device } from './devices/device.ts';
 import { partsOf } from './devices/firmwareParts.ts';
 import { GnssReceiver } from './devices/gnssReceiver.ts';
@@ -50,7 +51,15 @@ export class Devices {
    * @param values settings the board runs on: what its ports are set for
    * @param board whose chips they are
    */
-  constructor(plant: Plant, truth: BenchTruth, values: Values, spot: Spot, seed: number, board: BoardModel) {
+  constructor(
+    plant: Plant,
+    truth: BenchTruth,
+    values: Values,
+    spot: Spot,
+    seed: number,
+    board: BoardModel,
+    around = new Around(),
+  ) {
     const r = this.readings;
     const imus = gyrosOn(board);
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
@@ -59,12 +68,12 @@ export class Devices {
     const lies = offset && ([offset.forwardM, offset.rightM, -offset.upM] as const);
     this.imus = r.imus.slice(0, imus).map((out, i) => {
       const chip = { yawDeg: board.chipYawsDeg?.[i] ?? 0, error: truth.accels[i] };
-      return new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, lies, truth.mount, chip);
+      return new Imu(at(1 + i), plant, out, i === 0 ? 1 : SECOND_MAKE, lies, truth.mount, chip, around);
     });
-    this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded);
-    this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot, truth.pitotScale) : null;
+    this.baro = new Barometer(at(3), plant, r.baro, truth.baroShielded, around);
+    this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot, truth, around) : null;
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;
-    this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, spot, truth) : null;
+    this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, spot, truth, around) : null;
     this.power = new PowerSense(at(7), plant, r, truth);
     const gnssWire =
       values[portKey(truth.ports.gnss)] !== 'gnss' ? 'not' : truth.gnss.swapped ? 'swapped' : 'right';

@@ -21,18 +21,24 @@ export interface Handled {
   readonly support: Support;
   /** Attitude asked for. On the table and tied down only its heading counts. */
   readonly pose: Attitude;
-  /** Turned round the vertical for as long as it is so: to the right, not, to the left. */
-  readonly turning: 1 | 0 | -1;
+  /** Turned round the vertical for as long as it is so: to the right, not, to the left; or slowly through all directions. */
+  readonly turning: 1 | 0 | -1 | 'all';
+  /** Lifted by this over where it stands, m. */
+  readonly liftM: number;
 }
 
 /** Which way the nose points before anybody touched it, degrees. */
-export const atRest: Handled = { support: 'table', pose: attitudeOf(0, 0, 23), turning: 0 };
+export const atRest: Handled = { support: 'table', pose: attitudeOf(0, 0, 23), turning: 0, liftM: 0 };
 
 /** How fast hands turn a craft from pose to pose, rad/s, and how fast they get there, rad/s^2. */
 const HAND_RATE = 2.2;
 const HAND_ACCELERATION = 14;
 /** How fast they turn it round and round, rad/s. */
 const ROUND_RATE = 0.9;
+/** Turns in a second about length and height, and of the nose's nodding, of a craft that is shown the field from all sides. */
+const ALL_WAYS = { roll: 0.131, yaw: 0.083, nod: 0.037, nodRad: 1.45 } as const;
+/** How fast hands lift it, m/s. */
+const LIFT_RATE = 0.5;
 /** Trembling of hands: rate, rad/s, at about ten a second (physiological tremor lies at 8 to 12 Hz). */
 const TREMOR = 0.012;
 const TREMOR_HZ = [8.7, 10.3, 11.9] as const;
@@ -45,6 +51,8 @@ export class Handling {
   private readonly rates = new Float64Array(3);
   private asked: Attitude | null = null;
   private atS = 0;
+  private allS = 0;
+  private lifted = 0;
 
   constructor(private readonly plant: Plant) {
     this.ask(atRest.pose);
@@ -54,7 +62,8 @@ export class Handling {
   step(how: Handled, dt: number): void {
     if (how.pose !== this.asked) this.ask(how.pose);
     this.atS += dt;
-    if (how.turning !== 0 && how.support !== 'tied') {
+    if (how.turning === 'all' && how.support !== 'tied') this.allWays(dt);
+    else if (how.turning !== 0 && how.turning !== 'all' && how.support !== 'tied') {
       setTurn(this.scratch, 0, 0, how.turning * ROUND_RATE * dt);
       this.wanted.set(multiply(quat(), this.scratch, this.wanted));
     }
@@ -62,6 +71,9 @@ export class Handling {
     if (upright) setEuler(this.wanted, 0, 0, yawOf(this.wanted));
     this.follow(dt);
     const p = this.plant;
+    const up = Math.min(Math.max(how.liftM - this.lifted, -LIFT_RATE * dt), LIFT_RATE * dt);
+    this.lifted += up;
+    p.position[2]! -= up;
     integrate(p.attitude, this.rates, dt);
     p.rates.set(this.rates);
     if (how.support === 'hands')
@@ -78,6 +90,13 @@ export class Handling {
     this.asked = pose;
     const n = Math.hypot(...pose) || 1;
     for (let i = 0; i < 4; i++) this.wanted[i] = pose[i]! / n;
+  }
+
+  private allWays(dt: number): void {
+    const { roll, yaw, nod, nodRad } = ALL_WAYS;
+    this.allS += dt;
+    const turn = 2 * Math.PI * this.allS;
+    setEuler(this.wanted, roll * turn, nodRad * Math.sin(nod * turn), yaw * turn);
   }
 
   /** Speeds up, keeps the pace and slows down in time. */

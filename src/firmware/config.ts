@@ -177,7 +177,7 @@ export interface Config {
     readonly declination: number;
     readonly strength: number;
   };
-  readonly pitot: { readonly fitted: boolean; readonly scale: number };
+  readonly pitot: { readonly fitted: boolean; readonly scale: number; readonly zero: number };
   readonly range: {
     readonly fitted: boolean;
     readonly most: number;
@@ -395,7 +395,7 @@ export function compileConfig(
       declination: rad('compass.declination'),
       strength: n('compass.strength'),
     },
-    pitot: { fitted: flag('pitot.fitted') && !isRotorKind(kind), scale: n('pitot.scale') },
+    pitot: { fitted: flag('pitot.fitted') && !isRotorKind(kind), scale: n('pitot.scale'), zero: n('pitot.zero') },
     range: {
       fitted: flag('range.fitted'),
       most: n('range.most'),

@@ -327,7 +327,8 @@ export class Sensing {
     const e = p.velocityEast - p.windEast;
     const synthetic = p.usable ? Math.sqrt(n * n + e * e) / this.trueRatio : Number.NaN;
     if (c.pitot.fitted && this.pitotWatch.step(r.pitot, dt)) {
-      const raw = Math.sqrt((2 * Math.max(0, r.pitot.value)) / SEA_LEVEL_DENSITY) * c.pitot.scale;
+      const felt = Math.max(0, r.pitot.value - c.pitot.zero);
+      const raw = Math.sqrt((2 * felt) / SEA_LEVEL_DENSITY) * c.pitot.scale;
       this.pitotSpeed = this.airFilter.step(raw);
     }
     // A tube that says "standing" while the craft flies over ground is blocked, for all it keeps talking.

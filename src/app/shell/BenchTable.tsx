@@ -4,6 +4,7 @@ import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Toggle } from '../ui/Toggle.tsx';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import { BenchTools } from './BenchTools.tsx';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
 import { Transmitter } from './Transmitter.tsx';
 
@@ -18,6 +19,7 @@ export default function BenchTable({ airframe, state, onChange }: Props) {
   const { controls } = state;
   const held = useRef<SVGGElement>(null);
   const parts = useRef<SVGGElement>(null);
+  const [tray, setTray] = useState<(typeof trays)[number]['id']>('radio');
   useLayoutEffect(() => {
     const positions: Partial<Record<ActuatorId, number>> = {};
     airframe.surfaces.forEach((s, i) => {
@@ -63,10 +65,35 @@ export default function BenchTable({ airframe, state, onChange }: Props) {
           <CraftInHands airframe={airframe} state={state} onChange={onChange} root={held} parts={parts} />
         </div>
       </div>
-      <Transmitter controls={controls} onChange={onChange} />
+      <div className="min-w-0">
+        <fieldset className="mb-1.5 flex gap-1 text-[13px]">
+          <legend className="sr-only">What is at hand</legend>
+          {trays.map(({ id, name }) => (
+            <button
+              key={id}
+              type="button"
+              aria-pressed={tray === id}
+              className={`rounded-[4px] border px-2 py-0.5 ${tray === id ? 'border-on-wood font-semibold' : 'border-wood-dark'}`}
+              onClick={() => setTray(id)}
+            >
+              {name}
+            </button>
+          ))}
+        </fieldset>
+        {tray === 'tools' ? (
+          <BenchTools state={state} onChange={onChange} />
+        ) : (
+          <Transmitter controls={controls} onChange={onChange} />
+        )}
+      </div>
     </div>
   );
 }
+
+const trays = [
+  { id: 'radio', name: 'Transmitter' },
+  { id: 'tools', name: 'Tools' },
+] as const;
 
 const CARD_NEXT = { out: 'in', in: 'full', full: 'out' } as const;
 

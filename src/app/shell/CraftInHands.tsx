@@ -5,7 +5,6 @@ import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
 import { CraftHeld } from '../drawing/CraftHeld.tsx';
 import { rolledBy, spunBy } from '../drawing/held.ts';
 import { Select } from '../ui/Select.tsx';
-import { Toggle } from '../ui/Toggle.tsx';
 import type { BenchControls, BenchState, Support } from '../workers/index.ts';
 
 const DEG = 180 / Math.PI;
@@ -156,6 +155,12 @@ export function CraftInHands({ airframe, state, onChange, root, parts }: Props) 
   );
 }
 
+const turnings = {
+  '0': (pose: Attitude) => ({ turning: 0, pose }),
+  '1': (pose: Attitude) => ({ turning: 1, pose }),
+  all: (pose: Attitude) => ({ turning: 'all', pose, support: 'hands' }),
+} as const satisfies Record<string, (pose: Attitude) => Partial<BenchControls>>;
+
 /** What holds the craft, the poses that have names, and turning it round and round. */
 export function HowHeld({ state, onChange }: Pick<Props, 'state' | 'onChange'>) {
   const { support, turning } = state.controls;
@@ -201,12 +206,20 @@ export function HowHeld({ state, onChange }: Pick<Props, 'state' | 'onChange'>) 
           ))}
         </Select>
       </label>
-      <Toggle
-        name="Turning"
-        on={turning !== 0}
-        words={['not', 'round']}
-        onChange={(on) => onChange({ turning: on && !tied ? 1 : 0, pose: state.attitude })}
-      />
+      <label className="flex items-center gap-1.5 text-[13px]">
+        Turned
+        <Select
+          look="wood"
+          className="flex-1"
+          value={String(turning)}
+          disabled={tied}
+          onChange={(e) => onChange(turnings[e.target.value as keyof typeof turnings](state.attitude))}
+        >
+          <option value="0">not</option>
+          <option value="1">round</option>
+          <option value="all">all ways</option>
+        </Select>
+      </label>
     </>
   );
 }

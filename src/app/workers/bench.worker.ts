@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { LOAD_A } from '#bench/around.ts';
 import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
@@ -27,6 +28,9 @@ export interface BenchState {
   readonly attitude: Attitude;
   readonly running: boolean;
   readonly batteryV: number;
+  /** What the meter on the battery shows, V, and what the load draws, A. */
+  readonly meterV: number;
+  readonly loadA: number;
   readonly controls: BenchControls;
   /** Serial of the board that lies here, and what it is. */
   readonly serial: string;
@@ -220,6 +224,11 @@ const api = {
     world.step();
   },
 
+  /** Charges the battery. @returns what the charger says that it put back, mAh */
+  charge(): number {
+    return world?.charge() ?? 0;
+  },
+
   /** Plugs the application's end of a cable in. False when no powered board is there. */
   async plug(port: MessagePort): Promise<boolean> {
     await ready;
@@ -248,6 +257,8 @@ const api = {
       boardName: board.model.name,
       takesCard: board.model.logsTo === 'card',
       batteryV: world.controls.battery ? world.plant.battery.voltage : 0,
+      meterV: world.meterV,
+      loadA: LOAD_A,
       controls: { ...world.controls },
     };
   },

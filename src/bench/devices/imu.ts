@@ -4,6 +4,7 @@ import { multiply, type Quat, quat, setEuler, setTurn, toBody } from '#core/math
 import { DEG, wrapPi } from '#core/math/scalar.ts';
 import { leverAcceleration } from '#core/sensors/leverArm.ts';
 import type { ImuReading } from '#firmware/readings.ts';
+import type { Around } from '../around.ts';
 import { Device } from './device.ts';
 
 /** Noise of one sample at 1 kHz: rad/s and m/s^2 (0.007 deg/s and 0.4 mg per root Hz). */
@@ -36,7 +37,8 @@ export class Imu extends Device {
   private readonly mount: Quat = quat();
   private readonly phases: Float64Array;
   private readonly unbalance: Float64Array;
-  private seconds = 0;
+  /** How cold it still is, 1 as it was taken out of the cold, 0 as warm as it gets. */
+  private coldness = 1;
   private tick = 0;
   private readonly before = new Float64Array(3);
   private readonly turning = new Float64Array(3);
@@ -53,6 +55,7 @@ export class Imu extends Device {
     mount: { readonly rollDeg: number; readonly pitchDeg: number; readonly yawDeg: number },
     /** How the chip is turned on the board, and its own error. */
     chip: { readonly yawDeg: number; readonly error: BenchTruth['accels'][number] | undefined },
+    private readonly around: Around,
   ) {
     super(seed);
     const n = this.noise;
@@ -82,10 +85,10 @@ export class Imu extends Device {
     if (turn === 'nothing') return;
     this.out.samples++;
     if (turn === 'repeat') return;
-    this.seconds += dt;
     if (this.tick++ % DRIFT_STEPS === 0) {
-      const cold = Math.exp(-this.seconds / WARM_UP_S);
-      for (let i = 0; i < 3; i++) this.now[i] = this.bias[i]! + cold * this.drift[i]!;
+      const to = this.around.cold ? 1 : 0;
+      for (let i = 0; i < 3; i++) this.now[i] = this.bias[i]! + this.coldness * this.drift[i]!;
+      this.coldness += ((to - this.coldness) * DRIFT_STEPS * dt) / WARM_UP_S;
     }
     let shake = 0;
     let push = 0;

@@ -6,11 +6,18 @@ import { DEG } from '#core/math/scalar.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import { magneticField } from '#core/navigation/magneticField.ts';
 import type { Readings, Sample } from '#firmware/readings.ts';
+import type { Around } from '../around.ts';
 import { Device, SampledDevice } from './device.ts';
 
 /** Sensors read fifty times a second, each a small device of its own. */
 
-/** Static pressure with noise and slow drift; without a shield the airflow pulls it down. */
+/** What light does to a chip that lies open, and what of a breath gets through foam. */
+const LIGHT_PA = -38;
+const THROUGH_FOAM = 0.05;
+/** What a room that gets colder does to a chip, Pa a minute. */
+const COLD_PA_PER_MIN = 30;
+
+/** Static pressure with noise and slow drift; without a shield airflow, a breath and light pull at it. */
 export class Barometer extends SampledDevice<Sample> {
   private drift = 0;
 
@@ -19,33 +26,48 @@ export class Barometer extends SampledDevice<Sample> {
     private readonly plant: Plant,
     out: Sample,
     private readonly shielded: boolean,
+    private readonly around: Around,
   ) {
     super(seed, out);
   }
 
   protected measure(): void {
+    const { around } = this;
     this.drift += -0.0002 * this.drift + 0.06 * this.noise.next();
-    const speed = this.plant.airspeed;
-    const pull = this.shielded ? 0 : 0.3 * 0.5 * this.plant.density * speed * speed;
+    if (around.cold) this.drift -= COLD_PA_PER_MIN / 60 / 50;
+    const speed = this.plant.airspeed + around.wind;
+    let pull = 0;
+    if (!this.shielded) {
+      pull = 0.3 * 0.5 * this.plant.density * speed * speed - around.breath;
+      if (around.light) pull -= LIGHT_PA;
+    } else pull = -THROUGH_FOAM * around.breath;
     const noise = 1.2 * this.loudness * this.noise.next();
     this.out.value = pressureOn(this.plant.day, this.plant.height) + this.drift + noise - pull;
   }
 }
 
-/** Dynamic pressure along the nose, of the air as dense as it is there. */
+/** Of a breath that a tube with a leak keeps. */
+const LEAKS = 0.3;
+
+/** Dynamic pressure along the nose, of the air as dense as it is there; nothing of it under a cover. */
 export class Pitot extends SampledDevice<Sample> {
   constructor(
     seed: number,
     private readonly plant: Plant,
     out: Sample,
-    private readonly scale: number,
+    private readonly truth: Pick<BenchTruth, 'pitotScale' | 'pitotTube' | 'pitotZero'>,
+    private readonly around: Around,
   ) {
     super(seed, out);
   }
 
   protected measure(): void {
-    const along = Math.max(0, this.plant.airVelocity[0]!) / this.scale;
-    this.out.value = 0.5 * this.plant.density * along * along + 1.6 * this.loudness * this.noise.next();
+    const { around, truth } = this;
+    const wind = around.covered ? 0 : Math.max(0, this.plant.airVelocity[0]! + around.wind);
+    const along = wind / truth.pitotScale;
+    const felt = 0.5 * this.plant.density * along * along + around.breath;
+    const through = truth.pitotTube === 'blocked' ? 0 : truth.pitotTube === 'leaks' ? LEAKS : 1;
+    this.out.value = through * felt + truth.pitotZero + 1.6 * this.loudness * this.noise.next();
   }
 }
 
@@ -68,12 +90,16 @@ export class Rangefinder extends SampledDevice<Sample> {
   }
 }
 
+/** Of a magnetic screwdriver a hand's breadth away, uT. */
+const SCREWDRIVER_UT = 18;
+
 /** The earth's field at the place, turned into board axes, with the craft's own iron and currents. */
 export class Compass extends SampledDevice<Readings['compass']> {
   private readonly earth = new Float64Array(3);
   private readonly mount: Quat = quat();
   private readonly own: Quat = quat();
   private readonly soft = new Float64Array(3);
+  private passed = 0;
 
   constructor(
     seed: number,
@@ -81,6 +107,7 @@ export class Compass extends SampledDevice<Readings['compass']> {
     out: Readings['compass'],
     { home, year }: { readonly home: Place; readonly year: number },
     private readonly truth: Pick<BenchTruth, 'iron' | 'mount' | 'compassMount'>,
+    private readonly around: Around,
   ) {
     super(seed, out);
     const f = magneticField(home.lat, home.lon, 0, year);
@@ -98,12 +125,21 @@ export class Compass extends SampledDevice<Readings['compass']> {
     toBody(b, this.plant.attitude, b);
     toBody(b, this.mount, b);
     toBody(b, this.own, b);
+    if (this.around.screwdriver) this.passing(b);
     const { iron } = this.truth;
     const current = iron.perAmp * this.plant.battery.currentA;
     const loud = 0.3 * this.loudness;
     b[0] = b[0]! * this.soft[0]! + iron.x + 0.5 * current + loud * this.noise.next();
     b[1] = b[1]! * this.soft[1]! + iron.y + 0.3 * current + loud * this.noise.next();
     b[2] = b[2]! * this.soft[2]! + iron.z + 0.8 * current + loud * this.noise.next();
+  }
+
+  /** A magnetic screwdriver in a hand that does not rest. */
+  private passing(b: Float64Array): void {
+    this.passed += 0.02;
+    const near = 1 + Math.sin(1.7 * this.passed);
+    b[0]! += SCREWDRIVER_UT * near * Math.cos(2.3 * this.passed);
+    b[1]! += SCREWDRIVER_UT * near * Math.sin(2.9 * this.passed);
   }
 }
 

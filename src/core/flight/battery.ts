@@ -143,6 +143,15 @@ export class Battery {
     this.open = this.cells * this.cell.voltage;
   }
 
+  /** Charges it full. @returns what went in, As */
+  fill(): number {
+    const put = this.usedAs;
+    this.usedAs = 0;
+    this.currentA = 0;
+    this.step(0);
+    return put;
+  }
+
   /** Rested voltage of the pack now, V. */
   get openV(): number {
     return this.open;

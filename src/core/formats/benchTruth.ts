@@ -85,6 +85,10 @@ export const benchTruthSchema = z.object({
     .default({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 }),
   /** True airspeed over what the tube's pressure says. */
   pitotScale: z.number().min(0.7).max(1.4).default(1),
+  /** How the tube of the airspeed is: some leak, some are blocked by an insect. */
+  pitotTube: z.enum(['whole', 'leaks', 'blocked']).default('whole'),
+  /** What its pressure sensor says in still air, Pa. */
+  pitotZero: z.number().min(-100).max(100).default(0),
   /** The barometer is kept from the airflow. */
   baroShielded: z.boolean().default(true),
   /** Field of the craft itself at the compass, uT, board axes; and per ampere. */
@@ -116,6 +120,8 @@ export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
   accels: [],
   compassMount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
   pitotScale: 1,
+  pitotTube: 'whole',
+  pitotZero: 0,
   baroShielded: true,
   iron: { x: 0, y: 0, z: 0, perAmp: 0.02 },
 };

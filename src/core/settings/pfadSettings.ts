@@ -241,6 +241,7 @@ export interface PfadSettings {
   'compass.strength': number;
   'pitot.fitted': boolean;
   'pitot.scale': number;
+  'pitot.zero': number;
   'range.fitted': boolean;
   'range.most': number;
   'range.offset': number;

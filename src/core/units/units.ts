@@ -32,6 +32,7 @@ const METRIC = {
   wh: 'Wh',
   a: 'A',
   ut: 'µT',
+  pa: 'Pa',
   hpa: 'hPa',
   degc: '°C',
 } as const;

@@ -272,6 +272,13 @@ export function addSensorsSettings(book: EntryBook): void {
     [0.7, 1.4, 1, 0.01],
     'Corrects the measured airspeed.',
   );
+  book.number(
+    'pitot.zero',
+    'Airspeed, pressure at rest',
+    'pa',
+    [-200, 200, 0, 0.1],
+    'What the sensor says under its cover, taken off what it measures.',
+  );
   book.flag(
     'range.fitted',
     'Rangefinder fitted',

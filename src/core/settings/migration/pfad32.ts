@@ -37,6 +37,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['pitot.zero'],
+      why: 'From 3.2 what the airspeed sensor says under a cover is taken off.',
+    },
+    {
+      kind: 'added',
       keys: ['range.offset', 'range.scale'],
       why: 'From 3.2 a rangefinder is put right by a measured lift.',
     },

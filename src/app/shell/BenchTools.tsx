@@ -1,0 +1,111 @@
+import { useState } from 'react';
+import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { solder } from '../session.ts';
+import { useApp } from '../store/store.ts';
+import { Select } from '../ui/Select.tsx';
+import { Toggle } from '../ui/Toggle.tsx';
+import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+
+interface Props {
+  readonly state: BenchState;
+  readonly onChange: (change: Partial<BenchControls>) => void;
+}
+
+const tubes = ['open', 'covered', 'breathed into'] as const;
+
+/** What lies in reach of the hand: meter, load, charger, fan, lamp, foam and the rest; each does to the craft what it does. */
+export function BenchTools({ state, onChange }: Props) {
+  const { controls } = state;
+  const truth = useApp((s) => s.craft.file?.bench);
+  const [charged, setCharged] = useState<string | null>(null);
+  const mend = (change: Partial<BenchTruth>) => truth && void solder({ ...truth, ...change }, 'mended');
+  return (
+    <div className="grid w-full min-w-[300px] grid-cols-2 content-start gap-x-4 gap-y-1 text-[13px]">
+      <p className="flex items-baseline justify-between">
+        Meter on the battery
+        <b className="num font-semibold">{controls.battery ? `${state.meterV.toFixed(2)} V` : '–'}</b>
+      </p>
+      <Toggle
+        name={`Load, ${state.loadA} A`}
+        on={controls.load}
+        words={['off', 'on']}
+        onChange={(load) => onChange({ load })}
+      />
+      <button
+        type="button"
+        disabled={controls.battery}
+        title={controls.battery ? 'Take the battery out first' : undefined}
+        className="flex items-center justify-between rounded-[4px] border border-wood-dark px-2 py-0.5 disabled:opacity-50"
+        onClick={() => void bench.charge().then((mah) => setCharged(`put back ${Math.round(mah)} mAh`))}
+      >
+        Charger <b className="num font-semibold">{charged ?? 'charge'}</b>
+      </button>
+      <Toggle
+        name="Fan in front"
+        on={controls.fan}
+        words={['off', 'on']}
+        onChange={(fan) => onChange({ fan })}
+      />
+      <Toggle
+        name="Lamp"
+        on={controls.lamp}
+        words={['off', 'on the board']}
+        onChange={(lamp) => onChange({ lamp })}
+      />
+      <Toggle
+        name="Screwdriver"
+        on={controls.screwdriver}
+        words={['away', 'at the compass']}
+        onChange={(screwdriver) => onChange({ screwdriver })}
+      />
+      <Toggle
+        name="Room"
+        on={controls.cold}
+        words={['warm', 'cold']}
+        onChange={(cold) => onChange({ cold })}
+      />
+      <Toggle
+        name="Lifted by 1 m"
+        on={controls.liftM > 0}
+        words={['no', 'yes']}
+        onChange={(on) => onChange({ liftM: on ? 1 : 0 })}
+      />
+      {truth?.fitted.airspeed && (
+        <label className="flex items-center gap-1.5">
+          Tube
+          <Select
+            look="wood"
+            className="flex-1"
+            value={controls.tube}
+            onChange={(e) => onChange({ tube: e.target.value as BenchControls['tube'] })}
+          >
+            {tubes.map((t) => (
+              <option key={t}>{t}</option>
+            ))}
+          </Select>
+        </label>
+      )}
+      {truth && (
+        <Toggle
+          name="Foam"
+          on={truth.baroShielded}
+          words={['none', 'on the barometer']}
+          onChange={(baroShielded) => mend({ baroShielded })}
+        />
+      )}
+      {truth?.fitted.compass && (
+        <Toggle
+          name="Compass"
+          on={truth.iron.perAmp < NEAR_WIRES}
+          words={['over the wires', 'on a mast']}
+          onChange={(mast) => mend({ iron: { ...truth.iron, perAmp: mast ? ON_MAST : OVER_WIRES } })}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Field of the battery lead at a compass, uT per ampere. */
+const ON_MAST = 0.02;
+const OVER_WIRES = 0.5;
+const NEAR_WIRES = 0.1;
