@@ -17,7 +17,7 @@ export function InHand({ needs }: { readonly needs: readonly Need[] }) {
       : link !== 'ready'
         ? 'This needs a board on the cable. Plug USB in on the bench.'
         : needs.includes('battery') && (rail === null || rail < 4)
-          ? 'This needs the battery: servos and motors have no power from USB. Take the propellers off, then plug the battery in on the bench.'
+          ? 'This needs the battery: servos, motors and, on many boards, sensors outside the board have no power from USB. Take the propellers off, then plug the battery in on the bench.'
           : null;
   if (!missing) return null;
   return (

@@ -266,7 +266,7 @@ function Heard({ baud, sky }: { readonly baud: string; readonly sky: SkyNow | nu
       </p>
       <p
         className={`num mt-1 h-[58px] overflow-hidden rounded-[4px] px-2 py-1 text-[12px] leading-4 break-all ${good ? 'bg-forest-wash' : 'bg-red-wash'}`}
-        aria-label="The newest bytes of the port"
+        title="The newest bytes of the port"
       >
         {text || '…'}
       </p>

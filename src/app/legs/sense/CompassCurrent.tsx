@@ -1,0 +1,171 @@
+import { useEffect, useRef, useState } from 'react';
+import { type Interference, interferenceFrom } from '#core/calibration/interference.ts';
+import { norm } from '#core/math/triple.ts';
+import { settingOf } from '#core/settings/typed.ts';
+import { useSampled, useStatus } from '../../live/hooks.ts';
+import { recordProof } from '../../session.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import type { CompassRun } from './compassRun.ts';
+import { useProven } from './useGestures.ts';
+
+const DEG = 180 / Math.PI;
+const LEAST_PAIRS = 40;
+
+const verdicts: Readonly<Record<Interference['verdict'], string>> = {
+  small: 'So little needs no correction.',
+  corrected: 'The board can take it out, as long as it measures the current.',
+  'move-it':
+    'That is too much for any correction: move the compass away from the battery’s wire, a hand’s breadth at least, or twist the wires.',
+};
+
+interface Props {
+  readonly run: CompassRun;
+  /** The level part of the earth's field here, uT. */
+  readonly levelField: number;
+}
+
+/** What the motors' current does to the compass: field against current, from a run-up of the craft tied down. */
+export function CompassCurrent({ run, levelField }: Props) {
+  const base = useApp((s) => s.settings.base);
+  const dispatch = useAppDispatch();
+  const armed = useStatus()?.armed ?? false;
+  const proof = useProven('compass-current');
+  const [result, setResult] = useState<ReturnType<typeof interferenceFrom> | null>(null);
+  const was = useRef(false);
+  const scale = settingOf(base, 'battery.currentScale') ?? 1;
+  const offset = settingOf(base, 'battery.currentOffset') ?? 0;
+
+  useEffect(() => {
+    if (armed && !was.current) {
+      run.pairs = [];
+      setResult(null);
+    }
+    if (!armed && was.current && run.pairs.length >= LEAST_PAIRS)
+      setResult(
+        interferenceFrom(
+          run.pairs.map((p) => p.field),
+          run.pairs.map((p) => (p.amps - offset) * scale),
+          levelField,
+        ),
+      );
+    was.current = armed;
+    run.running = armed;
+    return () => {
+      run.running = false;
+    };
+  }, [armed, run, scale, offset, levelField]);
+
+  const pairs = useSampled(() => run.pairs.length, 300);
+  const found = result && !('refused' in result) ? result : null;
+  const proven = proof?.seen.kind === 'compass-current' ? proof.seen : null;
+  return (
+    <section className="mt-3 border-t border-line pt-3">
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="font-semibold">With the motors’ current</h2>
+        <p className="min-w-[220px] flex-1 text-soft" role="status">
+          {armed
+            ? `Armed. Raise the throttle slowly and close it again; ${pairs} moments taken.`
+            : found
+              ? verdicts[found.verdict]
+              : result && 'refused' in result
+                ? result.refused
+                : proven
+                  ? `Seen: ${proven.perAmp.toFixed(2)} µT per ampere, up to ${proven.mostA.toFixed(0)} A.`
+                  : 'Tie it down, propellers on, and run it up by your transmitter; this page turns no motor.'}
+        </p>
+        {found && found.verdict !== 'move-it' && (
+          <Button
+            kind="go"
+            onClick={() => {
+              recordProof({
+                kind: 'compass-current',
+                perAmp: norm(found.perAmp),
+                mostA: found.mostA,
+                verdict: found.verdict,
+              });
+              if (found.verdict === 'corrected')
+                dispatch(
+                  staged(
+                    Object.fromEntries(
+                      (['x', 'y', 'z'] as const).map((k, i) => [
+                        `compass.perAmp.${k}`,
+                        Math.round(found.perAmp[i]! * 1000) / 1000,
+                      ]),
+                    ),
+                  ),
+                );
+              setResult(null);
+            }}
+          >
+            {found.verdict === 'corrected' ? 'Put into the tray' : 'Keep it as seen'}
+          </Button>
+        )}
+      </div>
+      {found && <Plot run={run} found={found} scale={scale} offset={offset} />}
+    </section>
+  );
+}
+
+const W = 420;
+const H = 110;
+
+/** Field against current: how far it moved from where it was with nothing flowing. */
+function Plot({
+  run,
+  found,
+  scale,
+  offset,
+}: {
+  readonly run: CompassRun;
+  readonly found: Interference;
+  readonly scale: number;
+  readonly offset: number;
+}) {
+  const size = norm(found.perAmp) || 1;
+  const along = run.pairs.map((p) => ({
+    a: (p.amps - offset) * scale,
+    b: p.field.reduce((sum, v, i) => sum + (v * found.perAmp[i]!) / size, 0),
+  }));
+  const rest = Math.min(...along.map((p) => p.b));
+  const most = Math.max(1, ...along.map((p) => p.b - rest));
+  const x = (a: number) => 40 + ((W - 60) * a) / Math.max(1, found.mostA);
+  const y = (b: number) => H - 24 - ((H - 40) * b) / most;
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-6">
+      <p>
+        <span className="num text-[22px]">{size.toFixed(2)}</span>{' '}
+        <span className="text-soft">µT per ampere</span>
+        <span className="block text-[13px] text-soft">
+          {found.atMost.toFixed(1)} µT at {found.mostA.toFixed(0)} A turns a heading by up to{' '}
+          {(found.headingAtMost * DEG).toFixed(0)}°; corrected by {(found.headingLeft * DEG).toFixed(0)}°
+        </span>
+      </p>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full max-w-[420px]"
+        role="img"
+        aria-label="Field against current"
+      >
+        <path d={`M40 ${H - 24}H${W - 12}`} stroke="var(--contour)" />
+        {along
+          .filter((_, i) => i % Math.ceil(along.length / 160) === 0)
+          .map((p, i) => (
+            <circle key={`${i + 1}`} cx={x(p.a)} cy={y(p.b - rest)} r={2} fill="var(--lake)" />
+          ))}
+        <path
+          d={`M${x(0)} ${y(0)}L${x(found.mostA)} ${y(size * found.mostA)}`}
+          stroke="var(--ink)"
+          strokeWidth={1.6}
+        />
+        <text x={40} y={H - 6} fontSize={13} fill="var(--soft)">
+          0 A
+        </text>
+        <text x={W - 12} y={H - 6} fontSize={13} textAnchor="end" fill="var(--soft)">
+          {found.mostA.toFixed(0)} A
+        </text>
+      </svg>
+    </div>
+  );
+}
