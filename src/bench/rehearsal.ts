@@ -242,6 +242,7 @@ export class Rehearsal {
     const { home } = this.input.scenario;
     const p = plant.position;
     const q = plant.attitude;
+    const told = pfad.controller.sensing.tubeSpeed;
     this.track.push({
       atS: round(this.seconds, 2),
       lat: round(latitudeAt(home.lat, p[0]!), 7),
@@ -249,6 +250,7 @@ export class Rehearsal {
       heightM: round(plant.height, 1),
       groundM: round(Math.max(0, plant.ground), 1),
       airspeedMps: round(plant.airspeed, 2),
+      ...(Number.isNaN(told) ? {} : { toldAirspeedMps: round(told, 2) }),
       groundspeedMps: round(Math.hypot(plant.velocity[0]!, plant.velocity[1]!), 2),
       mode: pfad.controller.mode,
       rollDeg: round(rollOf(q) / DEG, 1),

@@ -395,7 +395,11 @@ export function compileConfig(
       declination: rad('compass.declination'),
       strength: n('compass.strength'),
     },
-    pitot: { fitted: flag('pitot.fitted') && !isRotorKind(kind), scale: n('pitot.scale'), zero: n('pitot.zero') },
+    pitot: {
+      fitted: flag('pitot.fitted') && !isRotorKind(kind),
+      scale: n('pitot.scale'),
+      zero: n('pitot.zero'),
+    },
     range: {
       fitted: flag('range.fitted'),
       most: n('range.most'),

@@ -380,6 +380,11 @@ export class Sensing {
     return this.baroWatch.alive;
   }
 
+  /** Through the air as the tube says it, true, m/s; NaN where there is none or it is not believed. */
+  get tubeSpeed(): number {
+    return this.c.pitot.fitted && this.pitotAlive ? this.pitotSpeed * this.trueRatio : Number.NaN;
+  }
+
   get pitotAlive(): boolean {
     return this.pitotWatch.alive && this.pitotDoubt < 2;
   }

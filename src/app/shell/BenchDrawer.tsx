@@ -4,6 +4,7 @@ import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import type { Tray } from './BenchTable.tsx';
 import { useRoom } from './room.ts';
 
 const BenchTable = lazy(() => import('./BenchTable.tsx'));
@@ -20,6 +21,7 @@ export function BenchDrawer() {
   const dispatch = useAppDispatch();
   const [state, setState] = useState<BenchState | null>(null);
   const controls = state?.controls;
+  const [tray, setTray] = useState<Tray>('radio');
   const { small, low } = useRoom();
   /** How far up the sheet is pulled, px; null for all of it. */
   const [pulled, setPulled] = useState<number | null>(null);
@@ -105,7 +107,7 @@ export function BenchDrawer() {
       </button>
       {open && controls && airframe && (
         <Suspense fallback={<div className="h-[216px]" />}>
-          <BenchTable airframe={airframe} state={state} onChange={control} />
+          <BenchTable airframe={airframe} state={state} onChange={control} tray={tray} onTray={setTray} />
         </Suspense>
       )}
     </section>

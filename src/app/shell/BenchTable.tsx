@@ -8,18 +8,26 @@ import { BenchTools } from './BenchTools.tsx';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
 import { Transmitter } from './Transmitter.tsx';
 
+const trays = [
+  { id: 'radio', name: 'Transmitter' },
+  { id: 'tools', name: 'Tools' },
+] as const;
+export type Tray = (typeof trays)[number]['id'];
+
 interface Props {
   readonly airframe: Airframe;
   readonly state: BenchState;
   readonly onChange: (change: Partial<BenchControls>) => void;
+  /** What lies at hand: the transmitter or the tools. */
+  readonly tray: Tray;
+  readonly onTray: (tray: Tray) => void;
 }
 
 /** What lies on the open bench: cable and battery, the board, the craft in hands, the transmitter. */
-export default function BenchTable({ airframe, state, onChange }: Props) {
+export default function BenchTable({ airframe, state, onChange, tray, onTray }: Props) {
   const { controls } = state;
   const held = useRef<SVGGElement>(null);
   const parts = useRef<SVGGElement>(null);
-  const [tray, setTray] = useState<(typeof trays)[number]['id']>('radio');
   useLayoutEffect(() => {
     const positions: Partial<Record<ActuatorId, number>> = {};
     airframe.surfaces.forEach((s, i) => {
@@ -74,7 +82,7 @@ export default function BenchTable({ airframe, state, onChange }: Props) {
               type="button"
               aria-pressed={tray === id}
               className={`rounded-[4px] border px-2 py-0.5 ${tray === id ? 'border-on-wood font-semibold' : 'border-wood-dark'}`}
-              onClick={() => setTray(id)}
+              onClick={() => onTray(id)}
             >
               {name}
             </button>
@@ -89,11 +97,6 @@ export default function BenchTable({ airframe, state, onChange }: Props) {
     </div>
   );
 }
-
-const trays = [
-  { id: 'radio', name: 'Transmitter' },
-  { id: 'tools', name: 'Tools' },
-] as const;
 
 const CARD_NEXT = { out: 'in', in: 'full', full: 'out' } as const;
 

@@ -15,12 +15,14 @@ interface Props {
   readonly lines: readonly Line[];
   readonly unit: string;
   readonly heightPx: number;
-  /** What is to be drawn now: times in seconds and a list for each line, all equally long. Read once a frame. */
-  readonly read: () => readonly [times: ArrayLike<number>, ...ArrayLike<number>[]];
+  /** Unit of what goes across: time, unless it is said otherwise. */
+  readonly across?: string;
+  /** What is to be drawn now: times in seconds and a list for each line, all equally long; null for a gap. Read once a frame. */
+  readonly read: () => readonly [across: ArrayLike<number>, ...ArrayLike<number | null>[]];
 }
 
 /** Thousands of points that change with every frame. */
-export function LivePlot({ label, lines, unit, heightPx, read }: Props) {
+export function LivePlot({ label, lines, unit, heightPx, across = 's', read }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const latest = useRef(read);
   latest.current = read;
@@ -44,7 +46,7 @@ export function LivePlot({ label, lines, unit, heightPx, read }: Props) {
         legend: { show: false },
         scales: { x: { time: false } },
         axes: [
-          { ...axis, values: (_, at) => at.map((s) => `${s} s`) },
+          { ...axis, values: (_, at) => at.map((v) => `${v} ${across}`) },
           { ...axis, size: 62, values: (_, at) => at.map((v) => `${v} ${unit}`) },
         ],
         series: [{}, ...lines.map((l) => ({ label: l.name, stroke: color(l.token), width: 1 }))],
@@ -63,7 +65,7 @@ export function LivePlot({ label, lines, unit, heightPx, read }: Props) {
       resize.disconnect();
       plot.destroy();
     };
-  }, [theme, drawn, unit, heightPx]);
+  }, [theme, drawn, unit, heightPx, across]);
   return (
     <figure>
       <div ref={box} role="img" aria-label={label} style={{ height: heightPx }} />

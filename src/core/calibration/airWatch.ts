@@ -84,3 +84,36 @@ export function disturbedBy(
   const size = Math.abs(Number.isFinite(atCruiseM) ? atCruiseM : shiftM);
   return { shiftM, atCruiseM, verdict: size > SLIPSTREAM_GOOD_M ? 'shield-it' : 'shielded' };
 }
+
+/** What a rangefinder says standing and lifted by a measured height, m. */
+export function rangeFromLift(
+  standingM: number,
+  liftedM: number,
+  liftM: number,
+): { readonly scale: number; readonly offset: number } | { readonly refused: string } {
+  if (!(liftM >= 0.3)) return { refused: 'Lift it by 0.3 m at least: its noise is a few centimetres.' };
+  if (!(liftedM > standingM + 0.1))
+    return { refused: 'The distance did not grow. Does it look at the floor, and is nothing before it?' };
+  const scale = liftM / (liftedM - standingM);
+  if (!(scale > 0.8 && scale < 1.25))
+    return {
+      refused: `It would have to be scaled by ${scale.toFixed(2)}. Measure the lift again, and lift it straight up.`,
+    };
+  return { scale, offset: scale * standingM };
+}
+
+/** What the tube says under its cover, and the most that a breath made of it, Pa. */
+export interface TubeSeen {
+  readonly zeroPa: number;
+  readonly peakPa: number;
+  readonly verdict: 'whole' | 'weak' | 'blocked';
+}
+
+/** A breath into the tube makes some hundred pascals; a tube that leaks keeps a part of it. */
+const BREATH_PA = 200;
+const BLOCKED_PA = 30;
+
+export function tubeSeen(zeroPa: number, peakPa: number): TubeSeen {
+  const more = peakPa - zeroPa;
+  return { zeroPa, peakPa, verdict: more >= BREATH_PA ? 'whole' : more >= BLOCKED_PA ? 'weak' : 'blocked' };
+}

@@ -46,6 +46,8 @@ const trackPointSchema = z.object({
   /** Ground under it, above the sea. */
   groundM: z.number(),
   airspeedMps: z.number(),
+  /** As the craft's own tube told it; left out where there is none. */
+  toldAirspeedMps: z.number().optional(),
   groundspeedMps: z.number(),
   mode: z.string(),
   rollDeg: z.number(),

@@ -177,6 +177,17 @@ const seenSchema = z.discriminatedUnion('kind', [
     atCruiseM: z.number(),
     verdict: z.enum(['shielded', 'shield-it']),
   }),
+  /** A rangefinder that was lifted by a measured height, m. */
+  z.object({ kind: z.literal('range'), liftM: z.number(), offM: z.number() }),
+  /** The tube of the airspeed under its cover and breathed into, Pa. */
+  z.object({
+    kind: z.literal('tube'),
+    zeroPa: z.number(),
+    peakPa: z.number(),
+    verdict: z.enum(['whole', 'weak', 'blocked']),
+  }),
+  /** What the tube's speed has to be multiplied by, as flown circles show. */
+  z.object({ kind: z.literal('tube-scale'), factor: z.number(), sigma: z.number() }),
   z.object({
     kind: z.literal('winds'),
     home: z.number().int().min(0),
@@ -340,6 +351,22 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
     id: () => 'slipstream',
     rests: (_, w) => ({ board: thisBoard(w), build: w.built?.baroShielded, craft: w.airframe.lengthM }),
   },
+  range: {
+    id: () => 'range',
+    rests: (_, w) => ({ board: thisBoard(w), settings: named(w.values, /^range\./) }),
+  },
+  tube: {
+    id: () => 'tube',
+    rests: (_, w) => ({
+      board: thisBoard(w),
+      build: w.built && [w.built.pitotTube, w.built.pitotZero],
+      settings: [settingOf(w.values, 'pitot.zero'), settingOf(w.values, 'pitot.fitted')],
+    }),
+  },
+  'tube-scale': {
+    id: () => 'tube-scale',
+    rests: (_, w) => ({ build: w.built?.pitotScale, settings: settingOf(w.values, 'pitot.scale') }),
+  },
   flight: { id: () => 'flight', rests: (_, w) => flown(w) },
   winds: {
     id: () => 'winds',
@@ -427,6 +454,10 @@ const isGood = ({ seen }: Proof): boolean => {
       return seen.verdict !== 'noisy';
     case 'slipstream':
       return seen.verdict === 'shielded';
+    case 'range':
+      return seen.offM < 0.1;
+    case 'tube':
+      return seen.verdict === 'whole';
     default:
       return true;
   }

@@ -1,4 +1,3 @@
-import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
@@ -24,8 +23,6 @@ import { Heard } from './Heard.tsx';
 import { OfItsOwn } from './OfItsOwn.tsx';
 import { OtherCables } from './OtherCables.tsx';
 
-const RawSensors = lazy(() => import('./RawSensors.tsx'));
-
 /** Who is on the other end of the cable, and what it holds. */
 export default function BoardStation() {
   const board = useApp((s) => s.board);
@@ -36,7 +33,6 @@ export default function BoardStation() {
   const dispatch = useAppDispatch();
   const { identity, link } = board;
   const navigate = useNavigate();
-  const [raw, setRaw] = useState(false);
   return (
     <>
       <Lead />
@@ -145,18 +141,6 @@ export default function BoardStation() {
         </section>
       )}
       {link === 'ready' && <OfItsOwn />}
-      {link === 'ready' && identity && identity.can.streams.length > 0 && (
-        <section className="mt-4" aria-label="Its raw sensors">
-          <TextButton tone="soft" aria-expanded={raw} onClick={() => setRaw(!raw)}>
-            {raw ? 'Leave its raw sensors' : 'Watch its raw sensors'}
-          </TextButton>
-          {raw && (
-            <Suspense fallback={<p className="text-soft">Opening…</p>}>
-              <RawSensors />
-            </Suspense>
-          )}
-        </section>
-      )}
       {description && description.pads.length + description.ports.length > 0 && link !== 'loader' && (
         <BoardDrawing
           description={description}

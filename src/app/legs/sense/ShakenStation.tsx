@@ -17,6 +17,7 @@ import { recordProof } from '../../session.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
+import { Figure } from './Figure.tsx';
 import { useProven } from './useGestures.ts';
 
 const DEG = 180 / Math.PI;
@@ -226,23 +227,6 @@ export default function ShakenStation() {
         )}
       </section>
     </>
-  );
-}
-
-function Figure({
-  value,
-  unit,
-  words,
-}: {
-  readonly value: string;
-  readonly unit: string;
-  readonly words: string;
-}) {
-  return (
-    <span className="mr-7 inline-block">
-      <span className="num text-[22px]">{value}</span> <span className="text-soft">{unit}</span>
-      <span className="block text-[13px] text-soft">{words}</span>
-    </span>
   );
 }
 

@@ -1,0 +1,278 @@
+import { useState } from 'react';
+import { BARO_LEAST_S, baroAtRest, disturbedBy, rangeFromLift } from '#core/calibration/airWatch.ts';
+import { heightOfPressure } from '#core/flight/atmosphere.ts';
+import { settingOf } from '#core/settings/typed.ts';
+import { displayOf, formatQuantity } from '#core/units/units.ts';
+import type { StreamRing } from '#link/streamRing.ts';
+import { useSampled } from '../../live/hooks.ts';
+import { useStreamRing } from '../../live/streams.ts';
+import { recordProof } from '../../session.ts';
+import { useStartingValues } from '../../startingValues.ts';
+import { selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { LivePlot } from '../../ui/LivePlot.tsx';
+import { QuantityField } from '../../ui/Quantity.tsx';
+import { Lead } from '../Lead.tsx';
+import { Figure } from './Figure.tsx';
+import { useProven } from './useGestures.ts';
+
+const HZ = 25;
+const SHOWN_S = 60;
+/** Before and during a disturbance, s; hands take a moment to begin. */
+const WINDOW_S = 3;
+const SETTLE_MS = 900;
+const RHO = 1.225;
+
+/** Heights of the newest pressures, m. */
+const heights = (ring: StreamRing, seconds: number) =>
+  Array.from(ring.newest(0, Math.round(seconds * HZ)), (p) => heightOfPressure(p));
+
+const mean = (v: ArrayLike<number>) => {
+  let sum = 0;
+  for (let i = 0; i < v.length; i++) sum += v[i]!;
+  return sum / v.length;
+};
+
+/** The barometer at rest and disturbed, and the rangefinder where there is one. */
+export default function AirStation() {
+  const units = useApp((s) => s.ui.units);
+  const values = useApp(selectValues);
+  const { ring, fault } = useStreamRing('barometer', HZ, 1, SHOWN_S);
+  const tube = useStreamRing('airspeed', HZ, 1, WINDOW_S);
+  const rest = useProven('baro');
+  const slip = useApp((s) => s.craft.proofs.find((p) => p.id === 'slipstream'));
+  const starting = useStartingValues();
+  const [said, setSaid] = useState<string | null>(null);
+  const [taking, setTaking] = useState(false);
+  const seconds = useSampled(() => ring.unbroken / HZ, 400);
+  const cruise = (starting?.find((s) => s.key === 'nav.speed')?.value as number | undefined) ?? 15;
+  const { symbol, factor } = displayOf('m', units);
+  const m = (v: number, digits = 2) => formatQuantity(v, 'm', units, digits);
+
+  const takeRest = () => {
+    const result = baroAtRest(heights(ring, Math.min(SHOWN_S, ring.unbroken / HZ)), HZ);
+    if ('refused' in result) {
+      setSaid(result.refused);
+      return;
+    }
+    setSaid(null);
+    const { noiseM, driftMPerMin, verdict } = result;
+    recordProof({ kind: 'baro', noiseM, driftMPerMin, verdict });
+  };
+  const [lampM, setLampM] = useState<number | null>(null);
+  const disturb = async (how: 'wind' | 'lamp') => {
+    const before = heights(ring, WINDOW_S);
+    setTaking(true);
+    setSaid(null);
+    await new Promise((r) => setTimeout(r, SETTLE_MS + 1000 * WINDOW_S));
+    setTaking(false);
+    const during = heights(ring, WINDOW_S);
+    const zero = settingOf(values, 'pitot.zero') ?? 0;
+    const felt = tube.ring.unbroken > 0 ? mean(tube.ring.newest(0, WINDOW_S * HZ)) - zero : Number.NaN;
+    const speed = how === 'wind' && felt > 6 ? Math.sqrt((2 * felt) / RHO) : Number.NaN;
+    const result = disturbedBy(before, during, { speed, cruise });
+    if ('refused' in result) {
+      setSaid(result.refused);
+      return;
+    }
+    if (how === 'lamp') {
+      setLampM(result.shiftM);
+      return;
+    }
+    if (Number.isNaN(speed) && Math.abs(result.shiftM) < 0.3 && tube.ring.unbroken > 0) {
+      setSaid('Nothing blew: the tube felt no wind. Turn the fan on first, or blow harder.');
+      return;
+    }
+    recordProof({
+      kind: 'slipstream',
+      shiftM: result.shiftM,
+      atCruiseM: Number.isNaN(result.atCruiseM) ? result.shiftM : result.atCruiseM,
+      verdict: result.verdict,
+    });
+  };
+  const still = rest?.seen.kind === 'baro' ? rest.seen : null;
+  const pulled = slip?.seen.kind === 'slipstream' ? slip.seen : null;
+  return (
+    <>
+      <Lead />
+      <div className="mt-2">
+        {fault ? (
+          <p role="alert" className="text-red">
+            {fault}
+          </p>
+        ) : seconds === 0 ? (
+          <p role="status" className="text-soft">
+            Nothing comes from the barometer. Where it has power from the battery only, plug that in; else it
+            is dead, and The board says what answers.
+          </p>
+        ) : null}
+        <LivePlot
+          label="Height by the barometer, over the last minute"
+          lines={[{ name: 'height by the barometer', token: '--lake' }]}
+          unit={symbol}
+          heightPx={170}
+          read={() => {
+            const all = heights(ring, SHOWN_S);
+            const base = all[0] ?? 0;
+            return [all.map((_, i) => (i - all.length + 1) / HZ), all.map((h) => (h - base) * factor)];
+          }}
+        />
+      </div>
+      <section className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-line pt-3">
+        <div className="min-w-[240px] flex-1">
+          <h2 className="font-semibold">Left alone</h2>
+          {still ? (
+            <p className="mt-1">
+              <Figure value={m(still.noiseM)} words="of noise" />
+              <Figure value={m(still.driftMPerMin)} words="of drift a minute" />
+              <span className={still.verdict === 'good' ? 'text-forest' : 'text-amber'}>
+                {still.verdict === 'good'
+                  ? 'As a good chip.'
+                  : still.verdict === 'drifts'
+                    ? 'It drifts: let it warm up, and arm only then; height counts from arming.'
+                    : 'Loud: something blows or knocks at it even now, or it is broken.'}
+              </span>
+            </p>
+          ) : (
+            <p className="text-soft" role="status">
+              {seconds < BARO_LEAST_S
+                ? `${seconds.toFixed(0)} of ${BARO_LEAST_S} s heard. Doors shut, hands off.`
+                : `${seconds.toFixed(0)} s are there. Was it left alone all the while?`}
+            </p>
+          )}
+        </div>
+        <Button kind={still ? 'plain' : 'go'} disabled={seconds < BARO_LEAST_S} onClick={takeRest}>
+          {still ? 'Measure again' : 'It was left alone'}
+        </Button>
+      </section>
+      <section className="mt-3 border-t border-line pt-3">
+        <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+          <div className="min-w-[240px] flex-1">
+            <h2 className="font-semibold">Blown at</h2>
+            {pulled ? (
+              <p className="mt-1">
+                <Figure value={m(pulled.shiftM, 1)} words="while it was blown at" />
+                <Figure value={m(pulled.atCruiseM, 1)} words="at cruise" />
+                <span className={pulled.verdict === 'shielded' ? 'text-forest' : 'text-amber'}>
+                  {pulled.verdict === 'shielded'
+                    ? 'The airflow hardly reaches it.'
+                    : 'The slipstream pulls at it: put open foam over the chip, and close the gap that the air comes in by.'}
+                </span>
+              </p>
+            ) : (
+              <p className="text-soft" role="status">
+                Point a fan at the nose, or blow from the front; let it run, then press. With a tube fitted,
+                the page knows how fast the air is.
+              </p>
+            )}
+          </div>
+          <Button disabled={taking || seconds < WINDOW_S} onClick={() => void disturb('lamp')}>
+            {taking ? 'Listening…' : 'I shine at it now'}
+          </Button>
+          <Button
+            kind={pulled ? 'plain' : 'go'}
+            disabled={taking || seconds < WINDOW_S}
+            onClick={() => void disturb('wind')}
+          >
+            {taking ? 'Listening…' : 'I blow at it now'}
+          </Button>
+        </div>
+        {lampM !== null && (
+          <p className={Math.abs(lampM) > 1 ? 'text-amber' : 'text-forest'} role="status">
+            Light moves it by {m(lampM, 1)}.{' '}
+            {Math.abs(lampM) > 1
+              ? 'A chip under a clear canopy does that with every turn to the sun: cover it.'
+              : 'Light does nothing to it.'}
+          </p>
+        )}
+        {said && (
+          <p className="text-amber" role="alert">
+            {said}
+          </p>
+        )}
+      </section>
+      {settingOf(values, 'range.fitted') === true && <Range />}
+    </>
+  );
+}
+
+/** The rangefinder: standing, and lifted by a measured height. */
+function Range() {
+  const units = useApp((s) => s.ui.units);
+  const base = useApp((s) => s.settings.base);
+  const edits = useApp((s) => s.settings.edits);
+  const dispatch = useAppDispatch();
+  const { ring, fault } = useStreamRing('rangefinder', HZ, 1, WINDOW_S);
+  const proof = useProven('range');
+  const [standing, setStanding] = useState<number | null>(null);
+  const [lift, setLift] = useState(1);
+  const [said, setSaid] = useState<string | null>(null);
+  const now = useSampled(() => (ring.unbroken > 0 ? mean(ring.newest(0, HZ)) : Number.NaN), 250);
+  const waits = 'range.scale' in edits || 'range.offset' in edits;
+  const above = (settingOf(base, 'range.scale') ?? 1) * now - (settingOf(base, 'range.offset') ?? 0);
+  const m = (v: number) => formatQuantity(v, 'm', units, 2);
+  const off = Math.abs(above - lift);
+  const stage = () => {
+    const found = rangeFromLift(standing!, now, lift);
+    if ('refused' in found) {
+      setSaid(found.refused);
+      return;
+    }
+    setSaid(null);
+    dispatch(
+      staged({
+        'range.scale': Math.round(found.scale * 100) / 100,
+        'range.offset': Math.round(found.offset * 100) / 100,
+      }),
+    );
+  };
+  return (
+    <section className="mt-3 border-t border-line pt-3">
+      <h2 className="font-semibold">Rangefinder</h2>
+      <p className="text-soft">
+        {fault ??
+          (Number.isNaN(now)
+            ? 'Nothing comes from it. Outside the board it has power from the battery only, on many boards.'
+            : now <= 0
+              ? 'It sees nothing: farther than it reaches, or too near.'
+              : `Says ${m(now)}; ${m(above)} over the ground as the board is set. Landing and flare go by it.`)}
+      </p>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        <Button disabled={!(now > 0)} onClick={() => setStanding(now)}>
+          It stands on the ground
+        </Button>
+        <span className="text-soft">then lifted by</span>
+        <QuantityField
+          label="Lifted by"
+          value={lift}
+          unit="m"
+          min={0.3}
+          max={3}
+          step={0.01}
+          onChange={setLift}
+        />
+        {waits ? (
+          <span role="status">In the tray. Write it, and lift it again.</span>
+        ) : off < 0.03 + 0.03 * lift ? (
+          <Button
+            kind={proof ? 'plain' : 'go'}
+            onClick={() => recordProof({ kind: 'range', liftM: lift, offM: off })}
+          >
+            {proof ? 'Keep it anew' : 'It says the height'}
+          </Button>
+        ) : (
+          <Button kind="go" disabled={standing === null || !(now > 0)} onClick={stage}>
+            It is lifted
+          </Button>
+        )}
+      </div>
+      {said && (
+        <p className="text-amber" role="alert">
+          {said}
+        </p>
+      )}
+    </section>
+  );
+}
