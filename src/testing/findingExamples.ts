@@ -38,6 +38,14 @@ const unfixable: ReadonlySet<string> = new Set([
   'follows-tilt',
   'turns-wrong',
   'tried-before',
+  'mounting-unconfirmed',
+  'accel-residual',
+  'level-missing',
+  'compass-taught-elsewhere',
+  'compass-untaught',
+  'compass-by-wires',
+  'volts-unchecked',
+  'baro-pulled',
   'not-home',
   'part-garbled',
   'restart-waits',
@@ -143,10 +151,10 @@ const seen = (what: Seen, then: Partial<ProofWorld> = {}) => ({
   proofs: [makeProof(what, { ...world, ...then }, '2026-06-01T09:00:00Z')],
   world,
 });
+const rotorWorld = { ...world, airframe: avocet, values: prepared(avocet) };
 /** A rotor that turns the other way than it is described. */
 function seenTurning() {
   const motor = avocet.motors.find((m) => m.id === 'front-left-motor')!;
-  const rotorWorld = { ...world, airframe: avocet, values: prepared(avocet) };
   const first = motor.spin === 'clockwise' ? 'anticlockwise' : 'clockwise';
   const what: Seen = { kind: 'moved', output: 1, actuator: motor.id, first };
   return { proofs: [makeProof(what, rotorWorld, '2026-06-01T09:00:00Z')], world: rotorWorld };
@@ -212,6 +220,48 @@ export const examples: readonly FindingExample[] = [
   ),
   example('the wires of the GNSS receiver are swapped', 'part-garbled.port 3', turnstone, good, {
     selfTest: heard('port 3', 'GNSS receiver', 'crossed', 'It is heard on the pad that the board sends on.'),
+  }),
+  example('a board was met and its mounting never shown', 'mounting-unconfirmed', turnstone, good, {
+    evidence: { proofs: [], world },
+  }),
+  example('the accelerometer is off after it was taught', 'accel-residual.1', turnstone, good, {
+    evidence: seen({ kind: 'accel', chip: 1, before: 0.4, left: 0.22 }),
+  }),
+  example('the mounting is confirmed and level was never said', 'level-missing', turnstone, good, {
+    evidence: seen({ kind: 'mounted', rollDeg: 0, pitchDeg: 0, yawDeg: 0, fineDeg: 0.3, offDeg: 1 }),
+  }),
+  example('a compass is fitted and was never taught', 'compass-untaught', avocet, prepared(avocet), {
+    evidence: { proofs: [], world: rotorWorld },
+  }),
+  example('the compass was taught far from here', 'compass-taught-elsewhere', avocet, prepared(avocet), {
+    evidence: {
+      proofs: [
+        makeProof(
+          { kind: 'compass', coverage: 1, residual: 0.01, strength: 45, headingErrorDeg: 1, lat: 45, lon: 7 },
+          { ...rotorWorld, site: { ...world.site, home: { ...world.site.home, lat: 45, lon: 7 } } },
+          '2026-06-01T09:00:00Z',
+        ),
+      ],
+      world: rotorWorld,
+    },
+  }),
+  example('the compass sits over the wires', 'compass-by-wires', avocet, prepared(avocet), {
+    evidence: {
+      proofs: [
+        makeProof(
+          { kind: 'compass-current', perAmp: 0.5, mostA: 40, verdict: 'move-it' },
+          rotorWorld,
+          '2026-06-01T09:00:00Z',
+        ),
+      ],
+      world: rotorWorld,
+    },
+  }),
+  example('no meter was ever held to the battery', 'volts-unchecked', turnstone, good, {
+    evidence: { proofs: [], world },
+  }),
+  example('a fan pulled at the barometer', 'baro-pulled', turnstone, good, {
+    evidence: seen({ kind: 'slipstream', shiftM: 1.9, atCruiseM: 3.8, verdict: 'shield-it' }),
   }),
   example('what was written waits for a restart', 'restart-waits', turnstone, good, {
     live: { restartNeeded: true },

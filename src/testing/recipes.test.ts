@@ -203,7 +203,7 @@ it('is on the trail', () => {
       bin('vitest/vitest.mjs'),
       'run',
       'src/link/toy.test.ts',
-      'src/app/legs',
+      'src/app/legs/legs.test.ts',
       'src/core/findings',
     );
     expect(said).toMatch(/Test Files\s+.*3 passed/);

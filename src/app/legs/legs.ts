@@ -26,11 +26,7 @@ function leg(id: LegId, name: string, later?: string): Leg {
 
 export const legs: readonly Leg[] = [
   leg('build', 'Build'),
-  leg(
-    'sense',
-    'Sense',
-    'Teaching the board its attitude, its compass and its position is not built yet; until then set these by name with Find anything.',
-  ),
+  leg('sense', 'Sense'),
   leg('steer', 'Steer'),
   leg('return', 'Return'),
   leg(

@@ -30,6 +30,20 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
   site: 'location map terrain elevation home point place field airfield ground obstacles declination magnetic hgt',
   'starting-values':
     'pid gains tune tuning rates expo p i d feedforward feed forward defaults preset presets starting values initial filter cruise throttle hover throttle',
+  mounted:
+    'board alignment orientation mounting rotation arrow accelerometer direction turned sideways upside down',
+  poses: 'accelerometer acc calibration calibrate six point position axis imu offset scale',
+  shaken:
+    'gyro imu vibration vibrations noise calibration bias drift balance soft mount shake spectrum run-up',
+  level: 'level horizon trim board level calibrate level angle of attack cruise pitch',
+  position:
+    'gps gnss satellites fix hdop dilution baud sky nmea glonass galileo beidou cold start jamming lock',
+  compass: 'magnetometer mag calibration calibrate heading declination interference hard iron soft iron',
+  air: 'barometer baro altitude height pressure foam drift rangefinder lidar sonar',
+  airspeed: 'pitot tube airspeed sensor zero offset leak calibration',
+  volts:
+    'battery voltage vbat current sensor amperage ammeter scale calibration cells mah capacity alarm sag internal resistance',
+  everything: 'live telemetry values plot graph chart scope csv raw sensors noise spectrum monitor',
   'which-moved':
     'servo test motor test motor direction reverse reversed servo direction output mapping mixer mix motor order spin rotation endpoint endpoints trim subtrim travel throws surface direction aileron elevator rudder elevon propellers off',
   sticks:
@@ -161,7 +175,10 @@ export function ranked(items: readonly Findable[], query: string): readonly Find
     // Words that stand together as they were typed, and a name that is what was typed.
     if (score > 0) {
       const together = asked.join(' ');
-      if (item.name.toLowerCase().startsWith(together)) score += 0.6;
+      const name = item.name.toLowerCase();
+      // Of settings dozens begin with one word: a place that is about it comes before them.
+      const many = item.kind === 'setting' && asked.length === 1 && name !== together;
+      if (name.startsWith(together) && !many) score += 0.6;
       else if (asked.length > 1 && ` ${item.words.toLowerCase()} `.includes(` ${together} `)) score += 0.4;
       scored.push({ item, score: score * kindWeight[item.kind] });
     }

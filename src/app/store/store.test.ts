@@ -101,8 +101,12 @@ describe('what follows from the store', () => {
     store.dispatch(craftLoaded(craft));
     store.dispatch(siteTaken({ site: torvholm, named: true }));
     store.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone-as-found') }));
-    expect(selectFindings(store.getState()).map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge']);
-    store.dispatch(staged({ 'lost.action': 'return', 'return.height': 405 }));
+    expect(selectFindings(store.getState()).map((f) => f.id)).toEqual([
+      'lost-cut',
+      'return-below-ridge',
+      'gnss-budget',
+    ]);
+    store.dispatch(staged({ 'lost.action': 'return', 'return.height': 405, 'gnss.baud': '38400' }));
     // High enough by itself it still climbs too late; what the finding offers ends it.
     const [late] = selectFindings(store.getState());
     expect(late).toMatchObject({ id: 'return-climbs-late' });
@@ -112,9 +116,11 @@ describe('what follows from the store', () => {
       'lost.action',
       'return.climb',
       'return.height',
+      'gnss.baud',
     ]);
     const saved = JSON.parse(craftTextNow(store.getState())!) as Record<string, unknown>;
     expect(saved.edits).toEqual({
+      'gnss.baud': '38400',
       'lost.action': 'return',
       'return.height': 405,
       'return.climb': 'climb-first',

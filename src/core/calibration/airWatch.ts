@@ -14,8 +14,8 @@ export interface BaroRest {
 
 export const BARO_LEAST_S = 10;
 /** A chip of this class has 0.1 to 0.3 m; a craft that keeps height by it wants no more than a metre of drift a minute. */
-export const BARO_NOISE_GOOD_M = 0.4;
-export const BARO_DRIFT_GOOD_M = 1.5;
+const BARO_NOISE_GOOD_M = 0.4;
+const BARO_DRIFT_GOOD_M = 1.5;
 
 /** @param heights m, evenly spaced @param rateHz */
 export function baroAtRest(
@@ -65,7 +65,7 @@ export interface Disturbed {
 }
 
 /** More than this at cruise and a craft that keeps its height flies into something, m. */
-export const SLIPSTREAM_GOOD_M = 3;
+const SLIPSTREAM_GOOD_M = 3;
 
 /**
  * Mean height before and during a fan, a breath or a lamp.

@@ -46,15 +46,10 @@ export type CompassRefusal = {
   readonly seen: readonly boolean[];
 };
 
-export const isRefused = <T extends object>(
-  x: T | { readonly refused: string },
-): x is { readonly refused: string } & T => 'refused' in x;
-
 /** Facets below this share say too little of the ellipsoid's far side. */
 export const COVERAGE_LEAST = 0.6;
 /** Of the field's strength: what is left over beyond this was moving metal, or the craft's own. */
-export const RESIDUAL_MOST = 0.04;
-export const RESIDUAL_GOOD = 0.02;
+const RESIDUAL_MOST = 0.04;
 /** The earth's field at its surface, uT (World Magnetic Model 2025: 22 to 67). */
 const EARTH = [20, 70] as const;
 /** Measured against the model at the place, share. */

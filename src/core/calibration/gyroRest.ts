@@ -20,14 +20,14 @@ export interface GyroRest {
 export type RestRefusal = { readonly refused: string };
 
 /** Less than this says nothing of drift, s. */
-export const REST_LEAST_S = 8;
+const REST_LEAST_S = 8;
 /** At rest a gyro wanders by no more; what does is moved, rad/s. */
 const MOVED = 0.03;
 /** Chips of this class have 0.004 to 0.012 degrees per second and root Hz; three times that is a fault or a shake. */
-export const DENSITY_GOOD = 0.015 * DEG;
+const DENSITY_GOOD = 0.015 * DEG;
 /** Bias and drift above these are told, rad/s and rad/s per minute. */
-export const BIAS_GOOD = 1 * DEG;
-export const DRIFT_GOOD = 0.12 * DEG;
+const BIAS_GOOD = 1 * DEG;
+const DRIFT_GOOD = 0.12 * DEG;
 
 /**
  * Bias, noise and drift of a gyro at rest.

@@ -33,7 +33,7 @@ export function levelTrimFrom(force: Triple): LevelTrim | null {
 }
 
 /** The turn of a trim: craft as mounted to craft as levelled. */
-export const attitudeOfTrim = ({ rollDeg, pitchDeg }: LevelTrim): Quat =>
+const attitudeOfTrim = ({ rollDeg, pitchDeg }: LevelTrim): Quat =>
   setTurn(quat(), rollDeg * DEG, pitchDeg * DEG, 0);
 
 /** Board to craft: the mounting, and in front of it what level means. */

@@ -62,7 +62,7 @@ export function mountingFrom(flat: Triple, noseUp: Triple): FoundMounting | null
 }
 
 /** The right-angle mounting that is nearest to an attitude, how far it is, and how far the next one. */
-export function nearestSquare(attitude: Quat): Pick<FoundMounting, 'square' | 'fineDeg' | 'nextDeg'> {
+function nearestSquare(attitude: Quat): Pick<FoundMounting, 'square' | 'fineDeg' | 'nextDeg'> {
   const byAngle = squareMountings
     .map((square) => ({ square, away: angleBetweenDeg(attitude, attitudeOfMount(square)) }))
     .sort((a, b) => a.away - b.away);

@@ -4,7 +4,7 @@ import { clamp } from '../math/scalar.ts';
 /** What a cell may have at rest, V: from flat but alive to just charged. */
 const CELL_V = { least: 3.2, most: 4.23 } as const;
 const LIKELY_V = 4;
-export const MOST_CELLS = 14;
+const MOST_CELLS = 14;
 
 /** Every number of cells that a voltage at rest may be, the likeliest (most batteries on a bench are charged) first. */
 export function cellsFrom(volts: number): readonly number[] {

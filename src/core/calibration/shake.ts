@@ -2,7 +2,7 @@ import { type Line, linesOf, rmsWithin, type Spectrum, welch } from '../analysis
 import { DEG } from '../math/scalar.ts';
 
 /** A line of the shake, and what makes it. */
-export interface NamedLine extends Line {
+interface NamedLine extends Line {
   readonly from: 'shaft' | 'blades' | 'twice-blades' | 'unknown';
 }
 

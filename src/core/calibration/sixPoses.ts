@@ -12,7 +12,7 @@ export interface AccelCalibration {
   readonly scale: Triple;
 }
 
-export const untaught: AccelCalibration = { offset: [0, 0, 0], scale: [1, 1, 1] };
+const untaught: AccelCalibration = { offset: [0, 0, 0], scale: [1, 1, 1] };
 
 /** What a chip means by what it says, m/s^2. */
 export const corrected = ({ offset, scale }: AccelCalibration, said: Triple): Triple => [

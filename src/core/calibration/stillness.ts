@@ -28,7 +28,7 @@ export interface StillRules {
 }
 
 /** For gestures and poses held in the hand: trembling is forgiven, moving on is not. */
-export const heldStill: StillRules = { forS: 1.2, wander: 0.35, turn: 0.12, share: 0.6, gapS: 0.4 };
+const heldStill: StillRules = { forS: 1.2, wander: 0.35, turn: 0.12, share: 0.6, gapS: 0.4 };
 
 const QUARTERS = 4;
 const KEPT = 4096;

@@ -3,6 +3,7 @@ import { craftRules } from './rules/craft.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
 import { seenRules } from './rules/seen.ts';
+import { senseRules } from './rules/sense.ts';
 import { siteRules } from './rules/site.ts';
 import { switchesRules } from './rules/switches.ts';
 import { wayHomeRules } from './rules/wayHome.ts';
@@ -33,6 +34,7 @@ const rules: readonly Rule[] = [
   ...siteRules,
   ...wiringRules,
   ...seenRules,
+  ...senseRules,
   boardRules,
 ];
 

@@ -43,7 +43,7 @@ export interface ProofWorld {
 }
 
 /** Gestures that tell the mounting, and the six poses. */
-export const heldAs = [
+const heldAs = [
   'gesture.flat',
   'gesture.nose-up',
   'gesture.wing',

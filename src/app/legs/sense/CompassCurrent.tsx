@@ -75,7 +75,7 @@ export function CompassCurrent({ run, levelField }: Props) {
                   ? `Seen: ${proven.perAmp.toFixed(2)} µT per ampere, up to ${proven.mostA.toFixed(0)} A.`
                   : 'Tie it down, propellers on, and run it up by your transmitter; this page turns no motor.'}
         </p>
-        {found && found.verdict !== 'move-it' && (
+        {found && (
           <Button
             kind="go"
             onClick={() => {

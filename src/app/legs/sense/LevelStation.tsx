@@ -1,5 +1,6 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { levelFromFlight } from '#core/calibration/fromFlight.ts';
 import { LEVEL_MOST_DEG, levelTrimFrom } from '#core/calibration/levelTrim.ts';
 import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { Matrix3 } from '#core/math/matrix3.ts';
@@ -65,18 +66,23 @@ export default function LevelStation() {
   const isLevelNow = trim !== null && Math.hypot(trim.rollDeg - on.roll, trim.pitchDeg - on.pitch) < LEFT_DEG;
   const unlike = trim !== null && predicted !== undefined && Math.abs(trim.pitchDeg - predicted) > UNLIKE_DEG;
   const round = (v: number) => Math.round(v * 10) / 10 + 0;
-  const stage = () => {
-    if (!trim) return;
+  const stage = (to: { readonly rollDeg: number; readonly pitchDeg: number } | null) => {
+    if (!to) return;
     dispatch(
       staged({
-        'mount.levelRoll': round(trim.rollDeg),
-        'mount.levelPitch': round(trim.pitchDeg),
+        'mount.levelRoll': round(to.rollDeg),
+        'mount.levelPitch': round(to.pitchDeg),
         // From now on pitch is counted from how it cruises.
         ...(draft.counted !== 0 && !rotors ? { 'level.pitch': 0 } : {}),
       }),
     );
     setAside(false);
   };
+  const result = useApp((s) => s.rehearsal.result);
+  const flown = useMemo(
+    () => (result && 'track' in result && !rotors ? levelFromFlight(result.track) : null),
+    [result, rotors],
+  );
   const shownPitch = trim?.pitchDeg ?? 0;
   return (
     <>
@@ -191,11 +197,31 @@ export default function LevelStation() {
             The board says level
           </Button>
         ) : (
-          <Button kind="go" disabled={!still || !trim || !mounted || waits} onClick={stage}>
+          <Button kind="go" disabled={!still || !trim || !mounted || waits} onClick={() => stage(trim)}>
             This is level
           </Button>
         )}
       </div>
+      {flown && (
+        <div className="mt-2 flex flex-wrap items-center gap-3 text-soft">
+          <p className="min-w-[240px] flex-1">
+            {'refused' in flown ? (
+              `Not from the rehearsed flight: ${flown.refused}`
+            ) : (
+              <>
+                The rehearsed flight flew straight and level for{' '}
+                <span className="num">{flown.seconds.toFixed(0)}</span> s, its nose{' '}
+                <span className="num">{flown.pitchDeg.toFixed(1)}°</span> up.
+              </>
+            )}
+          </p>
+          {!('refused' in flown) && (
+            <Button disabled={waits} onClick={() => stage({ rollDeg: 0, pitchDeg: flown.pitchDeg })}>
+              Take that as level
+            </Button>
+          )}
+        </div>
+      )}
     </>
   );
 }

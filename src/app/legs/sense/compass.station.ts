@@ -16,7 +16,7 @@ const station: Station = {
     'Carry the craft away from metal and turn it until the needle, the field of the earth as the craft feels it, has stood in every facet. Then run it up, tied down: what the current bends is taken out.',
   needs: ['board', 'battery'],
   requires: ['compass.xx'],
-  settings: /^compass\./,
+  settings: /^compass\.(?!declination|strength)/,
   small: (p) => {
     if (settingOf(p.world.values, 'compass.fitted') !== true)
       return isRotorcraft(p.world.airframe) ? 'none, and it needs one' : 'none, and it needs none';

@@ -15,7 +15,7 @@ const station: Station = {
     'Prop the craft up in the attitude in which it cruises, usually a little nose-up, and say that this is level. No sign has to be guessed, whichever way the board sits. Needs something to put under its nose.',
   needs: ['board'],
   requires: ['mount.levelRoll', 'mount.levelPitch'],
-  settings: /^(mount\.level(Roll|Pitch)|level\.pitch)$/,
+  settings: /^mount\.level(Roll|Pitch)$/,
   small: (p) => {
     const proof = held('levelled', p);
     if (proof?.seen.kind === 'levelled') return `nose ${proof.seen.pitchDeg.toFixed(1)}° up is level`;

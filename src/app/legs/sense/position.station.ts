@@ -16,7 +16,7 @@ const station: Station = {
   needs: ['board'],
   requires: ['gnss.baud'],
   asks: ['sky', 'procedure-start'],
-  settings: /^(gnss\..*|arm\.satellites|arm\.needFix)$/,
+  settings: /^gnss\./,
   small: (p) => {
     const proof = held('fix', p);
     if (proof?.seen.kind === 'fix')

@@ -1,27 +1,52 @@
 import { actuatorNames } from '../../airframe/airframe.ts';
-import { changedSince, type Proof, staleWords, stateOf, type Tilt, turnsWrong } from '../../proofs/proofs.ts';
+import {
+  changedSince,
+  type Proof,
+  type Seen,
+  staleWords,
+  stateOf,
+  type Tilt,
+  turnsWrong,
+} from '../../proofs/proofs.ts';
 import { opposingDirection } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 
 /** What was seen on the bench, what flew in rehearsals, what answers on the board, and how the board is now. */
 
-type OnBench = 'moved' | 'still' | 'stick' | 'opposes' | 'follows';
-
-const triedAt: Readonly<Record<OnBench, StationId>> = {
+/** What was tried or measured on the bench, and where that is done. */
+const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   moved: 'which-moved',
   still: 'which-moved',
   stick: 'sticks',
   opposes: 'opposes',
   follows: 'opposes',
+  mounted: 'mounted',
+  accel: 'poses',
+  'gyro-rest': 'shaken',
+  shake: 'shaken',
+  levelled: 'level',
+  fix: 'position',
+  compass: 'compass',
+  'compass-current': 'compass',
+  baro: 'air',
+  slipstream: 'air',
+  range: 'air',
+  tube: 'airspeed',
+  'tube-scale': 'airspeed',
+  volts: 'volts',
+  amps: 'volts',
+  sag: 'volts',
 };
 
 const triedWords: Readonly<Partial<Record<StationId, (n: number) => string>>> = {
   'which-moved': (n) => (n === 1 ? 'An output was tried' : `${n} outputs were tried`),
   sticks: (n) => (n === 1 ? 'A stick was learnt' : `${n} sticks were learnt`),
   opposes: (n) => (n === 1 ? 'A tilt was answered' : `${n} tilts were answered`),
+  mounted: () => 'The mounting was shown',
+  level: () => 'Level was shown',
+  position: () => 'A fix was seen',
 };
-
-const isOnBench = (kind: string): kind is OnBench => Object.hasOwn(triedAt, kind);
+const measured = (n: number) => (n === 1 ? 'It was measured' : `${n} things were measured`);
 
 /** What was seen before something changed holds no longer, however good it was. */
 const triedBefore: Rule = ({ evidence }) => {
@@ -29,8 +54,8 @@ const triedBefore: Rule = ({ evidence }) => {
   const { proofs, world } = evidence;
   const stale = new Map<StationId, Proof[]>();
   for (const p of proofs) {
-    if (!isOnBench(p.seen.kind) || changedSince(p, world).length === 0) continue;
     const at = triedAt[p.seen.kind];
+    if (!at || changedSince(p, world).length === 0) continue;
     stale.set(at, [...(stale.get(at) ?? []), p]);
   }
   return [...stale].map(([station, of]) => {
@@ -39,7 +64,7 @@ const triedBefore: Rule = ({ evidence }) => {
       `tried-before.${station}`,
       'caution',
       station,
-      `${triedWords[station]!(of.length)} before something changed`,
+      `${(triedWords[station] ?? measured)(of.length)} before something changed`,
       `Since then ${why}. What was seen holds no longer: try again before you fly.`,
       [],
     );
