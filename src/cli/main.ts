@@ -32,6 +32,7 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readText, write } from './input.ts';
+import { hearFile, learnFile } from './learn.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
@@ -47,6 +48,8 @@ wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.tom
 wanderweg diff A B [--json]        (craft files or settings as TOML)
 wanderweg firmware inspect FILE.hex [--board TARGET] [--json]
 wanderweg solve --board TARGET WISHES.json [--json]
+wanderweg learn mounting|poses|level|compass|voltage|current SAMPLES.csv [--site FILE] [--json]
+wanderweg hear BYTES.bin [--json]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
 
@@ -352,6 +355,14 @@ export async function main(argv: readonly string[]): Promise<number> {
       return inspectFirmware(files[1]!, values.board, values.json ?? false);
     if (command === 'solve' && files.length === 1 && values.board !== undefined)
       return solveFile(files[0]!, values.board, values.json ?? false);
+    if (command === 'learn' && files.length === 2)
+      return learnFile(
+        files[0]!,
+        files[1]!,
+        values.site === undefined ? null : siteIn(values.site),
+        values.json ?? false,
+      );
+    if (command === 'hear' && files.length === 1) return hearFile(files[0]!, values.json ?? false);
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       const bench = values.bench ? await sharedBench(values.craft, values.hands) : null;

@@ -1,0 +1,273 @@
+import type { SamplesTable } from '../formats/samplesTable.ts';
+import { tripleAt } from '../formats/samplesTable.ts';
+import { Matrix3 } from '../math/matrix3.ts';
+import { DEG } from '../math/scalar.ts';
+import type { Triple } from '../math/triple.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { type FieldSample, fitCompass, type ModelField } from './compassFit.ts';
+import { LEVEL_MOST_DEG, levelTrimFrom } from './levelTrim.ts';
+import { attitudeOfMount, confirmWing, type FoundMounting, mountingFrom, mountingWords } from './mounting.ts';
+import { type PoseId, poseIds, poses } from './poses.ts';
+import { currentFrom, voltageScaleFrom } from './power.ts';
+import { corrected, fitPoses, lookAtPose, type PoseTaken } from './sixPoses.ts';
+import { type StillTime, StillWatch } from './stillness.ts';
+
+export const lessons = ['mounting', 'poses', 'level', 'compass', 'voltage', 'current'] as const;
+export type LessonId = (typeof lessons)[number];
+
+/** What follows from recorded samples: figures by name, and the edits that put the board right. */
+export type Learnt =
+  | {
+      readonly ok: true;
+      readonly lesson: LessonId;
+      readonly says: string;
+      /** SI, and degrees where a name ends with Deg. */
+      readonly figures: Readonly<Record<string, number>>;
+      readonly edits: Values;
+    }
+  | { readonly ok: false; readonly lesson: LessonId; readonly refused: string };
+
+/** Where the samples were taken, for lessons that need it. */
+export interface LearnPlace {
+  readonly model: ModelField;
+  /** Settings that follow from the place: declination, strength. */
+  readonly settings: Values;
+}
+
+/** The same lessons as on the bench, from samples that were recorded. Steps tell gestures, poses and loads apart. */
+export function learnFrom(lesson: LessonId, table: SamplesTable, place: LearnPlace | null): Learnt {
+  const no = (refused: string): Learnt => ({ ok: false, lesson, refused });
+  const yes = (says: string, figures: Record<string, number>, edits: Values): Learnt => ({
+    ok: true,
+    lesson,
+    says,
+    figures,
+    edits,
+  });
+  switch (lesson) {
+    case 'mounting': {
+      const found = mountingOf(table);
+      if ('refused' in found) return no(found.refused);
+      const wing = stillIn(table, 'right-wing-down');
+      if (wing) {
+        const seen = confirmWing(found.attitude, wing.force);
+        if (seen.kind !== 'fits')
+          return no(
+            seen.kind === 'opposite'
+              ? 'In the step right-wing-down the left wing went down, or the nose was lowered instead of lifted: repeat the gestures.'
+              : seen.kind === 'other-axis'
+                ? 'In the step right-wing-down it was tilted about another axis: repeat the gestures.'
+                : 'In the step right-wing-down it hardly leant: tip it by 20 degrees at least.',
+          );
+      }
+      const words = mountingWords(found.square);
+      return yes(
+        `The board lies ${words.lies}, ${words.arrow}${wing ? '; the wing confirms it' : '; no step right-wing-down confirms it'}.`,
+        { fineDeg: found.fineDeg, nextDeg: found.nextDeg, liftDeg: found.liftDeg, confirmed: wing ? 1 : 0 },
+        {
+          'mount.roll': found.square.rollDeg,
+          'mount.pitch': found.square.pitchDeg,
+          'mount.yaw': found.square.yawDeg,
+        },
+      );
+    }
+    case 'poses':
+      return learnPoses(table, no, yes);
+    case 'level': {
+      const still = stillIn(table, 'level') ?? stillIn(table, '');
+      if (!still)
+        return no('No row tells the attitude that is to be level: a step named level, held still for 1.2 s.');
+      const mount = table.steps.includes('flat') ? mountingOf(table) : null;
+      if (mount && 'refused' in mount) return no(mount.refused);
+      const square = mount
+        ? attitudeOfMount(mount.square)
+        : attitudeOfMount({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 });
+      // With all six poses in the file the chip is taught first.
+      const taken = poseIds.every((id) => table.steps.includes(id)) ? posesOf(table) : null;
+      const fit = taken && !('refused' in taken) ? fitPoses(taken) : null;
+      const force = fit && !('refused' in fit) ? corrected(fit.calibration, still.force) : still.force;
+      const trim = levelTrimFrom(Matrix3.fromQuaternion(square).times(force));
+      if (!trim)
+        return no(
+          `That is more than ${LEVEL_MOST_DEG} degrees from how the board is mounted; nobody cruises so. With steps flat and nose-up the mounting is found from the same file.`,
+        );
+      return yes(
+        `Nose ${trim.pitchDeg.toFixed(1)} degrees up and right wing ${trim.rollDeg.toFixed(1)} degrees down count as level.`,
+        { pitchDeg: trim.pitchDeg, rollDeg: trim.rollDeg },
+        { 'mount.levelPitch': tenth(trim.pitchDeg), 'mount.levelRoll': tenth(trim.rollDeg) },
+      );
+    }
+    case 'compass': {
+      const samples: FieldSample[] = [];
+      for (let row = 0; row < table.rows; row++) {
+        const field = tripleAt(table, ['mx', 'my', 'mz'], row);
+        if (field) samples.push({ field, force: tripleAt(table, ['ax', 'ay', 'az'], row) });
+      }
+      if (samples.length === 0) return no('It has no columns mx_ut, my_ut and mz_ut with values.');
+      const fit = fitCompass(samples, place?.model ?? null);
+      if ('refused' in fit) return no(fit.refused);
+      const { offset, matrix } = fit.calibration;
+      const aligned = fit.alignment?.clear ? fit.alignment.square : null;
+      return yes(
+        `A heading is within ${(fit.headingError / DEG).toFixed(1)} degrees (one sigma), ${(100 * fit.residual).toFixed(1)} % of the field is left over, ${fit.ironSize.toFixed(1)} µT is the craft's own.`,
+        {
+          coverage: fit.coverage,
+          residual: fit.residual,
+          strengthUt: fit.strength,
+          ironUt: fit.ironSize,
+          dipDeg: fit.dip / DEG,
+          headingErrorDeg: fit.headingError / DEG,
+        },
+        {
+          ...Object.fromEntries(['x', 'y', 'z'].map((k, i) => [`compass.${k}`, tenth(offset[i]!)])),
+          'compass.xx': fine(matrix.rows[0][0]),
+          'compass.yy': fine(matrix.rows[1][1]),
+          'compass.zz': fine(matrix.rows[2][2]),
+          'compass.xy': fine(matrix.rows[0][1]),
+          'compass.xz': fine(matrix.rows[0][2]),
+          'compass.yz': fine(matrix.rows[1][2]),
+          ...(aligned && {
+            'compass.roll': aligned.rollDeg,
+            'compass.pitch': aligned.pitchDeg,
+            'compass.yaw': aligned.yawDeg,
+          }),
+          ...place?.settings,
+        },
+      );
+    }
+    case 'voltage': {
+      const board = valuesOf(table, 'voltage');
+      const meter = valuesOf(table, 'meter');
+      if (board.length === 0 || meter.length === 0)
+        return no('It needs the columns voltage_v (the board) and meter_v (the meter).');
+      const [b, m] = [mean(board), mean(meter)];
+      const found = voltageScaleFrom(b, m, 1, spread(board));
+      if ('refused' in found) return no(found.refused);
+      return yes(
+        `The board says ${(100 * Math.abs(found.offByShare)).toFixed(1)} % too ${found.offByShare < 0 ? 'little' : 'much'}.`,
+        { scale: found.scale, offByShare: found.offByShare, boardV: b, meterV: m },
+        { 'battery.scale': Math.round(found.scale * 1000) / 1000 },
+      );
+    }
+    case 'current': {
+      const known = valuesOf(table, 'known');
+      if (known.length === 0)
+        return no('It needs the columns current_a (the board) and known_a (what flowed).');
+      const middle = (Math.min(...known) + Math.max(...known)) / 2;
+      const part = (more: boolean) => {
+        const rows = Array.from({ length: table.rows }, (_, i) => i).filter(
+          (i) =>
+            table.columns.get('known')![i]! > middle === more &&
+            Number.isFinite(table.columns.get('current')?.[i]),
+        );
+        return {
+          boardA: mean(rows.map((i) => table.columns.get('current')![i]!)),
+          knownA: mean(rows.map((i) => table.columns.get('known')![i]!)),
+        };
+      };
+      const found = currentFrom(part(false), part(true), { scale: 1, offset: 0 });
+      if ('refused' in found) return no(found.refused);
+      return yes(
+        `Current is ${found.scale.toFixed(3)} times what the board says less ${found.offset.toFixed(2)} A.`,
+        { scale: found.scale, offsetA: found.offset },
+        {
+          'battery.currentScale': Math.round(found.scale * 200) / 200,
+          'battery.currentOffset': Math.round(found.offset * 20) / 20,
+        },
+      );
+    }
+  }
+}
+
+function learnPoses(
+  table: SamplesTable,
+  no: (refused: string) => Learnt,
+  yes: (says: string, figures: Record<string, number>, edits: Values) => Learnt,
+): Learnt {
+  const taken = posesOf(table);
+  if ('refused' in taken) return no(taken.refused);
+  const fit = fitPoses(taken);
+  if ('refused' in fit) return no(fit.refused);
+  const { offset, scale } = fit.calibration;
+  return yes(
+    `Each pose is within ${fit.worstAfter.toFixed(3)} m/s² of gravity; it was ${fit.worstBefore.toFixed(2)} before.`,
+    {
+      worstBefore: fit.worstBefore,
+      worstAfter: fit.worstAfter,
+      ...Object.fromEntries(poseIds.map((p) => [`after ${p}`, fit.after[p]])),
+    },
+    Object.fromEntries(
+      (['x', 'y', 'z'] as const).flatMap((k, i) => [
+        [`accel.1.offset.${k}`, Math.round(offset[i]! * 1000) / 1000],
+        [`accel.1.scale.${k}`, fine(scale[i]!)],
+      ]),
+    ),
+  );
+}
+
+/**
+ * The six poses of a file. Steps that have a pose's name have to show it, by the mounting that flat and nose up tell; steps of
+ * other names are taken for what they show of a board that lies as it is told.
+ */
+function posesOf(table: SamplesTable): PoseTaken | { readonly refused: string } {
+  const steps = [...new Set(table.steps)].filter((s) => s !== '');
+  const named = steps.filter(isPose);
+  const found = named.length > 0 ? mountingOf(table) : null;
+  if (found && 'refused' in found) return found;
+  const square = attitudeOfMount(found?.square ?? { rollDeg: 0, pitchDeg: 0, yawDeg: 0 });
+  const taken: Partial<Record<PoseId, Triple>> = {};
+  for (const step of named.length > 0 ? named : steps) {
+    const still = stillIn(table, step);
+    if (!still) return { refused: `The step ${step} was not held still for 1.2 s. Take it again.` };
+    const look = lookAtPose(still, square, taken);
+    if (look.kind === 'refused') return { refused: `In the step ${step}: ${look.says}` };
+    if (isPose(step) && look.pose !== step)
+      return { refused: `The step ${step} shows the craft ${poses[look.pose].name}. Take it again.` };
+    taken[look.pose] = still.force;
+  }
+  const missing = poseIds.find((id) => !taken[id]);
+  return missing ? { refused: `The pose ${missing} is missing. Six are wanted.` } : (taken as PoseTaken);
+}
+
+const isPose = (step: string): step is PoseId => (poseIds as readonly string[]).includes(step);
+
+function mountingOf(table: SamplesTable): FoundMounting | { readonly refused: string } {
+  const flat = stillIn(table, 'flat');
+  const up = stillIn(table, 'nose-up');
+  if (!flat || !up)
+    return { refused: `The step ${flat ? 'nose-up' : 'flat'} is missing, or was not held still for 1.2 s.` };
+  return (
+    mountingFrom(flat.force, up.force) ?? {
+      refused: 'The nose was lifted by too little, or by too much, to tell: between 20 and 60 degrees.',
+    }
+  );
+}
+
+/** How often a record is looked at for a still time, samples. */
+const LOOK_EVERY = 10;
+
+/** The stillest time of a step; null where it moves all the while. */
+function stillIn(table: SamplesTable, step: string): StillTime | null {
+  const watch = new StillWatch();
+  let best: StillTime | null = null;
+  const t = table.columns.get('t');
+  let n = 0;
+  for (let row = 0; row < table.rows; row++) {
+    if (table.steps[row] !== step) continue;
+    const force = tripleAt(table, ['ax', 'ay', 'az'], row);
+    if (!force || !t) continue;
+    watch.push(t[row]!, force, tripleAt(table, ['gx', 'gy', 'gz'], row));
+    if (++n % LOOK_EVERY !== 0) continue;
+    const still = watch.still();
+    if (still && (!best || still.spread < best.spread)) best = still;
+  }
+  const last = watch.still();
+  return last && (!best || last.spread < best.spread) ? last : best;
+}
+
+const valuesOf = ({ columns }: SamplesTable, name: string) =>
+  Array.from(columns.get(name) ?? []).filter(Number.isFinite);
+const mean = (v: readonly number[]) => v.reduce((sum, x) => sum + x, 0) / v.length;
+const spread = (v: readonly number[]) => Math.sqrt(mean(v.map((x) => (x - mean(v)) ** 2)));
+const tenth = (v: number) => Math.round(v * 10) / 10 + 0;
+const fine = (v: number) => Math.round(v * 10_000) / 10_000 + 0;
