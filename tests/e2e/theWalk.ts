@@ -27,7 +27,7 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await hands.plugIn();
     await expect(page.getByText('On the cable now')).toBeVisible({ timeout: 60_000 });
     await expect(page.getByText('FF7-0419-22')).toBeVisible();
-    await expect(page.getByText('Settings read').locator('xpath=following-sibling::dd[1]')).toHaveText('380');
+    await expect(page.getByText('Settings read').locator('xpath=following-sibling::dd[1]')).toHaveText('410');
   });
 
   await test.step('2: the craft drawn to scale, its numbers follow; starting values go to the tray', async () => {
@@ -60,6 +60,28 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await expect(page.getByTestId('tray-count')).toHaveText(/\d+ edits wait/);
     await write(page);
     await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
+  });
+
+  await test.step('5: the board is shown how it lies, and listens for its receiver', async () => {
+    await page.getByRole('link', { name: /^Sense/ }).click();
+    await page.getByRole('link', { name: /How it is mounted/ }).click();
+    await hands.tilt(0, 0);
+    await page.getByRole('button', { name: 'It stands so' }).click({ timeout: 30_000 });
+    await hands.tilt(0, 35);
+    await page.getByRole('button', { name: 'The nose is up' }).click({ timeout: 30_000 });
+    await expect(page.getByText('roll 0° -90°')).toBeVisible();
+    await page.getByRole('button', { name: 'Put into the tray' }).click();
+    await page.getByRole('link', { name: /^Position/ }).click();
+    await page.getByRole('button', { name: 'Listen at every speed' }).click();
+    await expect(page.getByText(/It speaks at 38400 baud/)).toBeVisible({ timeout: 60_000 });
+    await write(page);
+    await page.getByRole('button', { name: /Restart/ }).first().click();
+    await page.getByRole('link', { name: /How it is mounted/ }).click();
+    await expect(page.getByText(/tip the right wing down/i)).toBeVisible({ timeout: 60_000 });
+    await hands.tilt(30, 0);
+    await page.getByRole('button', { name: 'The right wing is down' }).click({ timeout: 30_000 });
+    await expect(page.getByText(/The board knew the right wing was down/)).toBeVisible();
+    await hands.tilt(0, 0);
   });
 
   await test.step('3: the board moves one output at a time; answers give assignment and reversal', async () => {

@@ -16,6 +16,7 @@ import { LivePlot } from '../../ui/LivePlot.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { Figure } from './Figure.tsx';
+import { OpenLog, useFlown } from './FlownBy.tsx';
 import { useProven } from './useGestures.ts';
 
 const HZ = 25;
@@ -185,11 +186,10 @@ function Scale() {
   const units = useApp((s) => s.ui.units);
   const base = useApp((s) => s.settings.base);
   const edits = useApp((s) => s.settings.edits);
-  const result = useApp((s) => s.rehearsal.result);
+  const { flown, said, openLog } = useFlown();
   const dispatch = useAppDispatch();
   const proof = useProven('tube-scale');
   const [fit, setFit] = useState<ReturnType<typeof airspeedFromCircles> | null>(null);
-  const track = result && 'track' in result ? result.track : null;
   const scale = settingOf(base, 'pitot.scale') ?? 1;
   const found = fit && !('refused' in fit) ? fit : null;
   const take = () => {
@@ -220,8 +220,8 @@ function Scale() {
                 ? 'In the tray. Write it, and fly again to see.'
                 : proof?.seen.kind === 'tube-scale'
                   ? `Seen: right within ${(100 * Math.abs(proof.seen.factor - 1)).toFixed(1)} %.`
-                  : track
-                    ? 'The rehearsed flight goes round: ground speed and airspeed have to fit one wind.'
+                  : flown
+                    ? `${flown.name}: ground speed and airspeed have to fit one wind.`
                     : 'Rehearse a flight that circles home, under Rehearse: ground speed and airspeed together give scale and wind.'}
           </p>
         )}
@@ -232,12 +232,13 @@ function Scale() {
         </Button>
       ) : (
         <Button
-          disabled={!track}
-          onClick={() => track && setFit(airspeedFromCircles(circleSamplesOf(track)))}
+          disabled={!flown}
+          onClick={() => flown && setFit(airspeedFromCircles(circleSamplesOf(flown.moments)))}
         >
-          Take the rehearsed flight
+          Take this flight
         </Button>
       )}
+      <OpenLog onFile={(f) => void openLog(f)} said={said} />
     </section>
   );
 }

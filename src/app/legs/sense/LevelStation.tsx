@@ -16,6 +16,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
+import { OpenLog, useFlown } from './FlownBy.tsx';
 import { meant, useHolding, useProven } from './useGestures.ts';
 
 const DEG = 180 / Math.PI;
@@ -78,11 +79,15 @@ export default function LevelStation() {
     );
     setAside(false);
   };
-  const result = useApp((s) => s.rehearsal.result);
-  const flown = useMemo(
-    () => (result && 'track' in result && !rotors ? levelFromFlight(result.track) : null),
-    [result, rotors],
-  );
+  const { flown: flight, isLog, said, openLog } = useFlown();
+  const flown = useMemo(() => (flight && !rotors ? levelFromFlight(flight.moments) : null), [flight, rotors]);
+  // A log has the attitude that the board believed, under the trim that it had.
+  const flownTo =
+    flown && !('refused' in flown)
+      ? isLog
+        ? { rollDeg: flown.rollDeg + on.roll, pitchDeg: flown.pitchDeg + on.pitch }
+        : { rollDeg: 0, pitchDeg: flown.pitchDeg }
+      : null;
   const shownPitch = trim?.pitchDeg ?? 0;
   return (
     <>
@@ -202,21 +207,24 @@ export default function LevelStation() {
           </Button>
         )}
       </div>
-      {flown && (
+      {!rotors && (
         <div className="mt-2 flex flex-wrap items-center gap-3 text-soft">
           <p className="min-w-[240px] flex-1">
-            {'refused' in flown ? (
-              `Not from the rehearsed flight: ${flown.refused}`
+            {!flown ? (
+              'Or from a flight: a rehearsed one, or one that the board logged.'
+            ) : 'refused' in flown ? (
+              `${flight!.name} tells it not: ${flown.refused}`
             ) : (
               <>
-                The rehearsed flight flew straight and level for{' '}
+                {flight!.name} flew straight and level for{' '}
                 <span className="num">{flown.seconds.toFixed(0)}</span> s, its nose{' '}
                 <span className="num">{flown.pitchDeg.toFixed(1)}°</span> up.
               </>
             )}
           </p>
-          {!('refused' in flown) && (
-            <Button disabled={waits} onClick={() => stage({ rollDeg: 0, pitchDeg: flown.pitchDeg })}>
+          <OpenLog onFile={(f) => void openLog(f)} said={said} />
+          {flownTo && (
+            <Button disabled={waits} onClick={() => stage(flownTo)}>
               Take that as level
             </Button>
           )}
