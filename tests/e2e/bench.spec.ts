@@ -128,10 +128,10 @@ test('the craft is dragged like a ball, brought into poses, tied down; its raw g
   await page.mouse.up();
   // What is near the eye went down with the hand: the tail sinks, the nose rises.
   await expect(ball).toHaveAccessibleName(/in hands: bank -?\d+°, nose (2|3|4|5)\d°/);
-  await page.getByRole('button', { name: 'Watch its raw sensors' }).click();
-  await expect(page.getByText('1000 a second by the board’s own time')).toBeVisible();
-  await page.getByLabel('Sensor', { exact: true }).selectOption('barometer');
-  await expect(page.getByText('50 a second by the board’s own time')).toBeVisible();
+  await goTo(page, '/sense/everything');
+  const gyro = page.getByRole('group', { name: 'gyro, raw', exact: true });
+  await gyro.getByRole('button', { name: 'x', exact: true }).click();
+  await expect(page.getByRole('row', { name: /^gyro x/ })).toContainText(/\d °\/s/, { timeout: 30_000 });
   await page.getByLabel('Pose').selectOption('back');
   await expect(ball).toHaveAccessibleName(/in hands: bank -?1(79|80)°/);
   await page.getByLabel('It is').selectOption('tied');

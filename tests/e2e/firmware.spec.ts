@@ -18,7 +18,7 @@ test('a second-hand board is taken from 2.8 to 3.2 with its settings, the cable 
   await takeBoard(page, /second-hand/);
   await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
   await expect(page.getByText('Met for the first time')).toBeHidden();
-  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2', exact: true }).click();
   await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText('Fell F7, in its loader')).toBeVisible();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
@@ -75,7 +75,7 @@ test('an empty board comes up in its loader; closing the page in the middle lose
   await expect(page.getByText('There is no firmware on it yet. It has no settings to give.')).toBeVisible();
   await expect(page.getByText('There is no build of it for cobble-f4-wing')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Take Pfad 3.0' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2', exact: true }).click();
   await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await page.waitForTimeout(600);
@@ -136,12 +136,12 @@ test('what was fetched once is there without the service, and what was not is sa
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await closeBench(page);
-  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Put Pfad 3.2 on the board' })).toBeEnabled();
   await page.route('**/releases/**', (route) => route.abort());
   await page.reload();
   await expect(page.getByText('as fetched before: the service does not answer')).toBeVisible();
-  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Put Pfad 3.2 on the board' })).toBeVisible();
   await page.getByRole('button', { name: 'Take Pfad 2.8' }).click();
   await expect(page.getByRole('alert')).toContainText('Pfad 2.8 is not in this browser yet');
@@ -173,7 +173,7 @@ test('another board of the same make is not written to because the first one wen
   await open(page, '/build/firmware');
   await takeBoard(page, /second-hand/);
   await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
-  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2', exact: true }).click();
   await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await bench(page, 'USB cable', false);

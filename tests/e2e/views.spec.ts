@@ -42,7 +42,7 @@ for (const theme of ['day', 'dusk'] as const) {
 test('every leg, station and drawer is reached by keys alone', async ({ page }) => {
   await open(page);
   for (const [key, heading] of [
-    ['2', 'Sense'],
+    ['2', 'How it is mounted'],
     ['3', 'Which one moved?'],
     ['4', 'When the link is lost'],
     ['6', 'One flight'],

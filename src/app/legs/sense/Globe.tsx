@@ -24,7 +24,7 @@ export function Globe({ seen, next, now }: Props) {
   return (
     <svg
       viewBox="-226 -112 452 240"
-      className="max-h-[46vh] w-full"
+      className="max-h-[max(46vh,240px)] w-full"
       role="img"
       aria-label={`A globe of 24 facets: ${count} have been seen`}
     >

@@ -99,7 +99,7 @@ export default function LevelStation() {
       )}
       <svg
         viewBox="-290 -130 580 260"
-        className="mt-2 max-h-[42vh] w-full"
+        className="mt-2 max-h-[max(42vh,260px)] w-full"
         role="img"
         aria-label={`The craft from its left, nose ${shownPitch.toFixed(1)} degrees up by its mounting`}
       >

@@ -162,7 +162,7 @@ export default function MountedStation() {
       <div className="mt-2 grid gap-x-4 min-[900px]:grid-cols-[minmax(0,1fr)_220px]">
         <svg
           viewBox="-290 -172 580 350"
-          className="max-h-[48vh] w-full"
+          className="max-h-[max(48vh,360px)] w-full"
           role="img"
           aria-label={
             words
@@ -181,8 +181,8 @@ export default function MountedStation() {
             {found ? 'The gestures show' : 'The setting says'}
           </text>
           <text
-            x={-322}
-            y={-147}
+            x={-286}
+            y={-131}
             fontSize={18}
             fontWeight={600}
             fill={found ? 'var(--forest)' : 'var(--amber)'}

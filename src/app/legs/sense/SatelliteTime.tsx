@@ -39,15 +39,15 @@ export function SatelliteTime({
       role="img"
       aria-label={`Satellites used over time: ${points.at(-1)![1]} now, ${nowS.toFixed(0)} seconds after power on`}
     >
-      <text x={0} y={30} fontSize={12.5} fill="var(--soft)">
+      <text x={0} y={30} fontSize={13} fill="var(--soft)">
         satellites used
       </text>
-      <text x={0} y={46} fontSize={12.5} fill="var(--soft)">
+      <text x={0} y={46} fontSize={13} fill="var(--soft)">
         since power on
       </text>
       <path d={`M${LEFT} ${H - 20}H${W - 60}`} stroke="var(--contour)" />
       <path d={`M${LEFT} ${y(needed)}H${W - 60}`} stroke="var(--line)" strokeDasharray="3 4" />
-      <text x={W - 54} y={y(needed) + 4} fontSize={12} fill="var(--soft)">
+      <text x={W - 54} y={y(needed) + 4} fontSize={13} fill="var(--soft)">
         {needed} to arm
       </text>
       <path d={line} fill="none" stroke="var(--lake)" strokeWidth={2} />
@@ -57,7 +57,7 @@ export function SatelliteTime({
           <text
             x={x(m.s) + (close && i === 0 ? -5 : 5)}
             y={12}
-            fontSize={12.5}
+            fontSize={13}
             textAnchor={close && i === 0 ? 'end' : 'start'}
             fill={m.color}
           >
@@ -65,10 +65,10 @@ export function SatelliteTime({
           </text>
         </g>
       ))}
-      <text x={W - 60} y={H - 4} fontSize={12.5} textAnchor="end" fill="var(--soft)" className="num">
+      <text x={W - 60} y={H - 4} fontSize={13} textAnchor="end" fill="var(--soft)" className="num">
         {nowS.toFixed(0)} s
       </text>
-      <text x={LEFT} y={H - 4} fontSize={12.5} fill="var(--soft)" className="num">
+      <text x={LEFT} y={H - 4} fontSize={13} fill="var(--soft)" className="num">
         {fromS.toFixed(0)} s
       </text>
     </svg>

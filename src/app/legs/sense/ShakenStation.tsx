@@ -246,7 +246,7 @@ function Spectra({ shakes }: { readonly shakes: readonly Shake[] }) {
   return (
     <svg
       viewBox={`0 0 ${W} ${height + 24}`}
-      className="mt-1 max-h-[40vh] w-full"
+      className="mt-1 max-h-[max(40vh,420px)] w-full"
       role="img"
       aria-label={`Shake by frequency at ${shakes.length} throttles; the worst is ${(worst.gyroRms * DEG).toFixed(1)} degrees per second at ${Math.round(100 * worst.throttle)} per cent`}
     >

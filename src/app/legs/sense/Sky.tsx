@@ -49,7 +49,7 @@ export function Sky({ satellites, skyline, site, peaks }: Props) {
   return (
     <svg
       viewBox={`${-size} ${-size} ${2 * size} ${2 * size}`}
-      className="max-h-[52vh] w-full"
+      className="max-h-[max(52vh,390px)] w-full"
       role="img"
       aria-label={`The sky: ${satellites.length} satellites seen, ${used} used`}
     >
