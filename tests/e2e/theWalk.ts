@@ -75,7 +75,10 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await page.getByRole('button', { name: 'Listen at every speed' }).click();
     await expect(page.getByText(/It speaks at 38400 baud/)).toBeVisible({ timeout: 60_000 });
     await write(page);
-    await page.getByRole('button', { name: /Restart/ }).first().click();
+    await page
+      .getByRole('button', { name: /Restart/ })
+      .first()
+      .click();
     await page.getByRole('link', { name: /How it is mounted/ }).click();
     await expect(page.getByText(/tip the right wing down/i)).toBeVisible({ timeout: 60_000 });
     await hands.tilt(30, 0);
