@@ -38,7 +38,8 @@ export function Sky({ satellites, skyline, site, peaks }: Props) {
           const north = northOf(site.home.lat, p.lat);
           const east = eastOf(site.home.lat, site.home.lon, p.lon);
           return {
-            name: p.name,
+            // Some names end with the height, which is not in the person's units.
+            name: p.name.replace(/ \d+ m$/, ''),
             away: Math.hypot(north, east),
             bearing: (Math.atan2(east, north) * 180) / Math.PI,
           };

@@ -322,8 +322,8 @@ function Sagging({ ring }: { readonly ring: StreamRing }) {
           <h2 className="font-semibold">Sag, and how long it lasts</h2>
           <p className="mt-1">
             <Figure
-              value={seen || found ? (1000 * ohms).toFixed(0) : '–'}
-              unit="mΩ"
+              value={seen || found ? ohms.toFixed(3) : '–'}
+              unit="Ω"
               words={
                 seen
                   ? 'seen, inside the battery'
@@ -332,7 +332,7 @@ function Sagging({ ring }: { readonly ring: StreamRing }) {
                     : 'inside the battery'
               }
             />
-            <Figure value={(1000 * described).toFixed(0)} unit="mΩ" words="as the craft describes it" />
+            <Figure value={described.toFixed(3)} unit="Ω" words="as the craft describes it" />
             <Figure
               value={cruiseA.toFixed(1)}
               unit="A"
