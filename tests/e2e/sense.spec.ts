@@ -104,9 +104,7 @@ test('Turnstone as found: mounting, poses and level are taught, and seen to be r
   });
   await test.step('what was seen goes stale when the board is turned by a setting, and comes back', async () => {
     await goTo(page, '/sense/mounted');
-    await page.keyboard.press('Control+k');
-    await page.getByRole('dialog').getByRole('textbox').first().fill('Board turned, yaw');
-    await page.keyboard.press('Enter');
+    await find(page, 'Board turned, yaw');
     await page
       .getByRole('dialog')
       .getByRole('textbox', { name: /Board turned, yaw/ })
