@@ -5,6 +5,7 @@ import { portKey } from '#core/board/portUses.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
+import { Noise } from '#core/math/random.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
@@ -21,6 +22,12 @@ import { Radio } from './radio.ts';
 const SLOW_STEPS = 20;
 /** Noise and bias of the second gyro over those of the first: another make. */
 const SECOND_MAKE = 1.7;
+
+/**
+ * Share of readings that a bus without pull-ups loses, by its speed (times 0.8: of a normal number within so much of nought): its
+ * edges rise through what little resistance a chip has, and at four times the speed they are not up in time.
+ */
+const WITHOUT_PULL_UPS = { slow: 0.003, fast: 0.08 } as const;
 
 /** Where a craft is, and the decimal year that the earth's field is of. */
 export interface Spot {
@@ -46,6 +53,8 @@ export class Devices {
   /** The bus for devices outside the board has no power. */
   private outerDark = false;
   private tick = 0;
+  private readonly busLoses: number;
+  private readonly busNoise: Noise;
 
   /**
    * @param values settings the board runs on: what its ports are set for
@@ -91,6 +100,12 @@ export class Devices {
     this.gnssWire = new Uart(r.gnss, truth.gnssBaud, this.gnssBaud, gnssWire, at(8));
     this.gnssWire.crossedTo = r.gnssTx;
     this.gnss = new GnssReceiver(at(9), plant, this.gnssWire.out, spot.home, gnss);
+    this.busLoses = truth.pullUps
+      ? 0
+      : values['bus.speed'] === '100'
+        ? WITHOUT_PULL_UPS.slow
+        : WITHOUT_PULL_UPS.fast;
+    this.busNoise = new Noise(at(11));
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
     this.radio = new Radio(truth.channels, truth.receiver, r, { joined, understood }, at(10));
@@ -101,9 +116,9 @@ export class Devices {
     if (this.tick++ % SLOW_STEPS === 0) {
       this.baro.step();
       if (!this.outerDark) {
-        this.pitot?.step();
-        this.range?.step();
-        this.compass?.step();
+        this.overBus(this.pitot);
+        this.overBus(this.range);
+        this.overBus(this.compass);
       }
       this.power.step(batteryIn);
     }
@@ -114,6 +129,14 @@ export class Devices {
     r.gnssOnTx = gnssWire.crossed;
     r.gnssFraming = gnssWire.framing;
     this.radio.step(true, dt);
+  }
+
+  /** A reading of a sensor outside the board, over a bus that may lose it. */
+  private overBus(device: Pitot | Rangefinder | Compass | null): void {
+    if (!device) return;
+    this.readings.busReads++;
+    if (this.busLoses > 0 && Math.abs(this.busNoise.next()) < this.busLoses) this.readings.busErrors++;
+    else device.step();
   }
 
   /** What parts with firmware of their own answer the board, and where it logs. */

@@ -23,6 +23,7 @@ import { procedureKinds } from './procedures.ts';
 import { streamSources } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { SelfTester } from './selfTest.ts';
+import { servicesOf } from './services.ts';
 import { WRITTEN_VERSION } from './versions.ts';
 
 interface WriteSession {
@@ -34,7 +35,7 @@ interface WriteSession {
 
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
-  ...['heard', 'sky', 'listen-port'],
+  ...['heard', 'sky', 'services', 'listen-port'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'battery'],
 ];
 
@@ -227,6 +228,7 @@ export class BoardLink {
         c.bench.stop();
         return {};
       case 'heard': {
+        if (q.port === 'receiver') return { baud: 0, bytes: c.input.recent() };
         const baud = this.readings.gnssPortBaud || Number(settingOf(pfad.values, 'gnss.baud') ?? 0);
         return { baud, bytes: c.sensing.nmea.recent() };
       }
@@ -335,6 +337,8 @@ export class BoardLink {
           c.sensing.headingKnown ? 1 : 0,
         ];
       }
+      case 'services':
+        return servicesOf(this.pfad, r);
       case 'sky': {
         const { nmea, gnss } = c.sensing;
         const e = nmea.epoch;

@@ -11,6 +11,8 @@ import { Sticks } from './sticks.ts';
 
 /** A frame younger than this means the link is alive, s. */
 const FRAME_AGE_S = 0.15;
+/** Bytes of its port that can be looked at as they came. */
+const KEPT_BYTES = 256;
 
 /** The pilot as the receiver tells of him: sticks, switches, whether the link lives. */
 export class PilotInput {
@@ -22,6 +24,8 @@ export class PilotInput {
   quality = 0;
   /** Bytes or edges that came in, and whole frames in them. */
   heard = 0;
+  private readonly newest = new Uint8Array(KEPT_BYTES);
+  private bytes = 0;
   frames = 0;
   /** A frame came in this step. */
   fresh = false;
@@ -59,10 +63,20 @@ export class PilotInput {
     if (this.c.rx.protocol === 'pulse-train') this.edges(r);
     else {
       this.heard += r.receiver.length;
-      while (r.receiver.length > 0) if (this.serial.push(r.receiver.shift())) this.frame(this.serial);
+      while (r.receiver.length > 0) {
+        const byte = r.receiver.shift();
+        this.newest[this.bytes++ % KEPT_BYTES] = byte;
+        if (this.serial.push(byte)) this.frame(this.serial);
+      }
     }
     this.linkAlive = this.frameAge < FRAME_AGE_S;
     if (!this.linkAlive) this.quality = 0;
+  }
+
+  /** The newest bytes of its port as they came, oldest first. */
+  recent(): Uint8Array {
+    const n = Math.min(this.bytes, KEPT_BYTES);
+    return Uint8Array.from({ length: n }, (_, i) => this.newest[(this.bytes - n + i) % KEPT_BYTES]!);
   }
 
   private edges(r: Readings): void {

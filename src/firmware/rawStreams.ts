@@ -97,6 +97,11 @@ export class RawStreams {
     return granted;
   }
 
+  /** How many run. */
+  get count(): number {
+    return this.running.size;
+  }
+
   endAll(): void {
     this.running.clear();
   }

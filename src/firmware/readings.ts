@@ -51,6 +51,9 @@ export class Readings {
   gnssPortBaud = 0;
   /** Bytes at the GNSS port whose stop bit was none. */
   gnssFraming = 0;
+  /** Readings of the bus for sensors outside the board, and those that failed. */
+  busReads = 0;
+  busErrors = 0;
   /** Parts that answered when they were asked for their firmware. */
   parts: readonly PartSays[] = [];
   /** Where flights are logged. */

@@ -60,6 +60,7 @@ const RATES = {
   navigation: 4,
   estimates: 4,
   sky: 2,
+  services: 1,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

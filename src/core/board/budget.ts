@@ -61,12 +61,15 @@ const readings: Readonly<Record<BusDevice, readonly [hz: number, bytes: number]>
   temperature: [5, 2],
 };
 
-/** Share of an I2C bus's time that its devices take, 0..1 and more. @param onBoard soldered there, by name */
-export function i2cShare(devices: readonly BusWish[], onBoard: readonly string[]): number {
+/**
+ * Share of an I2C bus's time that its devices take, 0..1 and more.
+ * @param onBoard soldered there, by name @param clockHz of the bus
+ */
+export function i2cShare(devices: readonly BusWish[], onBoard: readonly string[], clockHz = I2C_HZ): number {
   const names = [...devices.map((d) => d.device), ...onBoard.filter((d) => d in readings)] as BusDevice[];
   const bits = names.reduce((sum, name) => {
     const [hz, bytes] = readings[name];
     return sum + hz * (bytes + I2C_OVERHEAD) * I2C_BITS;
   }, 0);
-  return bits / I2C_HZ;
+  return bits / clockHz;
 }

@@ -85,6 +85,8 @@ export const benchTruthSchema = z.object({
     .default({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 }),
   /** True airspeed over what the tube's pressure says. */
   pitotScale: z.number().min(0.7).max(1.4).default(1),
+  /** The bus for sensors outside the board has the resistors that pull it up. */
+  pullUps: z.boolean().default(true),
   /** How the tube of the airspeed is: some leak, some are blocked by an insect. */
   pitotTube: z.enum(['whole', 'leaks', 'blocked']).default('whole'),
   /** What its pressure sensor says in still air, Pa. */
@@ -120,6 +122,7 @@ export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
   accels: [],
   compassMount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
   pitotScale: 1,
+  pullUps: true,
   pitotTube: 'whole',
   pitotZero: 0,
   baroShielded: true,

@@ -220,6 +220,7 @@ export interface PfadSettings {
   [key: `accel.${number}.scale.y`]: number;
   [key: `accel.${number}.offset.z`]: number;
   [key: `accel.${number}.scale.z`]: number;
+  'bus.speed': '100' | '400';
   'imu.use': 'first' | 'second' | 'both';
   'compass.fitted': boolean;
   'compass.x': number;

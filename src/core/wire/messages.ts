@@ -58,7 +58,7 @@ export const requestSchema = z.discriminatedUnion('t', [
   }), // prettier-ignore
   z.object({ t: z.literal('procedure-state'), id, run: id }),
   z.object({ t: z.literal('procedure-cancel'), id, act, run: id }),
-  z.object({ t: z.literal('heard'), id, port: z.literal('gnss') }),
+  z.object({ t: z.literal('heard'), id, port: z.enum(['gnss', 'receiver']) }),
   z.object({ t: z.literal('restart'), id, act }),
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),

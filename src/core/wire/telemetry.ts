@@ -111,6 +111,20 @@ export const telemetrySchemas = {
         };
       }),
     })),
+  /**
+   * How the board itself is: rate of its loop (Hz), time that one takes (us), share of its time that is used, memory left (kB);
+   * of its outer bus the clock (kHz), share of time used, readings and failed readings since it started.
+   */
+  services: numbers.length(8).transform((v) => ({
+    loopHz: v[0]!,
+    loopUs: v[1]!,
+    load: v[2]!,
+    freeKb: v[3]!,
+    busKhz: v[4]!,
+    busShare: v[5]!,
+    busReads: v[6]!,
+    busErrors: v[7]!,
+  })),
   status: statusSchema,
 } as const;
 

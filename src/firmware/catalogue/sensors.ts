@@ -177,6 +177,17 @@ export function addSensorsSettings(book: EntryBook): void {
       );
     }
   book.choice(
+    'bus.speed',
+    'Speed of the I2C bus',
+    [
+      ['100', '100 kHz'],
+      ['400', '400 kHz'],
+    ],
+    '400',
+    'Of the bus for sensors outside the board. Slower forgives long wires and weak pull-ups.',
+    'restart',
+  );
+  book.choice(
     'imu.use',
     'Gyro and accelerometer',
     [

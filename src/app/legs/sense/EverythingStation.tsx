@@ -9,6 +9,7 @@ import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { LivePlot } from '../../ui/LivePlot.tsx';
 import { Lead } from '../Lead.tsx';
+import { BoardServices } from './BoardServices.tsx';
 import {
   type Channel,
   csvOf,
@@ -142,6 +143,7 @@ export default function EverythingStation() {
           read={() => latest.current().values[channels.findIndex((c) => c.id === spectrumOf)]}
         />
       )}
+      <BoardServices />
       <div className="mt-4 grid gap-x-6 gap-y-3 border-line border-t pt-3 min-[900px]:grid-cols-2">
         {groups.map((group) => (
           <fieldset key={group} className="min-w-0">

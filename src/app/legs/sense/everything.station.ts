@@ -13,6 +13,7 @@ const station: Station = {
   about:
     'Any value that the board tells, drawn by the board’s own time. Pick up to twelve; freeze them to look closely, and take them with you as a table.',
   needs: ['board'],
+  settings: /^bus\./,
   small: (p) => needsBoard(p) ?? 'to look, nothing to prove',
   progress: (p) => (p.boardMet ? 'set' : 'open'),
   view: () => import('./EverythingStation.tsx'),

@@ -37,6 +37,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['bus.speed'],
+      why: 'From 3.2 the bus for sensors outside the board may run slower.',
+    },
+    {
+      kind: 'added',
       keys: ['pitot.zero'],
       why: 'From 3.2 what the airspeed sensor says under a cover is taken off.',
     },
