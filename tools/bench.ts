@@ -18,7 +18,7 @@ import { Random } from '../src/core/math/random.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
-import { idlePercent, inPage, keepMs, legChangeMs, telemetryMs } from './benchInPage.ts';
+import { idlePercent, inPage, keepMs, legChangeMs, plots, telemetryMs } from './benchInPage.ts';
 import type { Yardstick } from './yardstick/yardstick.ts';
 
 const RETURNS = 200;
@@ -303,6 +303,12 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   const watched = await inPage(telemetryMs);
   if (watched !== null)
     add('app.telemetry.longest-task', watched, 'ms of the main thread in 30 s', 50, 'lower');
+  say('Plotting twelve values…');
+  const plotted = await inPage(plots);
+  if (plotted) {
+    add('app.plots.longest-task', plotted.taskMs, 'ms of the main thread, 12 values at 100 Hz', 50, 'lower');
+    add('app.plots.heap', plotted.heapMb, 'MB more', 5, 'lower');
+  }
   say('Looking through a thousand snapshots…');
   const idle = await inPage(idlePercent);
   if (idle !== null) add('app.idle.page', idle, '% of a core, board plugged in', 10, 'lower');

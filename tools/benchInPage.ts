@@ -198,3 +198,45 @@ export async function keepMs(page: Page): Promise<{ frame: number; compare: numb
   times.sort((a, b) => a - b);
   return { frame, compare: times[Math.floor(times.length / 2)]! };
 }
+
+const PLOTTED = ['gyro', 'accelerometer'] as const;
+const PLOTS_S = Number(process.env.PLOTS_S ?? 60);
+
+/**
+ * Twelve values at a hundred a second, plotted for a minute (or as long as `PLOTS_S` says): the longest task of the main thread,
+ * ms, and by how much the heap grew after garbage was collected, MB.
+ */
+export async function plots(page: Page): Promise<{ readonly taskMs: number; readonly heapMb: number }> {
+  await page.evaluate(() => {
+    history.pushState({}, '', '/sense/everything');
+    dispatchEvent(new PopStateEvent('popstate'));
+  });
+  const bench = page.getByRole('button', { name: /^Bench/ });
+  await bench.click();
+  await page.getByRole('switch', { name: /^Battery/ }).click();
+  await page.getByRole('switch', { name: /^USB cable/ }).click();
+  await page.getByText('Fell F7, Pfad').waitFor();
+  await bench.click();
+  await page.waitForTimeout(3000);
+  for (const sensor of PLOTTED) {
+    const group = page.getByRole('group', { name: `${sensor}, raw`, exact: true });
+    for (const axis of ['x', 'y', 'z']) await group.getByRole('button', { name: axis, exact: true }).click();
+  }
+  const power = page.getByRole('group', { name: 'power', exact: true });
+  for (const name of ['supply', 'current']) await power.getByRole('button', { name, exact: true }).click();
+  const attitude = page.getByRole('group', { name: 'attitude', exact: true });
+  for (const name of ['yaw', 'roll rate']) await attitude.getByRole('button', { name, exact: true }).click();
+  await page.getByText(/^12 are as many/).waitFor();
+  await page.waitForTimeout(20_000);
+  const cdp = await page.context().newCDPSession(page);
+  await cdp.send('Performance.enable');
+  const heap = async () => {
+    await cdp.send('HeapProfiler.collectGarbage');
+    const { metrics } = await cdp.send('Performance.getMetrics');
+    return metrics.find((m) => m.name === 'JSHeapUsedSize')!.value / 1e6;
+  };
+  const before = await heap();
+  await page.waitForTimeout(Math.max(0, PLOTS_S - 30) * 1000);
+  const taskMs = await longestTaskMs(page, () => page.waitForTimeout(30_000));
+  return { taskMs, heapMb: (await heap()) - before };
+}

@@ -31,6 +31,8 @@ async function mounted(page: Page) {
   await openBench(page);
   await page.getByRole('application', { name: /^The craft,/ }).focus();
   await page.keyboard.press('Home');
+  // What it felt before it was laid down is past.
+  await page.waitForTimeout(2500);
   await page.getByRole('button', { name: 'It stands so' }).click();
   await tiltByKeys(page, 0, 35);
   await page.getByRole('button', { name: 'The nose is up' }).click();
@@ -141,7 +143,7 @@ test('Turnstone as found: port, air, tube and battery are measured by tools on t
     await goTo(page, '/sense/air');
     await tools(page);
     await page.getByRole('button', { name: 'It was left alone' }).click({ timeout: 30_000 });
-    await expect(page.getByText('of noise')).toBeVisible();
+    await expect(page.getByText('of noise', { exact: true })).toBeVisible();
     await bench(page, 'Fan', true);
     await page.getByRole('button', { name: 'I blow at it now' }).click();
     await expect(page.getByText(/put open foam over the chip/)).toBeVisible({ timeout: 20_000 });

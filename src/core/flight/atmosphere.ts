@@ -52,3 +52,9 @@ export function temperatureOn(day: Day, heightM: number): number {
 export function densityOn(day: Day, heightM: number): number {
   return pressureOn(day, heightM) / (R * temperatureOn(day, heightM));
 }
+
+/** The standard day at a height as people type it in, whole degrees Celsius and hPa. */
+export const standardAir = (heightM: number) => ({
+  temperatureC: Math.round(T0 - 273.15 + LAPSE * heightM),
+  pressureHpa: Math.round(pressureOn(STANDARD_DAY, heightM) / 100),
+});

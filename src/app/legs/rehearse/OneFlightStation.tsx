@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { pressureOn, STANDARD_DAY } from '#core/flight/atmosphere.ts';
+import { standardAir } from '#core/flight/atmosphere.ts';
 import { REHEARSAL_START_MS, trackToGpx } from '#core/formats/gpx.ts';
 import { type RehearsalResult, verdictWords } from '#core/formats/rehearsalResult.ts';
 import type { Scenario } from '#core/formats/scenario.ts';
@@ -227,12 +227,6 @@ function Beside({ result }: { readonly result: RehearsalResult | null }) {
     </Table>
   );
 }
-
-/** The standard day at a height, as it is typed in. */
-const standardAir = (heightM: number) => ({
-  temperatureC: Math.round(15 - 0.0065 * heightM),
-  pressureHpa: Math.round(pressureOn(STANDARD_DAY, heightM) / 100),
-});
 
 /** Wind, distance and time of the loss, in one line. */
 function ScenarioBar() {

@@ -1,6 +1,12 @@
 import { useState } from 'react';
 import { BARO_LEAST_S, baroAtRest, disturbedBy, rangeFromLift } from '#core/calibration/airWatch.ts';
-import { heightOfPressure } from '#core/flight/atmosphere.ts';
+import {
+  dayFromField,
+  heightOfPressure,
+  STANDARD_DAY,
+  standardAir,
+  temperatureOn,
+} from '#core/flight/atmosphere.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { displayOf, formatQuantity } from '#core/units/units.ts';
 import type { StreamRing } from '#link/streamRing.ts';
@@ -8,6 +14,7 @@ import { useSampled } from '../../live/hooks.ts';
 import { useStreamRing } from '../../live/streams.ts';
 import { recordProof } from '../../session.ts';
 import { useStartingValues } from '../../startingValues.ts';
+import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -120,6 +127,7 @@ export default function AirStation() {
           }}
         />
       </div>
+      <Weather ring={ring} />
       <section className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-line pt-3">
         <div className="min-w-[240px] flex-1">
           <h2 className="font-semibold">Left alone</h2>
@@ -195,6 +203,36 @@ export default function AirStation() {
       </section>
       {settingOf(values, 'range.fitted') === true && <Range />}
     </>
+  );
+}
+
+/** From so far apart the rehearsed air is another than that outside, hPa. */
+const WEATHER_HPA = 2;
+
+/** The day's pressure at the site, for the flights that are rehearsed there. */
+function Weather({ ring }: { readonly ring: StreamRing }) {
+  const site = useApp((s) => s.site.current);
+  const drafted = useApp((s) => s.rehearsal.scenario.air);
+  const dispatch = useAppDispatch();
+  const pascal = useSampled(() => (ring.unbroken > HZ ? mean(ring.newest(0, HZ)) : Number.NaN), 1000);
+  if (!site || Number.isNaN(pascal)) return null;
+  const { heightM } = site.home;
+  const air = drafted ?? site.air ?? standardAir(heightM);
+  const sea = dayFromField(heightM, pascal, temperatureOn(STANDARD_DAY, heightM)).pressurePa / 100;
+  const here = Math.round(pascal / 100);
+  const other = Math.abs(here - air.pressureHpa) > WEATHER_HPA;
+  return (
+    <p className="mt-1 flex flex-wrap items-center gap-x-4 text-[13px] text-soft">
+      <span>
+        <span className="num">{(pascal / 100).toFixed(1)}</span> hPa here, which at {site.name} is{' '}
+        <span className="num">{sea.toFixed(0)}</span> hPa at sea level.
+      </span>
+      {other && here >= 870 && here <= 1085 && (
+        <Button kind="flat" onClick={() => dispatch(scenarioChanged({ air: { ...air, pressureHpa: here } }))}>
+          Rehearse in this weather
+        </Button>
+      )}
+    </p>
   );
 }
 
