@@ -12,6 +12,10 @@ const suffix = (chip: 1 | 2) => (chip === 1 ? '' : '-2');
 /** How often a craft in hands is looked at, Hz. */
 const HELD_HZ = 100;
 
+/** So long after blocks were lost, and no farther from it, it counts as still as it was: s, m/s^2. */
+const FORGIVEN_S = 0.8;
+const FORGIVEN = 0.3;
+
 /** Watches one chip for times in which the craft is held still, by the board's own time. */
 export class HeldChip {
   readonly watch = new StillWatch();
@@ -19,6 +23,7 @@ export class HeldChip {
   force: Triple | null = null;
   rate: Triple | null = null;
   newestS = 0;
+  private last: StillTime | null = null;
 
   readonly accel: StreamSink = {
     push: (block) => {
@@ -42,12 +47,19 @@ export class HeldChip {
 
   clear(): void {
     this.watch.clear();
+    this.last = null;
     this.force = null;
     this.rate = null;
   }
 
+  /** The time it is still for by now; that of a moment ago where blocks were lost since and nothing moved. */
   still(): StillTime | null {
-    return this.watch.still();
+    const now = this.watch.still();
+    if (now) this.last = now;
+    const { last, force } = this;
+    if (now || !last || !force) return now;
+    const apart = Math.hypot(...force.map((f, i) => f - last.force[i]!));
+    return this.newestS - last.toS < FORGIVEN_S && apart < FORGIVEN ? last : null;
   }
 }
 

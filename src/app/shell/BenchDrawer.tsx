@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { benchControl } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
@@ -20,6 +20,8 @@ export function BenchDrawer() {
   const airframe = useApp((s) => s.craft.airframe);
   const dispatch = useAppDispatch();
   const [state, setState] = useState<BenchState | null>(null);
+  /** How often hands did something. */
+  const asked = useRef(0);
   const controls = state?.controls;
   const [tray, setTray] = useState<Tray>('radio');
   const { small, low } = useRoom();
@@ -30,9 +32,15 @@ export function BenchDrawer() {
     let stopped = false;
     const look = async () => {
       while (!stopped) {
-        const now = await bench.state();
-        if (now && !stopped) {
-          setState((old) => (old && JSON.stringify(old) === JSON.stringify(now) ? old : now));
+        const at = asked.current;
+        const state = await bench.state();
+        if (state && !stopped) {
+          // What hands did meanwhile is newer than what the bench said before it heard of it.
+          const overtaken = at !== asked.current;
+          setState((old) => {
+            const now = overtaken && old ? { ...state, controls: old.controls } : state;
+            return old && JSON.stringify(old) === JSON.stringify(now) ? old : now;
+          });
         }
         await new Promise((r) => setTimeout(r, open ? 33 : 400));
       }
@@ -43,6 +51,7 @@ export function BenchDrawer() {
     };
   }, [airframe, open]);
   const control = (change: Partial<BenchControls>) => {
+    asked.current++;
     setState((old) => old && { ...old, controls: { ...old.controls, ...change } });
     void benchControl(change);
   };

@@ -100,7 +100,11 @@ export default function MountedStation() {
     holding.still !== null && (next === 'gesture.flat' || (lean >= 12 && lean <= 75 && next !== null));
 
   const take = () => {
-    if (!next || !keepHeld(next, holding.chips)) return;
+    if (!next) return;
+    if (!keepHeld(next, holding.chips)) {
+      setSaid('It moved in that moment. Hold it still, and press again.');
+      return;
+    }
     setSaid(null);
     const force = holding.chips[0]!.still()!.force;
     if (next === 'gesture.wing' && found) {
