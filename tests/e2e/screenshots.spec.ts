@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { begin, bench, closeBench, open, plugIn, tiltByKeys } from './helpers.ts';
+import { begin, bench, closeBench, open, plugIn, tiltByKeys, write } from './helpers.ts';
 
 /** One picture of each main view into docs/screenshots/: `npm run screenshots`. */
 test.skip(!process.env.SCREENSHOTS, 'pictures are taken on request');
@@ -26,13 +26,6 @@ test('the main views', async ({ page }) => {
   await page.waitForTimeout(800);
   await closeBench(page);
   await shot(page, 'build-board');
-  await go(page, '/build/keep');
-  await page.getByLabel('History file').setInputFiles('demo/turnstone-2.8.wanderweg-history.json');
-  await expect(page.locator('[role=listbox] [role=option]')).toHaveCount(2);
-  await page.locator('[role=listbox] [role=option]').last().click();
-  await expect(page.getByText(/settings differ/)).toBeVisible();
-  await page.waitForTimeout(5000);
-  await shot(page, 'build-keep');
   await go(page, '/build/airframe');
   await shot(page, 'build-airframe');
   await go(page, '/build/wiring');
@@ -42,9 +35,6 @@ test('the main views', async ({ page }) => {
   await expect(page.getByText(/Everything has its place/)).toBeVisible();
   await shot(page, 'build-wiring');
   await page.getByRole('button', { name: 'Back to what the settings say' }).click();
-  await go(page, '/build/starting-values');
-  await expect(page.getByRole('button', { name: /Put \d+ values/ })).toBeEnabled();
-  await shot(page, 'build-starting-values');
   await go(page, '/build/site');
   await expect(page.getByText('61.88300° -12.43000°')).toBeVisible();
   await shot(page, 'build-site');
@@ -72,9 +62,7 @@ test('the main views', async ({ page }) => {
   await go(page, '/steer/sticks');
   await shot(page, 'steer-sticks');
   await page.getByRole('button', { name: /Three-position switch/ }).click();
-  await go(page, '/steer/switches');
   await closeBench(page);
-  await shot(page, 'steer-switches');
   await go(page, '/steer/opposes');
   await bench(page, 'Battery', true);
   await tiltByKeys(page, 25, 0);
@@ -93,13 +81,6 @@ test('the main views', async ({ page }) => {
   const box = (await strip.boundingBox())!;
   await page.mouse.click(box.x + box.width * 0.62, box.y + 40);
   await shot(page, 'rehearse-one-flight');
-  await page.getByRole('button', { name: 'in the air' }).click();
-  await page.mouse.click(box.x + box.width * 0.36, box.y + 40);
-  await page.waitForTimeout(1500);
-  await shot(page, 'rehearse-in-the-air');
-  await go(page, '/rehearse/trust');
-  await shot(page, 'rehearse-trust');
-  await go(page, '/rehearse/one-flight');
   await page.getByLabel('Outbound distance').fill('600');
   await page.keyboard.press('Enter');
   await page.getByLabel('Link lost after').fill('45');
@@ -136,9 +117,71 @@ test('all craft, and a firmware on its way to a second-hand board', async ({ pag
   await expect(page.getByText('Fell F7, Pfad 2.8')).toBeVisible();
   await closeBench(page);
   await go(page, '/build/firmware');
-  await page.getByRole('button', { name: 'Take Pfad 3.2' }).click();
+  await page.getByRole('button', { name: 'Take Pfad 3.2', exact: true }).click();
   await page.getByRole('button', { name: 'Put Pfad 3.2 on the board' }).click();
   await expect(page.getByText(/Writing: .* a second, .* left/)).toBeVisible({ timeout: 40_000 });
   await page.waitForTimeout(900);
   await shot(page, 'build-firmware');
+});
+
+test('what the board is taught', async ({ page }) => {
+  test.setTimeout(300_000);
+  await open(page);
+  await bench(page, 'Battery', true);
+  await plugIn(page);
+  const held = async (roll: number, pitch: number) => {
+    await tiltByKeys(page, roll, pitch);
+    await page.waitForTimeout(2600);
+  };
+  await go(page, '/sense/mounted');
+  await held(0, 0);
+  await page.getByRole('button', { name: 'It stands so' }).click();
+  await held(0, 35);
+  await page.getByRole('button', { name: 'The nose is up' }).click();
+  await closeBench(page);
+  await shot(page, 'sense-mounted');
+  await page.getByRole('button', { name: 'Put into the tray' }).click();
+  await go(page, '/sense/position');
+  await page.getByRole('button', { name: 'Listen at every speed' }).click();
+  await expect(page.getByText(/It speaks at 38400 baud/)).toBeVisible({ timeout: 30_000 });
+  await write(page);
+  await page
+    .getByRole('button', { name: /Restart/ })
+    .first()
+    .click();
+  await bench(page, 'Craft is', true);
+  await held(30, 0);
+  await go(page, '/sense/mounted');
+  await page.getByRole('button', { name: 'The right wing is down' }).click();
+  await go(page, '/sense/poses');
+  for (const id of ['flat', 'right-down', 'back', 'nose-up']) {
+    await page.getByRole('combobox', { name: /^Pose/ }).selectOption(id);
+    await page.waitForTimeout(4500);
+  }
+  await closeBench(page);
+  await shot(page, 'sense-poses');
+  await go(page, '/sense/position');
+  await expect(page.getByRole('button', { name: 'Keep this fix' })).toBeEnabled({ timeout: 60_000 });
+  await shot(page, 'sense-position');
+  await go(page, '/sense/volts');
+  await bench(page, 'Battery', true);
+  await page.getByRole('button', { name: 'Tools', exact: true }).click();
+  await page.waitForTimeout(2500);
+  const meter = await page.getByText('Meter on the battery').locator('b').textContent();
+  await page.getByLabel('The meter says').fill(meter!.replace(' V', ''));
+  await page.keyboard.press('Enter');
+  await page.getByRole('switch', { name: /^Load,/ }).click();
+  await page.waitForTimeout(3000);
+  await closeBench(page);
+  await shot(page, 'sense-volts');
+
+  await page.getByLabel('Craft file').setInputFiles('demo/avocet.wanderweg.json');
+  await expect(page.getByText('Avocet 7 is open.')).toBeHidden({ timeout: 40_000 });
+  await bench(page, 'Battery', true);
+  await bench(page, 'USB cable', true);
+  await go(page, '/sense/compass');
+  await page.getByRole('combobox', { name: /^Turned/ }).selectOption('all');
+  await page.waitForTimeout(26_000);
+  await closeBench(page);
+  await shot(page, 'sense-compass');
 });
