@@ -42,6 +42,7 @@ async function mounted(page: Page) {
     await restart(page);
   }
   await tiltByKeys(page, 30, 0);
+  await page.waitForTimeout(2500);
   await page.getByRole('button', { name: 'The right wing is down' }).click();
   await expect(page.getByText(/The board knew the right wing was down/)).toBeVisible();
 }

@@ -66,6 +66,7 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await page.getByRole('link', { name: /^Sense/ }).click();
     await page.getByRole('link', { name: /How it is mounted/ }).click();
     await hands.tilt(0, 0);
+    await page.waitForTimeout(2500);
     await page.getByRole('button', { name: 'It stands so' }).click({ timeout: 30_000 });
     await hands.tilt(0, 35);
     await page.getByRole('button', { name: 'The nose is up' }).click({ timeout: 30_000 });
@@ -82,6 +83,8 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await page.getByRole('link', { name: /How it is mounted/ }).click();
     await expect(page.getByText(/tip the right wing down/i)).toBeVisible({ timeout: 60_000 });
     await hands.tilt(30, 0);
+    // What it felt on the way there is past.
+    await page.waitForTimeout(2500);
     await page.getByRole('button', { name: 'The right wing is down' }).click({ timeout: 30_000 });
     await expect(page.getByText(/The board knew the right wing was down/)).toBeVisible();
     await hands.tilt(0, 0);
