@@ -15,6 +15,7 @@ const HELD_HZ = 100;
 /** So long after blocks were lost, and no farther from it, it counts as still as it was: s, m/s^2. */
 const FORGIVEN_S = 0.8;
 const FORGIVEN = 0.3;
+const SILENT_MS = 1000;
 
 /** Watches one chip for times in which the craft is held still, by the board's own time. */
 export class HeldChip {
@@ -24,9 +25,11 @@ export class HeldChip {
   rate: Triple | null = null;
   newestS = 0;
   private last: StillTime | null = null;
+  private heardMs = Number.NEGATIVE_INFINITY;
 
   readonly accel: StreamSink = {
     push: (block) => {
+      this.heardMs = performance.now();
       this.force = meanOf(block);
       const count = block.values.length / 3;
       this.newestS = block.atS + (count - 1) * block.dtS;
@@ -54,6 +57,8 @@ export class HeldChip {
 
   /** The time it is still for by now; that of a moment ago where blocks were lost since and nothing moved. */
   still(): StillTime | null {
+    // A board that fell silent holds nothing still.
+    if (performance.now() - this.heardMs > SILENT_MS) return null;
     const now = this.watch.still();
     if (now) this.last = now;
     const { last, force } = this;
@@ -84,7 +89,10 @@ export function useHeldChips(): { readonly chips: readonly HeldChip[]; readonly 
   const [fault, setFault] = useState<string | null>(null);
   const [chips] = useState(() => [new HeldChip(), new HeldChip()]);
   useEffect(() => {
-    if (!ready) return;
+    if (!ready) {
+      for (const chip of chips) chip.clear();
+      return;
+    }
     setFault(null);
     const ends = chips.slice(0, count).flatMap((chip, i) => {
       chip.clear();
