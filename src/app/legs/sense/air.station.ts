@@ -16,9 +16,6 @@ const station: Station = {
   needs: ['board'],
   settings: /^range\./,
   small: (p) => {
-    const slip = p.proofs.find((x) => x.id === 'slipstream');
-    if (slip?.seen.kind === 'slipstream' && slip.seen.verdict === 'shield-it')
-      return 'pulled by the slipstream';
     const rest = held('baro', p);
     if (rest?.seen.kind === 'baro') return `${rest.seen.noiseM.toFixed(2)} m of noise`;
     return needsBoard(p);
