@@ -87,10 +87,14 @@ test('Turnstone as found: mounting, poses and level are taught, and seen to be r
     await tiltByKeys(page, 0, 5);
     await page.getByRole('button', { name: 'This is level' }).click({ timeout: 20_000 });
     await write(page);
-    await page.getByRole('button', { name: 'The board says level' }).click({ timeout: 20_000 });
-    await expect(page.getByRole('link', { name: /^What level means/ })).toContainText(
-      /nose \d\.\d° up is level/,
-    );
+    // Its sense of attitude settles; in hands that tremble the button comes and goes until then.
+    await expect(async () => {
+      await page.getByRole('button', { name: 'The board says level' }).click({ timeout: 5000 });
+      await expect(page.getByRole('link', { name: /^What level means/ })).toContainText(
+        /nose \d\.\d° up is level/,
+        { timeout: 1500 },
+      );
+    }).toPass({ timeout: 60_000 });
   });
   await test.step('the cable out in the middle of a lesson stages nothing, and it goes on', async () => {
     await goTo(page, '/sense/shaken');

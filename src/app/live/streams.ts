@@ -127,5 +127,9 @@ export function useStreamRing(
     setFault(null);
     return boardSession.watchStream(source, hz, fresh, setFault);
   }, [ready, has, source, hz, width, seconds]);
-  return { ring, fault };
+  const lacking =
+    ready && !has
+      ? `The firmware of this board does not tell what its ${source} says. From Pfad 3.2 it does: put that on it under Build, Firmware.`
+      : null;
+  return { ring, fault: fault ?? lacking };
 }
