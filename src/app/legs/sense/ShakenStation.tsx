@@ -27,6 +27,8 @@ const WINDOW_S = 1;
 /** Throttles are kept apart by tenths. */
 const BANDS = 10;
 const MOST_HZ = 400;
+/** A window counts where the throttle was held within this since the one before. */
+const STEADY = 0.03;
 
 /** The newest seconds of a ring, x y z by turns. */
 function newest(ring: StreamRing, seconds: number): Float32Array | null {
@@ -66,6 +68,7 @@ export default function ShakenStation() {
   const shaken = useProven('shake');
   const [said, setSaid] = useState<string | null>(null);
   const [shakes, setShakes] = useState<readonly Shake[]>([]);
+  const lastThrottle = useRef(0);
   const bands = useRef(new Map<number, Shake>());
 
   const seconds = useSampled(() => first.ring.unbroken * (first.ring.dtS || 0), 300);
@@ -80,7 +83,9 @@ export default function ShakenStation() {
       if (!outputs || !samples) return;
       const commanded = Object.entries(commandedBy(base, outputs.pulses)).filter(([id]) => /motor/.test(id));
       const throttle = Math.max(0, ...commanded.map(([, v]) => v ?? 0));
-      if (throttle < 0.05) return;
+      const steady = Math.abs(throttle - lastThrottle.current) < STEADY;
+      lastThrottle.current = throttle;
+      if (throttle < 0.05 || !steady) return;
       const shake = shakeOf(samples, RATE, { throttle, shaftHz: Number.NaN, blades: 2 });
       if (!shake) return;
       const band = Math.min(BANDS - 1, Math.floor(throttle * BANDS));
@@ -253,7 +258,13 @@ function Spectra({ shakes }: { readonly shakes: readonly Shake[] }) {
       {[0, 100, 200, 300, 400].map((hz) => (
         <g key={hz}>
           <path d={`M${x(hz)} 14V${height}`} stroke="var(--line)" />
-          <text x={x(hz)} y={height + 17} fontSize={13} textAnchor="middle" fill="var(--soft)">
+          <text
+            x={x(hz)}
+            y={height + 17}
+            fontSize={13}
+            textAnchor={hz === MOST_HZ ? 'end' : 'middle'}
+            fill="var(--soft)"
+          >
             {hz} Hz
           </text>
         </g>
@@ -282,24 +293,30 @@ function Spectra({ shakes }: { readonly shakes: readonly Shake[] }) {
               </tspan>{' '}
               °/s
             </text>
-            {s === worst &&
-              s.lines
-                .filter((l) => l.from !== 'unknown' && l.hz < MOST_HZ)
-                .map((l) => (
-                  <text
-                    key={l.hz}
-                    x={x(l.hz)}
-                    y={y - up(density[Math.round(l.hz / stepHz)]!) - 5}
-                    fontSize={13}
-                    textAnchor="middle"
-                    fill="var(--lake)"
-                  >
-                    {lineNames[l.from]} {l.hz.toFixed(0)}
-                  </text>
-                ))}
           </g>
         );
       })}
+      {worst.lines
+        .filter((l) => l.from !== 'unknown' && l.hz < MOST_HZ)
+        .map((l) => {
+          const { density, stepHz } = worst.spectrum;
+          const y = 62 + ROW * (shakes.length - 1 - shakes.indexOf(worst));
+          return (
+            <text
+              key={l.hz}
+              x={x(l.hz)}
+              y={y - up(density[Math.round(l.hz / stepHz)]!) - 5}
+              fontSize={13}
+              textAnchor="middle"
+              fill="var(--lake)"
+              stroke="var(--sheet)"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {lineNames[l.from]} {l.hz.toFixed(0)}
+            </text>
+          );
+        })}
     </svg>
   );
 }
