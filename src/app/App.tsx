@@ -28,6 +28,7 @@ import { TextButton } from './ui/TextButton.tsx';
 const Beginning = lazy(() => import('./beginning/Beginning.tsx'));
 const FindingsPanel = lazy(() => import('./shell/FindingsPanel.tsx'));
 const SettingEditor = lazy(() => import('./shell/SettingEditor.tsx'));
+const SeenHere = lazy(() => import('./legs/SeenHere.tsx'));
 const Help = lazy(() => import('./shell/Help.tsx'));
 const loadPalette = () => import('./shell/Palette.tsx');
 const Palette = lazy(loadPalette);
@@ -116,6 +117,7 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
                   <StationHere value={station}>
                     <Needed station={station!}>
                       <View />
+                      <SeenHere />
                       <NextStation />
                     </Needed>
                   </StationHere>

@@ -180,7 +180,7 @@ describe('hear', () => {
     const frames: number[] = [];
     while (queue.length > 0) frames.push(queue.shift());
     expect(await main(['hear', file('b.bin', Uint8Array.from(frames))])).toBe(1);
-    expect(said).toMatch(/CRSF receiver/);
+    expect(said).toMatch(/Frames of CRSF, 20/);
 
     said = '';
     const garbage = Uint8Array.from({ length: 400 }, () =>

@@ -56,7 +56,7 @@ export function hearBytes(bytes: Uint8Array): HeardBytes {
     if (frames >= 3 && frames * length > LEAST_SHARE * bytes.length)
       return {
         kind: 'frames',
-        says: `Frames of an ${name} receiver, ${frames} of them. This is a radio, not a GNSS receiver.`,
+        says: `Frames of ${name}, ${frames} of them: a radio receiver.`,
         bytes: bytes.length,
       };
   }

@@ -63,7 +63,7 @@ export function Globe({ seen, next, now }: Props) {
                 />
               );
             })}
-            {next !== null && of(middleOf(next)).near > 0 && (
+            {next !== null && of(middleOf(next)).near > 0.5 && (
               <text
                 x={of(middleOf(next)).x}
                 y={of(middleOf(next)).y + 4}

@@ -14,7 +14,7 @@ import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 /** What was seen on the bench, what flew in rehearsals, what answers on the board, and how the board is now. */
 
 /** What was tried or measured on the bench, and where that is done. */
-const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
+export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   moved: 'which-moved',
   still: 'which-moved',
   stick: 'sticks',

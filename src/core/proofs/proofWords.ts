@@ -1,0 +1,61 @@
+import { actuatorNames } from '../airframe/airframe.ts';
+import { DEG } from '../math/scalar.ts';
+import type { Seen } from './proofs.ts';
+
+const tilt = {
+  'roll-right': 'right wing down',
+  'roll-left': 'left wing down',
+  'nose-up': 'nose up',
+  'nose-down': 'nose down',
+};
+
+/** What was seen, with its figures, as the beginning of a line; null for what is not shown by itself. Length in metres. */
+export function proofWords(seen: Seen): string | null {
+  switch (seen.kind) {
+    case 'moved':
+      return `output ${seen.output}: ${actuatorNames[seen.actuator]}, first ${seen.first}`;
+    case 'still':
+      return `output ${seen.output}: nothing`;
+    case 'opposes':
+      return `${tilt[seen.tilt]}, ${Math.abs(seen.tiltDeg).toFixed(0)}°: the surfaces oppose`;
+    case 'follows':
+      return `${tilt[seen.tilt]}: ${seen.wrong.map((id) => actuatorNames[id]).join(', ')} not opposing`;
+    case 'stick':
+      return `${seen.stick} on channel ${seen.channel}`;
+    case 'mounted':
+      return `mounting, ${seen.offDeg.toFixed(0)}° off straight`;
+    case 'accel':
+      return `accelerometer ${seen.chip}, ${seen.left.toFixed(3)} m/s² left`;
+    case 'gyro-rest':
+      return `gyro ${seen.chip} at rest, ${(Math.hypot(...seen.bias) / DEG).toFixed(2)} °/s of its own`;
+    case 'shake':
+      return `run-up, ${(seen.rms / DEG).toFixed(1)} °/s at ${Math.round(100 * seen.throttle)} % throttle`;
+    case 'levelled':
+      return `level, within ${seen.leftDeg.toFixed(1)}°`;
+    case 'fix':
+      return `fix with ${seen.used} satellites after ${seen.seconds.toFixed(0)} s`;
+    case 'compass':
+      return `compass, heading within ${seen.headingErrorDeg.toFixed(1)}°, ${(100 * seen.residual).toFixed(1)} % left over`;
+    case 'compass-current':
+      return `compass, ${seen.perAmp.toFixed(2)} µT per ampere up to ${seen.mostA.toFixed(0)} A`;
+    case 'volts':
+      return `${seen.boardV.toFixed(2)} V by the board, ${seen.meterV.toFixed(2)} V by the meter`;
+    case 'amps':
+      return `${seen.boardA.toFixed(1)} A by the board, ${seen.knownA.toFixed(1)} A known`;
+    case 'sag':
+      return `sag, ${seen.ohms.toFixed(3)} Ω up to ${seen.mostA.toFixed(0)} A`;
+    case 'baro':
+      return 'barometer at rest';
+    case 'slipstream':
+      return `barometer blown at, ${seen.verdict === 'shielded' ? 'shielded' : 'pulled'}`;
+    case 'range':
+      return 'rangefinder, lifted';
+    case 'tube':
+      return `tube, ${seen.peakPa.toFixed(0)} Pa of a breath`;
+    case 'tube-scale':
+      return `tube’s scale, within ${(200 * seen.sigma).toFixed(1)} %`;
+    // Taken on the way to something else, or shown where they are.
+    default:
+      return null;
+  }
+}
