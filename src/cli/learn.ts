@@ -2,7 +2,7 @@ import { type LessonId, learnFrom, lessons } from '#core/calibration/learn.ts';
 import { readSamples } from '#core/formats/samplesTable.ts';
 import { magneticField } from '#core/navigation/magneticField.ts';
 import { hearBytes } from '#core/sensors/hearBytes.ts';
-import { fieldSettings } from '#core/settings/preparedSettings.ts';
+import { fieldSettings } from '#core/settings/fieldSettings.ts';
 import type { Site } from '#core/site/site.ts';
 import { BadInput, readBytes, readText } from './input.ts';
 import { say } from './output.ts';

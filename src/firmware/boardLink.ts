@@ -1,7 +1,7 @@
 import { gyrosOn } from '#core/board/model.ts';
 import { type Health, healthSteps } from '#core/estimation/health.ts';
 import { parsed } from '#core/parsed.ts';
-import { systems } from '#core/sensors/nmea.ts';
+import { systems } from '#core/sensors/satellites.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { settingOf } from '#core/settings/typed.ts';

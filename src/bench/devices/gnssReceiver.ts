@@ -4,7 +4,8 @@ import { Random } from '#core/math/random.ts';
 import { wrapBearingDeg } from '#core/math/scalar.ts';
 import { latitudeAt, longitudeAt, type Place } from '#core/navigation/earth.ts';
 import type { ByteQueue } from '#core/sensors/byteQueue.ts';
-import { NmeaWriter, noSolution, type SatelliteView, type SystemLetter } from '#core/sensors/nmea.ts';
+import { NmeaWriter, noSolution } from '#core/sensors/nmea.ts';
+import type { SatelliteView, SystemLetter } from '#core/sensors/satellites.ts';
 import { Device } from './device.ts';
 
 /** Time to the first fix under an open sky, s. */

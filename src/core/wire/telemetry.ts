@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { type Health, healthSteps } from '../estimation/health.ts';
-import { type SatelliteView, systems } from '../sensors/nmea.ts';
+import { type SatelliteView, systems } from '../sensors/satellites.ts';
 
 /**
  * Telemetry by its names. On the wire the fast groups are lists of numbers in the order of docs/link.md; here is the one

@@ -3,7 +3,7 @@ import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { magneticField } from '#core/navigation/magneticField.ts';
 import { groundInReach, HOME_REACH_M } from '#core/navigation/returnPlan.ts';
-import { fieldSettings } from '#core/settings/preparedSettings.ts';
+import { fieldSettings } from '#core/settings/fieldSettings.ts';
 import { fieldYear, groundOf, type Site, type SiteFields } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';

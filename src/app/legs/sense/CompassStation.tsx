@@ -8,7 +8,7 @@ import { Matrix3 } from '#core/math/matrix3.ts';
 import { norm, type Triple, unit } from '#core/math/triple.ts';
 import { magneticField } from '#core/navigation/magneticField.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { fieldSettings } from '#core/settings/preparedSettings.ts';
+import { fieldSettings } from '#core/settings/fieldSettings.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { recordProof } from '../../session.ts';

@@ -1,6 +1,6 @@
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { SKYLINE_BEARINGS } from '#core/navigation/skyline.ts';
-import type { SatelliteView } from '#core/sensors/nmea.ts';
+import type { SatelliteView } from '#core/sensors/satellites.ts';
 import type { Site } from '#core/site/site.ts';
 
 const R = 170;

@@ -1,4 +1,4 @@
-import { fieldSettings } from '../../settings/preparedSettings.ts';
+import { fieldSettings } from '../../settings/fieldSettings.ts';
 import { settingOf } from '../../settings/typed.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
