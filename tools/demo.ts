@@ -43,7 +43,7 @@ const bench: BenchTruth = {
   ],
   channels: { ...usualChannels, throttle: 1, roll: 2, pitch: 3 },
   ...usualDevices,
-  fitted: { airspeed: true, compass: false, rangefinder: false },
+  fitted: { airspeed: true, compass: false, rangefinder: false, flow: false },
 };
 
 /**

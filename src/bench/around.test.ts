@@ -74,7 +74,7 @@ describe('tools on the bench', () => {
 
   it('a magnetic screwdriver moves the field, and leaves it as it was', () => {
     const { around, devices, r } = bench(
-      { fitted: { airspeed: false, compass: true, rangefinder: false } },
+      { fitted: { airspeed: false, compass: true, rangefinder: false, flow: false } },
       avocet,
     );
     const spread = () => {

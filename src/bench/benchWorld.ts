@@ -88,6 +88,7 @@ export class BenchWorld {
   ) {
     this.plant = new Plant(airframe);
     this.plant.position[2] = -spot.home.heightM;
+    this.plant.ground = spot.home.heightM;
     this.wiring = new Wiring(airframe, truth);
     this.handling = new Handling(this.plant);
   }
@@ -184,6 +185,7 @@ export class BenchWorld {
   carry(spot: Pick<Site, 'home' | 'year'>): void {
     this.spot = spot;
     this.plant.position[2] = -spot.home.heightM;
+    this.plant.ground = spot.home.heightM;
     if (this.pfad) this.restart('carried to another place', false);
   }
 

@@ -15,7 +15,7 @@ import type { Device } from './devices/device.ts';
 import { partsOf } from './devices/firmwareParts.ts';
 import { GnssReceiver } from './devices/gnssReceiver.ts';
 import { Imu } from './devices/imu.ts';
-import { Barometer, Compass, Pitot, PowerSense, Rangefinder } from './devices/slowSensors.ts';
+import { Barometer, Compass, Flow, Pitot, PowerSense, Rangefinder } from './devices/slowSensors.ts';
 import { Uart } from './devices/uart.ts';
 import { Radio } from './radio.ts';
 
@@ -45,6 +45,7 @@ export class Devices {
   private readonly pitot: Pitot | null;
   private readonly range: Rangefinder | null;
   private readonly compass: Compass | null;
+  private readonly flow: Flow | null;
   private readonly power: PowerSense;
   private readonly gnssWire: Uart;
   /** What the port is set up for. */
@@ -83,6 +84,7 @@ export class Devices {
     this.pitot = truth.fitted.airspeed ? new Pitot(at(4), plant, r.pitot, truth, around) : null;
     this.range = truth.fitted.rangefinder ? new Rangefinder(at(5), plant, r.range) : null;
     this.compass = truth.fitted.compass ? new Compass(at(6), plant, r.compass, spot, truth, around) : null;
+    this.flow = truth.fitted.flow ? new Flow(at(12), plant, r.flow, truth.flowScale) : null;
     this.power = new PowerSense(at(7), plant, r, truth);
     const gnssWire =
       values[portKey(truth.ports.gnss)] !== 'gnss' ? 'not' : truth.gnss.swapped ? 'swapped' : 'right';
@@ -119,6 +121,7 @@ export class Devices {
         this.overBus(this.pitot);
         this.overBus(this.range);
         this.overBus(this.compass);
+        this.overBus(this.flow);
       }
       this.power.step(batteryIn);
     }
@@ -132,7 +135,7 @@ export class Devices {
   }
 
   /** A reading of a sensor outside the board, over a bus that may lose it. */
-  private overBus(device: Pitot | Rangefinder | Compass | null): void {
+  private overBus(device: Pitot | Rangefinder | Compass | Flow | null): void {
     if (!device) return;
     this.readings.busReads++;
     if (this.busLoses > 0 && Math.abs(this.busNoise.next()) < this.busLoses) this.readings.busErrors++;

@@ -36,7 +36,7 @@ interface WriteSession {
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'listen-port'],
-  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'battery'],
+  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */

@@ -178,6 +178,9 @@ export interface Config {
     readonly strength: number;
   };
   readonly pitot: { readonly fitted: boolean; readonly scale: number; readonly zero: number };
+  /** Clock of the bus for sensors outside the board. */
+  readonly busKhz: number;
+  readonly flow: { readonly fitted: boolean; readonly scale: number };
   readonly range: {
     readonly fitted: boolean;
     readonly most: number;
@@ -400,6 +403,8 @@ export function compileConfig(
       scale: n('pitot.scale'),
       zero: n('pitot.zero'),
     },
+    busKhz: Number(s('bus.speed')),
+    flow: { fitted: flag('flow.fitted') && isRotorKind(kind), scale: n('flow.scale') },
     range: {
       fitted: flag('range.fitted'),
       most: n('range.most'),

@@ -21,6 +21,7 @@ const sources: readonly Source[] = [
   { source: 'barometer', fields: ['pressure'], unit: 'pa', mostHz: 50, count: (r) => r.baro.samples, read: (r) => r.baro.value },
   { source: 'airspeed', fields: ['pressure'], unit: 'pa', mostHz: 50, count: (r) => r.pitot.samples, read: (r) => r.pitot.value },
   { source: 'rangefinder', fields: ['distance'], unit: 'm', mostHz: 50, count: (r) => r.range.samples, read: (r) => r.range.value },
+  { source: 'flow', fields: ['x', 'y', 'quality'], unit: '', mostHz: 50, count: (r) => r.flow.samples, read: (r, k) => (k === 0 ? r.flow.x : k === 1 ? r.flow.y : r.flow.quality) },
   { source: 'battery', fields: ['volts', 'amperes'], unit: '', mostHz: 50, count: (r) => r.powerSamples, read: (r, k) => (k === 0 ? r.supplyV : r.currentA) },
 ]; // biome-ignore format: a table
 

@@ -36,6 +36,8 @@ export class Readings {
   readonly pitot: Sample = { value: 0, samples: 0 };
   /** m */
   readonly range: Sample = { value: 0, samples: 0 };
+  /** How fast the ground turns under the craft about its length and span, rad/s as a gyro would say it, and how well it is seen, 0 to 1. */
+  readonly flow = { x: 0, y: 0, quality: 0, value: 0, samples: 0 };
   /** uT, board axes */
   readonly compass = { field: new Float64Array(3), samples: 0 };
   /** Bytes at the ports of the GNSS receiver and the radio receiver. */

@@ -66,7 +66,7 @@ describe('what a board hears', () => {
   });
 
   it('tells a device that is not there from one without power', () => {
-    const fitted = { airspeed: false, compass: false, rangefinder: false };
+    const fitted = { airspeed: false, compass: false, rangefinder: false, flow: false };
     const t = told({ controls: { battery: true }, truth: { fitted } });
     expect(item(t, 'airspeed sensor').says).toMatch(/look at its plug/);
   });

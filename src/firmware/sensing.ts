@@ -20,6 +20,9 @@ const SLOW_STEPS = 20;
 /** A sensor silent for this long is taken for dead; one that says the very same this often, for stuck. */
 const SILENT_S = 0.5;
 const STUCK_SAMPLES = 40;
+/** Ground that is seen worse, or is nearer, says nothing of speed; share, m. */
+const FLOW_LEAST = 0.3;
+const FLOW_LEAST_M = 0.2;
 /** Slower than this a pitot tube says little, m/s. */
 const PITOT_LEAST = 3;
 
@@ -92,6 +95,7 @@ export class Sensing {
   private readonly baroWatch = new Watch();
   private readonly pitotWatch = new Watch();
   private readonly rangeWatch = new Watch();
+  private readonly flowWatch = new Watch();
   private readonly airFilter: LowPass;
   private pitotSpeed = 0;
   private pitotDoubt = 0;
@@ -221,6 +225,7 @@ export class Sensing {
       this.trueRatio = Math.sqrt(SEA_LEVEL_DENSITY / densityOfPressure(r.baro.value));
     }
     this.rangeFrom(r, dt);
+    this.flowFrom(r, dt);
     this.compassFrom(r, dt);
     this.airspeedFrom(r, dt);
     // Through the air in earth axes, as well as it is known.
@@ -289,6 +294,19 @@ export class Sensing {
       this.aboveGround =
         r.range.value > 0.05 && r.range.value < most ? scale * r.range.value - offset : Number.NaN;
     else if (!this.rangeWatch.alive) this.aboveGround = Number.NaN;
+  }
+
+  /** Speed over ground near to it, from how fast the ground turns below less how the craft turns itself. */
+  private flowFrom(r: Readings, dt: number): void {
+    const { fitted, scale } = this.c.flow;
+    if (!fitted || !this.flowWatch.step(r.flow, dt)) return;
+    const away = this.aboveGround;
+    if (!this.flying || !this.headingKnown || r.flow.quality < FLOW_LEAST || !(away > FLOW_LEAST_M)) return;
+    const { rates, yaw } = this.attitude;
+    const ahead = (scale * r.flow.y - rates[1]!) * away;
+    const right = (rates[0]! - scale * r.flow.x) * away;
+    const [cos, sin] = [Math.cos(yaw), Math.sin(yaw)];
+    this.position.overGround(ahead * cos - right * sin, ahead * sin + right * cos);
   }
 
   /** Heading from the field's level part; not believed when its strength is far from what the place has. */

@@ -29,7 +29,8 @@ export function servicesOf(pfad: Pfad, r: Readings): number[] {
   if (settingOf(values, 'compass.fitted') === true) devices.push({ device: 'compass', kind: 'i2c' });
   if (settingOf(values, 'pitot.fitted') === true) devices.push({ device: 'airspeed', kind: 'i2c' });
   if (settingOf(values, 'range.fitted') === true) devices.push({ device: 'rangefinder', kind: 'i2c' });
-  const busKhz = Number(settingOf(values, 'bus.speed') ?? 400);
+  if (settingOf(values, 'flow.fitted') === true) devices.push({ device: 'flow', kind: 'i2c' });
+  const { busKhz } = pfad.controller.config;
   const share = i2cShare(
     devices,
     outerBus(model).onBoard.map((d) => d.device),

@@ -93,6 +93,39 @@ export class Rangefinder extends SampledDevice<Sample> {
 /** Of a magnetic screwdriver a hand's breadth away, uT. */
 const SCREWDRIVER_UT = 18;
 
+/** An optical flow sensor sees ground from here to there, m. */
+const FLOW_REACH = [0.12, 6] as const;
+
+/** How fast the ground moves under the craft, as a camera that looks down says it; of no texture and no light it says little. */
+export class Flow extends SampledDevice<Readings['flow']> {
+  private readonly velocity = new Float64Array(3);
+
+  constructor(
+    seed: number,
+    private readonly plant: Plant,
+    out: Readings['flow'],
+    private readonly scale: number,
+  ) {
+    super(seed, out);
+  }
+
+  protected measure(): void {
+    const p = this.plant;
+    const q = p.attitude;
+    const upright = 1 - 2 * (q[1]! * q[1]! + q[2]! * q[2]!);
+    const away = upright > 0.5 ? (p.height - p.ground) / upright : Number.POSITIVE_INFINITY;
+    const seen = away > FLOW_REACH[0] && away < FLOW_REACH[1];
+    const { out } = this;
+    out.quality = seen ? Math.min(1, 1.3 * (1 - away / FLOW_REACH[1]) + 0.1) : 0;
+    const v = toBody(this.velocity, q, p.velocity);
+    const loud = 0.02 * this.loudness;
+    // A point below moves against the craft and against its turning; a gyro's sign is kept.
+    out.x = (seen ? p.rates[0]! - v[1]! / away : 0) / this.scale + loud * this.noise.next();
+    out.y = (seen ? p.rates[1]! + v[0]! / away : 0) / this.scale + loud * this.noise.next();
+    out.value = out.x;
+  }
+}
+
 /** The earth's field at the place, turned into board axes, with the craft's own iron and currents. */
 export class Compass extends SampledDevice<Readings['compass']> {
   private readonly earth = new Float64Array(3);

@@ -10,6 +10,10 @@ const OFFSET_PER_S = 0.003;
 /** A jump that lasts longer than this was no glitch, s. */
 const GLITCH_S = 1.5;
 
+/** How long a speed that was seen of the ground counts, s, and what it takes of an error each time, fifty times a second. */
+const FLOW_S = 0.3;
+const FLOW_SHARE = 0.2;
+
 export interface PositionSettings {
   /** How long it goes on by air speed and wind without a fix, s. */
   readonly blindFor: number;
@@ -47,6 +51,7 @@ export class PositionEstimator {
   private offsetKnown = false;
   private climbBias = 0;
   private baroAge = Number.POSITIVE_INFINITY;
+  private flowAge = Number.POSITIVE_INFINITY;
   private glitchFor = 0;
   private readonly pastNorth = new Float64Array(LATENCY_STEPS);
   private readonly pastEast = new Float64Array(LATENCY_STEPS);
@@ -66,11 +71,13 @@ export class PositionEstimator {
     const dt = STEP_S;
     this.fixAge += dt;
     this.baroAge += dt;
+    this.flowAge += dt;
     const blind = this.fixAge > 0.7;
-    if (this.fixAge < this.settings.blindFor) {
+    const seen = this.flowAge < FLOW_S;
+    if (this.fixAge < this.settings.blindFor || seen) {
       this.velocityNorth += accelNorth * dt;
       this.velocityEast += accelEast * dt;
-      if (blind && !Number.isNaN(airNorth)) {
+      if (blind && !seen && !Number.isNaN(airNorth)) {
         const k = dt / 1.5;
         this.velocityNorth += k * (airNorth + this.windNorth - this.velocityNorth);
         this.velocityEast += k * (airEast + this.windEast - this.velocityEast);
@@ -86,12 +93,20 @@ export class PositionEstimator {
     this.pastVe[this.slot] = this.velocityEast;
     this.slot = (this.slot + 1) % LATENCY_STEPS;
     const p = this.place;
-    if (this.fixAge > this.settings.blindFor) p.health = 'lost';
+    if (this.fixAge > this.settings.blindFor && !seen) p.health = 'lost';
     else if (blind || this.glitchFor > 0) p.health = 'degraded';
-    p.accuracy = Math.min(9999, blind ? p.accuracy + dt * 1.5 : p.accuracy);
+    p.accuracy = Math.min(9999, blind ? p.accuracy + dt * (seen ? 0.1 : 1.5) : p.accuracy);
     const l = this.level;
     l.health = this.baroAge < 0.6 ? 'good' : this.fixAge < 2 ? 'degraded' : 'lost';
     l.accuracy = l.health === 'good' ? 1.2 : l.health === 'degraded' ? 6 : l.accuracy + 0.5 * dt;
+  }
+
+  /** Takes a speed over ground as it is seen of the ground itself, m/s; only without a fix, which knows better. */
+  overGround(north: number, east: number): void {
+    if (!this.everFixed || this.fixAge < 0.7) return;
+    this.flowAge = 0;
+    this.velocityNorth += FLOW_SHARE * (north - this.velocityNorth);
+    this.velocityEast += FLOW_SHARE * (east - this.velocityEast);
   }
 
   /** Takes the barometer's height, m. Also keeps the height when it is the only one. */

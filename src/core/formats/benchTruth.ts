@@ -62,8 +62,13 @@ export const benchTruthSchema = z.object({
     })
     .default({ protocol: 'crsf', onLoss: 'stop' }),
   fitted: z
-    .object({ airspeed: z.boolean(), compass: z.boolean(), rangefinder: z.boolean() })
-    .default({ airspeed: true, compass: false, rangefinder: false }),
+    .object({
+      airspeed: z.boolean(),
+      compass: z.boolean(),
+      rangefinder: z.boolean(),
+      flow: z.boolean().default(false),
+    })
+    .default({ airspeed: true, compass: false, rangefinder: false, flow: false }),
   /** How the board sits in the craft, degrees. */
   mount: z
     .object({ rollDeg: z.number(), pitchDeg: z.number(), yawDeg: z.number() })
@@ -85,6 +90,8 @@ export const benchTruthSchema = z.object({
     .default({ rollDeg: 0, pitchDeg: 0, yawDeg: 0 }),
   /** True airspeed over what the tube's pressure says. */
   pitotScale: z.number().min(0.7).max(1.4).default(1),
+  /** Angular rate of the ground over what the optical flow sensor says of it. */
+  flowScale: z.number().min(0.7).max(1.4).default(1),
   /** The bus for sensors outside the board has the resistors that pull it up. */
   pullUps: z.boolean().default(true),
   /** How the tube of the airspeed is: some leak, some are blocked by an insect. */
@@ -122,6 +129,7 @@ export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
   accels: [],
   compassMount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
   pitotScale: 1,
+  flowScale: 1,
   pullUps: true,
   pitotTube: 'whole',
   pitotZero: 0,
@@ -194,6 +202,7 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
       airspeed: settingOf(values, 'pitot.fitted') !== false && !isRotorcraft(airframe),
       compass: settingOf(values, 'compass.fitted') === true,
       rangefinder: settingOf(values, 'range.fitted') === true,
+      flow: settingOf(values, 'flow.fitted') === true,
     },
     mount: {
       rollDeg: number('mount.roll', 0),

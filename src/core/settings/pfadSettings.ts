@@ -247,6 +247,8 @@ export interface PfadSettings {
   'range.most': number;
   'range.offset': number;
   'range.scale': number;
+  'flow.fitted': boolean;
+  'flow.scale': number;
   'gnss.jump': number;
   'log.rate': '0' | '5' | '10' | '50';
   'log.loops': boolean;

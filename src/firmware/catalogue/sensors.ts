@@ -312,6 +312,20 @@ export function addSensorsSettings(book: EntryBook): void {
     [0.8, 1.25, 1, 0.01],
     'Corrects the measured distance.',
   );
+  book.flag(
+    'flow.fitted',
+    'Optical flow fitted',
+    false,
+    'A camera that looks down keeps the craft over its place when it is low and has no fix. It needs the rangefinder.',
+    'restart',
+  );
+  book.number(
+    'flow.scale',
+    'Optical flow scale',
+    'share',
+    [0.7, 1.4, 1, 0.01],
+    'Corrects how fast the ground seems to turn.',
+  );
   book.number(
     'gnss.jump',
     'Jump not believed',

@@ -37,6 +37,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['flow.fitted', 'flow.scale'],
+      why: 'From 3.2 an optical flow sensor keeps a craft over its place when it is low and has no fix.',
+    },
+    {
+      kind: 'added',
       keys: ['bus.speed'],
       why: 'From 3.2 the bus for sensors outside the board may run slower.',
     },
