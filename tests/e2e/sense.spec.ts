@@ -85,6 +85,7 @@ test('Turnstone as found: mounting, poses and level are taught, and seen to be r
   await test.step('level is the attitude that it is propped up in', async () => {
     await goTo(page, '/sense/level');
     await tiltByKeys(page, 0, 5);
+    await page.waitForTimeout(2500);
     await page.getByRole('button', { name: 'This is level' }).click({ timeout: 20_000 });
     await write(page);
     // Its sense of attitude settles; in hands that tremble the button comes and goes until then.

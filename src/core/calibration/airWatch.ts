@@ -102,6 +102,34 @@ export function rangeFromLift(
   return { scale, offset: scale * standingM };
 }
 
+/** Ground that turns by less than this says nothing of the scale, rad/s rms. */
+const ROCKED = 0.15;
+
+/**
+ * What a flow sensor's rates have to be multiplied by, from a craft that is rocked in one place: the ground then turns just as the
+ * gyro does.
+ * @param flow @param gyro rad/s about the same axis of the craft, at the same moments
+ */
+export function flowScaleFrom(
+  flow: readonly number[],
+  gyro: readonly number[],
+): { readonly scale: number; readonly sigma: number } | { readonly refused: string } {
+  const rms = Math.sqrt(gyro.reduce((sum, w) => sum + w * w, 0) / Math.max(1, gyro.length));
+  if (gyro.length < 50 || rms < ROCKED)
+    return { refused: 'Rock it from side to side for some seconds, a hand’s breadth each way.' };
+  const line = fitLine(flow, gyro);
+  if (!line || line.explains < 0.7)
+    return {
+      refused:
+        'The ground does not turn as the craft does: it was carried along as well, or the sensor is turned in its mount.',
+    };
+  if (!(line.slope > 0.7 && line.slope < 1.4))
+    return {
+      refused: `It would have to be scaled by ${line.slope.toFixed(2)}. Its lens is another than it believes.`,
+    };
+  return { scale: line.slope, sigma: line.slopeSigma };
+}
+
 /** What the tube says under its cover, and the most that a breath made of it, Pa. */
 export interface TubeSeen {
   readonly zeroPa: number;

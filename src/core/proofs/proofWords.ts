@@ -50,6 +50,8 @@ export function proofWords(seen: Seen): string | null {
       return `barometer blown at, ${seen.verdict === 'shielded' ? 'shielded' : 'pulled'}`;
     case 'range':
       return 'rangefinder, lifted';
+    case 'flow':
+      return `optical flow, scale within ${(100 * Math.abs(seen.scale - 1)).toFixed(0)} %`;
     case 'tube':
       return `tube, ${seen.peakPa.toFixed(0)} Pa of a breath`;
     case 'tube-scale':

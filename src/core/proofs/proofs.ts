@@ -179,6 +179,8 @@ const seenSchema = z.discriminatedUnion('kind', [
   }),
   /** A rangefinder that was lifted by a measured height, m. */
   z.object({ kind: z.literal('range'), liftM: z.number(), offM: z.number() }),
+  /** An optical flow sensor that saw the ground turn as the gyro did. */
+  z.object({ kind: z.literal('flow'), scale: z.number(), quality: z.number() }),
   /** The tube of the airspeed under its cover and breathed into, Pa. */
   z.object({
     kind: z.literal('tube'),
@@ -355,6 +357,14 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
     id: () => 'range',
     rests: (_, w) => ({ board: thisBoard(w), settings: named(w.values, /^range\./) }),
   },
+  flow: {
+    id: () => 'flow',
+    rests: (_, w) => ({
+      board: thisBoard(w),
+      build: w.built?.flowScale,
+      settings: named(w.values, /^(flow\..*|mount\.(roll|pitch|yaw))$/),
+    }),
+  },
   tube: {
     id: () => 'tube',
     rests: (_, w) => ({
@@ -456,6 +466,8 @@ const isGood = ({ seen }: Proof): boolean => {
       return seen.verdict === 'shielded';
     case 'range':
       return seen.offM < 0.1;
+    case 'flow':
+      return Math.abs(seen.scale - 1) < 0.05;
     case 'tube':
       return seen.verdict === 'whole';
     default:

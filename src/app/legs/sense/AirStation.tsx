@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { BARO_LEAST_S, baroAtRest, disturbedBy, rangeFromLift } from '#core/calibration/airWatch.ts';
+import { BARO_LEAST_S, baroAtRest, disturbedBy } from '#core/calibration/airWatch.ts';
 import {
   dayFromField,
   heightOfPressure,
@@ -16,13 +16,13 @@ import { recordProof } from '../../session.ts';
 import { useStartingValues } from '../../startingValues.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
-import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { LivePlot } from '../../ui/LivePlot.tsx';
-import { QuantityField } from '../../ui/Quantity.tsx';
 import { Lead } from '../Lead.tsx';
 import { Figure } from './Figure.tsx';
+import { OpticalFlow, Range } from './LowSensors.tsx';
+import { mean } from './mean.ts';
 import { useProven } from './useGestures.ts';
 
 const HZ = 25;
@@ -35,12 +35,6 @@ const RHO = 1.225;
 /** Heights of the newest pressures, m. */
 const heights = (ring: StreamRing, seconds: number) =>
   Array.from(ring.newest(0, Math.round(seconds * HZ)), (p) => heightOfPressure(p));
-
-const mean = (v: ArrayLike<number>) => {
-  let sum = 0;
-  for (let i = 0; i < v.length; i++) sum += v[i]!;
-  return sum / v.length;
-};
 
 /** The barometer at rest and disturbed, and the rangefinder where there is one. */
 export default function AirStation() {
@@ -202,6 +196,7 @@ export default function AirStation() {
         )}
       </section>
       {settingOf(values, 'range.fitted') === true && <Range />}
+      {settingOf(values, 'flow.fitted') === true && <OpticalFlow />}
     </>
   );
 }
@@ -233,84 +228,5 @@ function Weather({ ring }: { readonly ring: StreamRing }) {
         </Button>
       )}
     </p>
-  );
-}
-
-/** The rangefinder: standing, and lifted by a measured height. */
-function Range() {
-  const units = useApp((s) => s.ui.units);
-  const base = useApp((s) => s.settings.base);
-  const edits = useApp((s) => s.settings.edits);
-  const dispatch = useAppDispatch();
-  const { ring, fault } = useStreamRing('rangefinder', HZ, 1, WINDOW_S);
-  const proof = useProven('range');
-  const [standing, setStanding] = useState<number | null>(null);
-  const [lift, setLift] = useState(1);
-  const [said, setSaid] = useState<string | null>(null);
-  const now = useSampled(() => (ring.unbroken > 0 ? mean(ring.newest(0, HZ)) : Number.NaN), 250);
-  const waits = 'range.scale' in edits || 'range.offset' in edits;
-  const above = (settingOf(base, 'range.scale') ?? 1) * now - (settingOf(base, 'range.offset') ?? 0);
-  const m = (v: number) => formatQuantity(v, 'm', units, 2);
-  const off = Math.abs(above - lift);
-  const stage = () => {
-    const found = rangeFromLift(standing!, now, lift);
-    if ('refused' in found) {
-      setSaid(found.refused);
-      return;
-    }
-    setSaid(null);
-    dispatch(
-      staged({
-        'range.scale': Math.round(found.scale * 100) / 100,
-        'range.offset': Math.round(found.offset * 100) / 100,
-      }),
-    );
-  };
-  return (
-    <section className="mt-3 border-t border-line pt-3">
-      <h2 className="font-semibold">Rangefinder</h2>
-      <p className="text-soft">
-        {fault ??
-          (Number.isNaN(now)
-            ? 'Nothing comes from it. Outside the board it has power from the battery only, on many boards.'
-            : now <= 0
-              ? 'It sees nothing: farther than it reaches, or too near.'
-              : `Says ${m(now)}; ${m(above)} over the ground as the board is set. Landing and flare go by it.`)}
-      </p>
-      <div className="mt-1 flex flex-wrap items-center gap-3">
-        <Button disabled={!(now > 0)} onClick={() => setStanding(now)}>
-          It stands on the ground
-        </Button>
-        <span className="text-soft">then lifted by</span>
-        <QuantityField
-          label="Lifted by"
-          value={lift}
-          unit="m"
-          min={0.3}
-          max={3}
-          step={0.01}
-          onChange={setLift}
-        />
-        {waits ? (
-          <span role="status">In the tray. Write it, and lift it again.</span>
-        ) : off < 0.03 + 0.03 * lift ? (
-          <Button
-            kind={proof ? 'plain' : 'go'}
-            onClick={() => recordProof({ kind: 'range', liftM: lift, offM: off })}
-          >
-            {proof ? 'Keep it anew' : 'It says the height'}
-          </Button>
-        ) : (
-          <Button kind="go" disabled={standing === null || !(now > 0)} onClick={stage}>
-            It is lifted
-          </Button>
-        )}
-      </div>
-      {said && (
-        <p className="text-amber" role="alert">
-          {said}
-        </p>
-      )}
-    </section>
   );
 }

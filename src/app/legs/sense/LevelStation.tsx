@@ -48,7 +48,9 @@ export default function LevelStation() {
       yawDeg: settingOf(base, 'mount.yaw') ?? 0,
     }),
   );
-  const trim = force ? levelTrimFrom(mount.times(meant(base, 1, force))) : null;
+  // What is taken is the mean of a still time; while it moves the newest is shown.
+  const felt = still?.force ?? force;
+  const trim = felt ? levelTrimFrom(mount.times(meant(base, 1, felt))) : null;
   const on = {
     roll: settingOf(base, 'mount.levelRoll') ?? 0,
     pitch: settingOf(base, 'mount.levelPitch') ?? 0,

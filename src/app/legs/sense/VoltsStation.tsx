@@ -22,6 +22,7 @@ import { NumberField } from '../../ui/NumberField.tsx';
 import { Lead } from '../Lead.tsx';
 import { Discharge } from './Discharge.tsx';
 import { Figure } from './Figure.tsx';
+import { mean } from './mean.ts';
 import { useProven } from './useGestures.ts';
 
 const HZ = 10;
@@ -34,7 +35,6 @@ const AMPS_SHARE = 0.03;
 /** What a board and its receivers draw by themselves, A. */
 const ALONE_A = 0.4;
 
-const mean = (v: Float32Array) => v.reduce((sum, x) => sum + x, 0) / v.length;
 const spreadOf = (v: Float32Array) => {
   const m = mean(v);
   return Math.sqrt(v.reduce((sum, x) => sum + (x - m) ** 2, 0) / v.length);

@@ -14,7 +14,7 @@ const station: Station = {
   about:
     'Leave the craft alone for ten seconds, then disturb its barometer as flight will: with a fan, a breath, a lamp. Each metre that it is fooled by is a metre the craft flies higher or lower than it believes. Needs a fan or good lungs.',
   needs: ['board'],
-  settings: /^range\./,
+  settings: /^(range|flow)\./,
   small: (p) => {
     const rest = held('baro', p);
     if (rest?.seen.kind === 'baro') return `${rest.seen.noiseM.toFixed(2)} m of noise`;
@@ -23,9 +23,12 @@ const station: Station = {
   progress: (p) =>
     fromProof(
       togetherOf(
-        settingOf(p.world.values, 'range.fitted') === true
-          ? ['baro', 'slipstream', 'range']
-          : ['baro', 'slipstream'],
+        [
+          'baro',
+          'slipstream',
+          ...(settingOf(p.world.values, 'range.fitted') === true ? ['range'] : []),
+          ...(settingOf(p.world.values, 'flow.fitted') === true ? ['flow'] : []),
+        ],
         p,
       ),
     ),

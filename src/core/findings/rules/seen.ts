@@ -31,6 +31,7 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   baro: 'air',
   slipstream: 'air',
   range: 'air',
+  flow: 'air',
   tube: 'airspeed',
   'tube-scale': 'airspeed',
   volts: 'volts',
