@@ -4,6 +4,7 @@ import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { Matrix3 } from '#core/math/matrix3.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { formatQuantity } from '#core/units/units.ts';
+import type { StreamRing } from '#link/streamRing.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { useStreamRing } from '../../live/streams.ts';
 import { recordProof } from '../../session.ts';
@@ -122,9 +123,13 @@ export function OpticalFlow() {
     }),
   );
   const take = () => {
-    const n = Math.min(flow.ring.unbroken, gyro.ring.unbroken, ROCK_S * FLOW_HZ);
-    const [x, y] = [flow.ring.newest(0, n), flow.ring.newest(1, n)];
-    const g = [0, 1, 2].map((k) => gyro.ring.newest(k, n));
+    // Both to the same moment of the board's time: their blocks end at different ones.
+    const endS = Math.min(flow.ring.newestS, gyro.ring.newestS);
+    const late = [flow.ring, gyro.ring].map((r) => Math.round((r.newestS - endS) * FLOW_HZ));
+    const n = Math.min(flow.ring.unbroken - late[0]!, gyro.ring.unbroken - late[1]!);
+    const upTo = (ring: StreamRing, k: number, by: number) => ring.newest(k, n + by).subarray(0, n);
+    const [x, y] = [upTo(flow.ring, 0, late[0]!), upTo(flow.ring, 1, late[0]!)];
+    const g = [0, 1, 2].map((k) => upTo(gyro.ring, k, late[1]!));
     const rates = Array.from({ length: n }, (_, i) => mount.times([g[0]![i]!, g[1]![i]!, g[2]![i]!]));
     // About both axes of the craft at once: rocked about either, one of them tells.
     const found = flowScaleFrom(
