@@ -25,6 +25,11 @@ export function baroAtRest(
   const seconds = heights.length / rateHz;
   if (seconds < BARO_LEAST_S)
     return { refused: `Leave it for ${BARO_LEAST_S} s; drift does not show sooner.` };
+  if (heights.every((h) => h === heights[0]))
+    return {
+      refused:
+        'It says one and the same number all the while: the chip hangs. Take the power away and give it back.',
+    };
   const means = secondMeans(heights, rateHz);
   const noise = Math.sqrt(
     heights.reduce(

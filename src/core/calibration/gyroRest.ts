@@ -54,6 +54,11 @@ export function gyroAtRest(samples: ArrayLike<number>, rateHz: number): GyroRest
       for (let i = b * per; i < (b + 1) * per; i++) sum += signal[i]!;
       return sum / per;
     });
+    if (signal.every((v) => v === signal[0]))
+      return {
+        refused:
+          'It says one and the same number all the while: the chip hangs. Take the power away, give it back, and begin again.',
+      };
     if (Math.max(...means) - Math.min(...means) > MOVED)
       return { refused: 'It was moved meanwhile. Leave it on the table, hands off, and begin again.' };
     const line = fitLine(

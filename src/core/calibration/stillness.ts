@@ -76,13 +76,23 @@ export class StillWatch {
     return 0;
   }
 
+  /** One and the same number all the while: no chip is so quiet, it hangs. */
+  get hangs(): boolean {
+    if (this.count < 3 * QUARTERS) return false;
+    const newest = 6 * ((this.count - 1) % KEPT);
+    for (let k = this.count - 3 * QUARTERS; k < this.count; k++)
+      for (let j = 0; j < 3; j++)
+        if (this.values[6 * (k % KEPT) + j] !== this.values[newest + j]) return false;
+    return true;
+  }
+
   /** The still time that ends with the newest sample, or null when it moves. */
   still(): StillTime | null {
     return this.over(this.rules.forS);
   }
 
   private over(seconds: number): StillTime | null {
-    if (this.count === 0) return null;
+    if (this.count === 0 || this.hangs) return null;
     const newest = this.at[(this.count - 1) % KEPT]!;
     const oldest = Math.max(0, this.count - KEPT);
     let first = this.count - 1;

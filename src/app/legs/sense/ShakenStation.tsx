@@ -67,9 +67,12 @@ export default function ShakenStation() {
   const rest = useProven('gyro.1');
   const shaken = useProven('shake');
   const [said, setSaid] = useState<string | null>(null);
-  const [shakes, setShakes] = useState<readonly Shake[]>([]);
+  /** By chip: the worst window of each tenth of throttle. */
+  const [heard, setHeard] = useState<readonly (readonly Shake[])[]>([[], []]);
+  const [chip, setChip] = useState<0 | 1>(0);
+  const shakes = heard[chip]!;
   const lastThrottle = useRef(0);
-  const bands = useRef(new Map<number, Shake>());
+  const bands = useRef([new Map<number, Shake>(), new Map<number, Shake>()]);
 
   const seconds = useSampled(() => first.ring.unbroken * (first.ring.dtS || 0), 300);
   const lost = useSampled(() => first.ring.lost, 500);
@@ -79,23 +82,24 @@ export default function ShakenStation() {
     if (!armed) return;
     const timer = setInterval(() => {
       const outputs = live('outputs');
-      const samples = newest(first.ring, WINDOW_S);
-      if (!outputs || !samples) return;
+      if (!outputs) return;
       const commanded = Object.entries(commandedBy(base, outputs.pulses)).filter(([id]) => /motor/.test(id));
       const throttle = Math.max(0, ...commanded.map(([, v]) => v ?? 0));
       const steady = Math.abs(throttle - lastThrottle.current) < STEADY;
       lastThrottle.current = throttle;
       if (throttle < 0.05 || !steady) return;
-      const shake = shakeOf(samples, RATE, { throttle, shaftHz: Number.NaN, blades: 2 });
-      if (!shake) return;
       const band = Math.min(BANDS - 1, Math.floor(throttle * BANDS));
-      const before = bands.current.get(band);
-      if (before && before.gyroRms > shake.gyroRms) return;
-      bands.current.set(band, shake);
-      setShakes([...bands.current.values()].sort((a, b) => a.throttle - b.throttle));
+      [first.ring, second.ring].forEach((ring, i) => {
+        const samples = newest(ring, WINDOW_S);
+        const shake = samples && shakeOf(samples, RATE, { throttle, shaftHz: Number.NaN, blades: 2 });
+        const of = bands.current[i]!;
+        const before = of.get(band);
+        if (shake && !(before && before.gyroRms > shake.gyroRms)) of.set(band, shake);
+      });
+      setHeard(bands.current.map((of) => [...of.values()].sort((a, b) => a.throttle - b.throttle)));
     }, 700);
     return () => clearInterval(timer);
-  }, [armed, base, first.ring]);
+  }, [armed, base, first.ring, second.ring]);
 
   const takeRest = () => {
     const rings = chips === 2 ? [first.ring, second.ring] : [first.ring];
@@ -207,6 +211,22 @@ export default function ShakenStation() {
             </Button>
           )}
         </div>
+        {chips === 2 && heard[1]!.length > 0 && (
+          <fieldset className="mt-1 flex gap-1 text-[13px]">
+            <legend className="sr-only">Chip</legend>
+            {([0, 1] as const).map((i) => (
+              <button
+                key={i}
+                type="button"
+                aria-pressed={chip === i}
+                className={`rounded-[4px] border px-2 py-0.5 ${chip === i ? 'border-forest bg-forest-wash font-semibold' : 'border-line'}`}
+                onClick={() => setChip(i)}
+              >
+                {i === 0 ? 'first chip' : 'second chip'}
+              </button>
+            ))}
+          </fieldset>
+        )}
         {shakes.length > 0 ? (
           <Spectra shakes={shakes} />
         ) : shake ? (

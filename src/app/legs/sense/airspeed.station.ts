@@ -16,7 +16,7 @@ const station: Station = {
   place: 75,
   name: 'Airspeed',
   about:
-    'Cover the tube: what it says then is taken off. Breathe into it: a leak or an insect shows. Its scale comes from circles flown in wind. Needs the cover of the tube, and your breath.',
+    'Cover the tube: what it says then is taken off. Breathe into it: a leak or an insect shows. Its scale comes from circles flown in wind. The board keeps above the stall by it, and scales its gains. Needs the cover of the tube, and your breath.',
   needs: ['board'],
   requires: ['pitot.zero'],
   settings: /^pitot\./,

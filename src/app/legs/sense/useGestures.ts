@@ -20,6 +20,9 @@ export function calibrationOf(values: Values, chip: 1 | 2): AccelCalibration {
   return { offset: of('offset', 0), scale: of('scale', 1) };
 }
 
+const HANGS =
+  'The chip says one and the same number: it hangs, or its wire does. Take the power away and give it back; if it stays so, it is broken.';
+
 export interface Holding {
   readonly chips: readonly HeldChip[];
   readonly fault: string | null;
@@ -39,10 +42,11 @@ export function useHolding(): Holding {
       still: chips[0]!.still(),
       force: chips[0]!.force,
       progress: chips[0]!.watch.progress,
+      hangs: chips.some((c) => c.watch.hangs),
     }),
     100,
   );
-  return { chips, fault, ...now };
+  return { chips, fault: fault ?? (now.hangs ? HANGS : null), ...now };
 }
 
 /** Keeps what every chip feels in a gesture or pose; false while one of them moves. */
