@@ -109,7 +109,7 @@ export function OpticalFlow() {
   const edits = useApp((s) => s.settings.edits);
   const dispatch = useAppDispatch();
   const flow = useStreamRing('flow', FLOW_HZ, 3, ROCK_S);
-  const gyro = useStreamRing('gyro', FLOW_HZ, 3, ROCK_S);
+  const turning = useStreamRing('gyro', FLOW_HZ, 3, ROCK_S);
   const proof = useProven('flow');
   const [said, setSaid] = useState<string | null>(null);
   const quality = useSampled(() => mean(flow.ring.newest(2, FLOW_HZ)), 300);
@@ -124,12 +124,12 @@ export function OpticalFlow() {
   );
   const take = () => {
     // Both to the same moment of the board's time: their blocks end at different ones.
-    const endS = Math.min(flow.ring.newestS, gyro.ring.newestS);
-    const late = [flow.ring, gyro.ring].map((r) => Math.round((r.newestS - endS) * FLOW_HZ));
-    const n = Math.min(flow.ring.unbroken - late[0]!, gyro.ring.unbroken - late[1]!);
+    const endS = Math.min(flow.ring.newestS, turning.ring.newestS);
+    const late = [flow.ring, turning.ring].map((r) => Math.round((r.newestS - endS) * FLOW_HZ));
+    const n = Math.min(flow.ring.unbroken - late[0]!, turning.ring.unbroken - late[1]!);
     const upTo = (ring: StreamRing, k: number, by: number) => ring.newest(k, n + by).subarray(0, n);
     const [x, y] = [upTo(flow.ring, 0, late[0]!), upTo(flow.ring, 1, late[0]!)];
-    const g = [0, 1, 2].map((k) => upTo(gyro.ring, k, late[1]!));
+    const g = [0, 1, 2].map((k) => upTo(turning.ring, k, late[1]!));
     const rates = Array.from({ length: n }, (_, i) => mount.times([g[0]![i]!, g[1]![i]!, g[2]![i]!]));
     // About both axes of the craft at once: rocked about either, one of them tells.
     const found = flowScaleFrom(
