@@ -18,7 +18,7 @@ import { useProven } from './useGestures.ts';
 
 const HZ = 25;
 const WINDOW_S = 3;
-const FLOW_HZ = 50;
+const ROCK_HZ = 50;
 /** Rocking is looked at over so long, s. */
 const ROCK_S = 6;
 /** Below this the ground is seen too badly to fly by, as the firmware has it. */
@@ -108,11 +108,11 @@ export function OpticalFlow() {
   const base = useApp((s) => s.settings.base);
   const edits = useApp((s) => s.settings.edits);
   const dispatch = useAppDispatch();
-  const flow = useStreamRing('flow', FLOW_HZ, 3, ROCK_S);
-  const turning = useStreamRing('gyro', FLOW_HZ, 3, ROCK_S);
+  const flow = useStreamRing('flow', ROCK_HZ, 3, ROCK_S);
+  const turning = useStreamRing('gyro', ROCK_HZ, 3, ROCK_S);
   const proof = useProven('flow');
   const [said, setSaid] = useState<string | null>(null);
-  const quality = useSampled(() => mean(flow.ring.newest(2, FLOW_HZ)), 300);
+  const quality = useSampled(() => mean(flow.ring.newest(2, ROCK_HZ)), 300);
   const scale = settingOf(base, 'flow.scale') ?? 1;
   const waits = 'flow.scale' in edits;
   const mount = Matrix3.fromQuaternion(
@@ -125,7 +125,7 @@ export function OpticalFlow() {
   const take = () => {
     // Both to the same moment of the board's time: their blocks end at different ones.
     const endS = Math.min(flow.ring.newestS, turning.ring.newestS);
-    const late = [flow.ring, turning.ring].map((r) => Math.round((r.newestS - endS) * FLOW_HZ));
+    const late = [flow.ring, turning.ring].map((r) => Math.round((r.newestS - endS) * ROCK_HZ));
     const n = Math.min(flow.ring.unbroken - late[0]!, turning.ring.unbroken - late[1]!);
     const upTo = (ring: StreamRing, k: number, by: number) => ring.newest(k, n + by).subarray(0, n);
     const [x, y] = [upTo(flow.ring, 0, late[0]!), upTo(flow.ring, 1, late[0]!)];
