@@ -176,6 +176,7 @@ test('what the board is taught', async ({ page }) => {
   await shot(page, 'sense-volts');
 
   await page.getByLabel('Craft file').setInputFiles('demo/avocet.wanderweg.json');
+  await expect(page.getByText('Avocet 7 is open.')).toBeVisible();
   await expect(page.getByText('Avocet 7 is open.')).toBeHidden({ timeout: 40_000 });
   await bench(page, 'Battery', true);
   await bench(page, 'USB cable', true);
