@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { type CompassFit, calibratedField, fitCompass } from '#core/calibration/compassFit.ts';
 import { FACETS, facetOf, middleOf } from '#core/calibration/coverage.ts';
-import { attitudeOfMount, type MountAngles } from '#core/calibration/mounting.ts';
+import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { nextFacet, partsTowards } from '#core/calibration/nextFacet.ts';
 import { Matrix3 } from '#core/math/matrix3.ts';
 import { norm, type Triple, unit } from '#core/math/triple.ts';
@@ -22,7 +22,7 @@ import { Lead } from '../Lead.tsx';
 import { CompassCurrent } from './CompassCurrent.tsx';
 import { useCompassRun } from './compassRun.ts';
 import { Globe } from './Globe.tsx';
-import { useProven } from './useGestures.ts';
+import { mountSet, useProven } from './useGestures.ts';
 
 const DEG = 180 / Math.PI;
 /** After writing, the field has to keep its strength in so many facets, within this share. */
@@ -52,12 +52,6 @@ function compassOf(values: Values): { offset: Triple; matrix: Matrix3 } {
     ]),
   };
 }
-
-const anglesOf = (values: Values, of: 'mount' | 'compass'): MountAngles => ({
-  rollDeg: settingOf(values, `${of}.roll`) ?? 0,
-  pitchDeg: settingOf(values, `${of}.pitch`) ?? 0,
-  yawDeg: settingOf(values, `${of}.yaw`) ?? 0,
-});
 
 /** The compass: whether there is to be one, what it was taught, and what the motors do to it. */
 export default function CompassStation() {
@@ -142,8 +136,8 @@ function Teach() {
   }, [good, run, live.samples, used, fit]);
   const next = now && !taught ? nextFacet(seen, now) : null;
   const toBody = (v: Triple) =>
-    Matrix3.fromQuaternion(attitudeOfMount(anglesOf(base, 'mount'))).times(
-      Matrix3.fromQuaternion(attitudeOfMount(anglesOf(base, 'compass'))).times(v),
+    Matrix3.fromQuaternion(attitudeOfMount(mountSet(base))).times(
+      Matrix3.fromQuaternion(attitudeOfMount(mountSet(base, 'compass'))).times(v),
     );
   const count = seen.filter(Boolean).length;
 
@@ -151,7 +145,7 @@ function Teach() {
     if (!good) return;
     const { offset, matrix } = good.calibration;
     const round = (v: number, to: number) => Math.round(v / to) * to;
-    const aligned = good.alignment?.clear ? good.alignment.square : anglesOf(base, 'compass');
+    const aligned = good.alignment?.clear ? good.alignment.square : mountSet(base, 'compass');
     dispatch(
       staged({
         ...Object.fromEntries(keys.map((k, i) => [`compass.${k}`, round(offset[i]!, 0.1)])),

@@ -1,3 +1,19 @@
+import type { ComponentProps } from 'react';
+import { NumberField } from '../../ui/NumberField.tsx';
+
+/** A figure that a person types in, large, with what it is of. */
+export function TypedFigure({
+  words,
+  ...field
+}: Omit<ComponentProps<typeof NumberField>, 'size' | 'hint'> & { readonly words: string }) {
+  return (
+    <span className="mr-7 inline-block">
+      <NumberField {...field} size="large" />
+      <span className="block text-[13px] text-soft">{words}</span>
+    </span>
+  );
+}
+
 /** A measured figure, large, with what it is of. */
 export function Figure({
   value,

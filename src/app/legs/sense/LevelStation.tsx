@@ -17,7 +17,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
 import { OpenLog, useFlown } from './FlownBy.tsx';
-import { meant, useHolding, useProven } from './useGestures.ts';
+import { meant, mountSet, useHolding, useProven } from './useGestures.ts';
 
 const DEG = 180 / Math.PI;
 /** Farther from what the airframe model expects and somebody has erred, degrees. */
@@ -41,13 +41,7 @@ export default function LevelStation() {
   const predicted = rotors
     ? 0
     : (starting?.find((s) => s.key === 'level.pitch')?.value as number | undefined);
-  const mount = Matrix3.fromQuaternion(
-    attitudeOfMount({
-      rollDeg: settingOf(base, 'mount.roll') ?? 0,
-      pitchDeg: settingOf(base, 'mount.pitch') ?? 0,
-      yawDeg: settingOf(base, 'mount.yaw') ?? 0,
-    }),
-  );
+  const mount = Matrix3.fromQuaternion(attitudeOfMount(mountSet(base)));
   // What is taken is the mean of a still time; while it moves the newest is shown.
   const felt = still?.force ?? force;
   const trim = felt ? levelTrimFrom(mount.times(meant(base, 1, felt))) : null;

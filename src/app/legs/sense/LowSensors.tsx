@@ -14,7 +14,7 @@ import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { Figure } from './Figure.tsx';
 import { mean } from './mean.ts';
-import { useProven } from './useGestures.ts';
+import { mountSet, useProven } from './useGestures.ts';
 
 const HZ = 25;
 const WINDOW_S = 3;
@@ -115,13 +115,7 @@ export function OpticalFlow() {
   const quality = useSampled(() => mean(flow.ring.newest(2, ROCK_HZ)), 300);
   const scale = settingOf(base, 'flow.scale') ?? 1;
   const waits = 'flow.scale' in edits;
-  const mount = Matrix3.fromQuaternion(
-    attitudeOfMount({
-      rollDeg: settingOf(base, 'mount.roll') ?? 0,
-      pitchDeg: settingOf(base, 'mount.pitch') ?? 0,
-      yawDeg: settingOf(base, 'mount.yaw') ?? 0,
-    }),
-  );
+  const mount = Matrix3.fromQuaternion(attitudeOfMount(mountSet(base)));
   const take = () => {
     // Both to the same moment of the board's time: their blocks end at different ones.
     const endS = Math.min(flow.ring.newestS, turning.ring.newestS);

@@ -13,7 +13,6 @@ import {
 } from '#core/calibration/mounting.ts';
 import { Matrix3 } from '#core/math/matrix3.ts';
 import { angleDeg, type Triple, unit } from '#core/math/triple.ts';
-import { settingOf } from '#core/settings/typed.ts';
 import { BoardInBody } from '../../drawing/BoardInBody.tsx';
 import { CraftRear } from '../../drawing/CraftRear.tsx';
 import { CraftSide } from '../../drawing/CraftSide.tsx';
@@ -25,7 +24,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
-import { calibrationOf, keepHeld, meant, useHeldAs, useHolding, useProven } from './useGestures.ts';
+import { calibrationOf, keepHeld, meant, mountSet, useHeldAs, useHolding, useProven } from './useGestures.ts';
 
 const gestures = ['gesture.flat', 'gesture.nose-up', 'gesture.wing', 'gesture.nose-again'] as const;
 type Gesture = (typeof gestures)[number];
@@ -71,15 +70,10 @@ export default function MountedStation() {
     return f && u ? mountingFrom(of(f, 2), of(u, 2)) : null;
   })();
   const taught = calibrationOf(base, 1).offset.some((o) => o !== 0);
-  const setting = (v: typeof values): MountAngles => ({
-    rollDeg: settingOf(v, 'mount.roll') ?? 0,
-    pitchDeg: settingOf(v, 'mount.pitch') ?? 0,
-    yawDeg: settingOf(v, 'mount.yaw') ?? 0,
-  });
-  const onBoard = setting(base);
+  const onBoard = mountSet(base);
   const shown = found && (found.fineDeg > FINE_DEG ? rounded(found.attitude) : found.square);
   const away = (m: MountAngles) => (shown ? angleBetweenDeg(attitudeOfMount(m), attitudeOfMount(shown)) : 0);
-  const drafted = shown !== null && away(setting(values)) < 1;
+  const drafted = shown !== null && away(mountSet(values)) < 1;
   const written = shown !== null && away(onBoard) < 1;
   const proof = useProven('mounted');
   const muddled = found && wing ? confirmWing(found.attitude, of(wing)) : null;

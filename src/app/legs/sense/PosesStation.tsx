@@ -15,7 +15,6 @@ import { GRAVITY } from '#core/math/scalar.ts';
 import { norm } from '#core/math/triple.ts';
 import type { HeldAs } from '#core/proofs/proofs.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { settingOf } from '#core/settings/typed.ts';
 import { CraftHeld, paintHeld } from '../../drawing/CraftHeld.tsx';
 import { useSampled } from '../../live/hooks.ts';
 import { recordProof } from '../../session.ts';
@@ -26,7 +25,7 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
-import { calibrationOf, keepHeld, useHeldAs, useHolding, useProven } from './useGestures.ts';
+import { calibrationOf, keepHeld, mountSet, useHeldAs, useHolding, useProven } from './useGestures.ts';
 
 const kept = poseIds.map((id) => `pose.${id}` as HeldAs);
 const tones = { good: 0.02, fair: 0.1 } as const;
@@ -57,11 +56,7 @@ export default function PosesStation() {
   const proof = useProven('accel.1');
   const mounted = useProven('mounted');
   const [told, setTold] = useState<PoseLook | null>(null);
-  const mount = attitudeOfMount({
-    rollDeg: settingOf(base, 'mount.roll') ?? 0,
-    pitchDeg: settingOf(base, 'mount.pitch') ?? 0,
-    yawDeg: settingOf(base, 'mount.yaw') ?? 0,
-  });
+  const mount = attitudeOfMount(mountSet(base));
   const takenOf = (chip: 0 | 1) =>
     Object.fromEntries(
       poseIds.flatMap((id) => {

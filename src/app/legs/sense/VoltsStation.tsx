@@ -21,7 +21,7 @@ import { Button } from '../../ui/Button.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Lead } from '../Lead.tsx';
 import { Discharge } from './Discharge.tsx';
-import { Figure } from './Figure.tsx';
+import { Figure, TypedFigure } from './Figure.tsx';
 import { mean } from './mean.ts';
 import { useProven } from './useGestures.ts';
 
@@ -99,19 +99,16 @@ function Volts({ ring }: { readonly ring: StreamRing }) {
         <h2 className="font-semibold">Volts</h2>
         <p className="mt-1">
           <Figure value={boardV > 0 ? boardV.toFixed(2) : '–'} unit="V" words="says the board" />
-          <span className="mr-7 inline-block">
-            <NumberField
-              label="The meter says"
-              size="large"
-              value={meter ?? 0}
-              symbol="V"
-              min={0}
-              max={70}
-              step={0.01}
-              onChange={setMeter}
-            />
-            <span className="block text-[13px] text-soft">says the meter</span>
-          </span>
+          <TypedFigure
+            label="The meter says"
+            value={meter ?? 0}
+            symbol="V"
+            min={0}
+            max={70}
+            step={0.01}
+            onChange={setMeter}
+            words="says the meter"
+          />
           {Number.isFinite(off) && boardV > 0 && (
             <Figure
               value={`${off >= 0 ? '+' : '−'}${(100 * Math.abs(off)).toFixed(1)}`}
@@ -218,32 +215,26 @@ function Amps({ ring }: { readonly ring: StreamRing }) {
           <h2 className="font-semibold">Amperes</h2>
           <p className="mt-1">
             <Figure value={Number.isNaN(boardA) ? '–' : boardA.toFixed(2)} unit="A" words="says the board" />
-            <span className="mr-7 inline-block">
-              <NumberField
-                label="The board alone draws"
-                size="large"
-                value={aloneA}
-                symbol="A"
-                min={0}
-                max={20}
-                step={0.05}
-                onChange={setAloneA}
-              />
-              <span className="block text-[13px] text-soft">board and radio alone</span>
-            </span>
-            <span className="mr-7 inline-block">
-              <NumberField
-                label="The load draws"
-                size="large"
-                value={loadA}
-                symbol="A"
-                min={0}
-                max={200}
-                step={0.1}
-                onChange={setLoadA}
-              />
-              <span className="block text-[13px] text-soft">the load, besides</span>
-            </span>
+            <TypedFigure
+              label="The board alone draws"
+              value={aloneA}
+              symbol="A"
+              min={0}
+              max={20}
+              step={0.05}
+              onChange={setAloneA}
+              words="board and radio alone"
+            />
+            <TypedFigure
+              label="The load draws"
+              value={loadA}
+              symbol="A"
+              min={0}
+              max={200}
+              step={0.1}
+              onChange={setLoadA}
+              words="the load, besides"
+            />
           </p>
           <p className="text-soft" role="status">
             {waits

@@ -1,3 +1,4 @@
+import type { MountAngles } from '#core/calibration/mounting.ts';
 import { type AccelCalibration, corrected } from '#core/calibration/sixPoses.ts';
 import type { StillTime } from '#core/calibration/stillness.ts';
 import type { Triple } from '#core/math/triple.ts';
@@ -22,6 +23,13 @@ export function calibrationOf(values: Values, chip: 1 | 2): AccelCalibration {
 
 const HANGS =
   'The chip says one and the same number: it hangs, or its wire does. Take the power away and give it back; if it stays so, it is broken.';
+
+/** How settings say that the board, or the compass against it, is turned. */
+export const mountSet = (values: Values, of: 'mount' | 'compass' = 'mount'): MountAngles => ({
+  rollDeg: settingOf(values, `${of}.roll`) ?? 0,
+  pitchDeg: settingOf(values, `${of}.pitch`) ?? 0,
+  yawDeg: settingOf(values, `${of}.yaw`) ?? 0,
+});
 
 export interface Holding {
   readonly chips: readonly HeldChip[];
