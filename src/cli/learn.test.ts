@@ -73,6 +73,14 @@ describe('learn', () => {
     expect(answer.figures.confirmed).toBe(1);
   });
 
+  it('takes gestures of other names by their order', async () => {
+    const other = [HEAD, ...held('1', 0, 0, 0), ...held('2', 0, 35, 5), ...held('3', 30, 0, 10)];
+    const { code, answer } = await learn('mounting', other.join('\n'));
+    expect(code).toBe(0);
+    expect(answer.edits).toEqual({ 'mount.roll': -90, 'mount.pitch': 0, 'mount.yaw': -90 });
+    expect(answer.figures.confirmed).toBe(1);
+  });
+
   it('refuses the left wing for the right one', async () => {
     const wrong = [
       HEAD,
@@ -146,6 +154,9 @@ describe('learn', () => {
     expect(volts.answer.edits['battery.scale']).toBeCloseTo(1.04, 3);
     const amps = await learn('current', 'current_a,known_a\n0.9,0.4\n0.9,0.4\n8.5,8.4\n8.5,8.4\n');
     expect(amps.answer.edits).toEqual({ 'battery.currentScale': 1.055, 'battery.currentOffset': 0.5 });
+    // What is known may be the step's name.
+    const steps = await learn('current', 'current_a,step\n0.9,0.4\n8.5,8.4\n');
+    expect(steps.answer.edits).toEqual(amps.answer.edits);
     expect((await learn('voltage', 'voltage_v,meter_v\n15.42,4.2\n')).code).toBe(1);
   });
 
