@@ -196,14 +196,23 @@ function Reading() {
 function Needed({ station, children }: { readonly station: Station; readonly children: React.ReactNode }) {
   const catalogue = useApp(selectCatalogue);
   const identity = useApp((s) => (s.board.link === 'ready' ? s.board.identity : null));
-  const lacking = lackingAt(station, (key) => catalogue.entry(key) !== undefined);
+  const lacks = useApp((s) => s.board.lacks);
+  const lacking = lackingAt(station, (key) => catalogue.entry(key) !== undefined && !lacks.includes(key));
+  const navigate = useNavigate();
   const cannot = identity && whyNotAsked(identity.can, station.asks ?? []);
+  const older = lacking.some((key) => lacks.includes(key)) || (cannot !== null && lacks.length > 0);
   if (lacking.length === 0 && !cannot) return children;
   return (
     <>
       <Lead begins={false} />
       <Notice tone="plain" className="mt-3 max-w-[660px]">
-        {lacking.length > 0 ? (
+        {older ? (
+          <>
+            The firmware of this board, {identity?.firmware} {identity?.version}, is older than what is done
+            here. <TextButton onClick={() => navigate('/build/firmware')}>Put a newer one on it</TextButton>{' '}
+            and its settings are carried over.
+          </>
+        ) : lacking.length > 0 ? (
           <>
             This board has no setting <span className="code text-[13px]">{lacking.join(', ')}</span>, so there
             is nothing to be done here. What it has is found by name with Find anything.

@@ -186,7 +186,8 @@ export class BoardSession {
     // Whoever pulled the cable meanwhile is not told of a board that is gone.
     if (this.client !== mine) return;
     const through = this.port.name;
-    this.put(linkReady({ identity, description, unreadable, differing, before, native, through }));
+    const lacks = this.lens?.lacks() ?? [];
+    this.put(linkReady({ identity, description, unreadable, differing, before, native, lacks, through }));
     if (canDo(identity, 'self-test')) void this.listenForParts(mine);
     for (const [source, sinks] of this.sinks) {
       for (const sink of sinks.keys()) sink.clear();

@@ -27,6 +27,8 @@ interface BoardState {
   readonly unreadable: number;
   /** What the board holds in the terms of its own version, where that is another than the one shown. */
   readonly native: Values | null;
+  /** Settings that are shown and that its version has not. */
+  readonly lacks: readonly string[];
   readonly loader: LoaderState | null;
   /** What answers on its buses and ports; null before it was asked. */
   readonly selfTest: SelfTest | null;
@@ -67,6 +69,7 @@ const slice = createSlice({
     description: null,
     unreadable: 0,
     native: null,
+    lacks: [],
     loader: null,
     selfTest: null,
     live: null,
@@ -92,7 +95,7 @@ const slice = createSlice({
       }: PayloadAction<
         Pick<
           BoardState,
-          'identity' | 'description' | 'unreadable' | 'differing' | 'before' | 'native' | 'through'
+          'identity' | 'description' | 'unreadable' | 'differing' | 'before' | 'native' | 'lacks' | 'through'
         >
       >,
     ): BoardState => ({

@@ -1,5 +1,5 @@
 import { type Catalogue, type Refusal, sameValue, type Values } from '../catalogue.ts';
-import { migrate, pathBetween, type WalkedStep } from './migrate.ts';
+import { migrate, newIn, pathBetween, type WalkedStep } from './migrate.ts';
 
 /**
  * A board of another firmware version as this application's stations see it: its settings under the names and scales
@@ -24,6 +24,11 @@ export class VersionLens {
     if (!up || !down) throw new RangeError(`there is no way from ${from} to ${to}`);
     this.up = up;
     this.down = down;
+  }
+
+  /** Settings that are shown and that the board's version has not. */
+  lacks(): readonly string[] {
+    return this.shown.entries.map((e) => e.key).filter((key) => newIn(key, this.up) !== null);
   }
 
   /** The board's settings as they are shown; what its version lacks has the shown version's default. */

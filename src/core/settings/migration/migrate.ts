@@ -150,7 +150,7 @@ function withUnit(k: KeyValue, catalogue: Catalogue): KeyValue {
 }
 
 /** Why a setting is new at the end of the path; null when it is not. */
-function newIn(key: string, path: readonly WalkedStep[]): string | null {
+export function newIn(key: string, path: readonly WalkedStep[]): string | null {
   for (const { step, direction } of path) {
     for (const rule of step.rules) {
       if (direction === 'up' && rule.kind === 'added' && rule.keys.some((k) => slotsOf(k, key)))
