@@ -39,14 +39,15 @@ export function CompassCurrent({ run, levelField }: Props) {
 
   useEffect(() => {
     if (armed && !was.current) {
-      run.pairs = [];
+      run.beginRunUp();
       setResult(null);
     }
-    if (!armed && was.current && run.pairs.length >= LEAST_PAIRS)
+    const pairs = !armed && was.current ? run.pairs() : [];
+    if (pairs.length >= LEAST_PAIRS)
       setResult(
         interferenceFrom(
-          run.pairs.map((p) => p.field),
-          run.pairs.map((p) => (p.amps - offset) * scale),
+          pairs.map((p) => p.field),
+          pairs.map((p) => (p.amps - offset) * scale),
           levelField,
         ),
       );
@@ -57,7 +58,7 @@ export function CompassCurrent({ run, levelField }: Props) {
     };
   }, [armed, run, scale, offset, levelField]);
 
-  const pairs = useSampled(() => run.pairs.length, 300);
+  const moments = useSampled(() => run.moments, 300);
   const found = result && !('refused' in result) ? result : null;
   const proven = proof?.seen.kind === 'compass-current' ? proof.seen : null;
   return (
@@ -66,7 +67,7 @@ export function CompassCurrent({ run, levelField }: Props) {
         <h2 className="font-semibold">With the motors’ current</h2>
         <p className="min-w-[220px] flex-1 text-soft" role="status">
           {armed
-            ? `Armed. Raise the throttle slowly and close it again; ${pairs} moments taken.`
+            ? `Armed. Raise the throttle slowly and close it again; ${moments} moments taken.`
             : found
               ? verdicts[found.verdict]
               : result && 'refused' in result
@@ -124,7 +125,7 @@ function Plot({
   readonly offset: number;
 }) {
   const size = norm(found.perAmp) || 1;
-  const along = run.pairs.map((p) => ({
+  const along = run.pairs().map((p) => ({
     a: (p.amps - offset) * scale,
     b: p.field.reduce((sum, v, i) => sum + (v * found.perAmp[i]!) / size, 0),
   }));

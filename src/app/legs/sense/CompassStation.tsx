@@ -20,8 +20,8 @@ import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { CompassCurrent } from './CompassCurrent.tsx';
-import { useCompassRun } from './compassRun.ts';
 import { Globe } from './Globe.tsx';
+import { useCompassRun } from './useCompassRun.ts';
 import { mountSet, useProven } from './useGestures.ts';
 
 const DEG = 180 / Math.PI;
