@@ -4,21 +4,21 @@ import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 
 /**
- * Schemas in the browser check what is read; only tools write them down as JSON Schema. What does that is a part of every schema
- * of Zod, so that no bundler sees that it is never called: its functions are left out by name.
+ * Schemas in the browser check what is read; only tools write them down as JSON Schema. What does that hangs on every schema of Zod,
+ * so that no bundler sees that it is never called: it is left out by name. What else is in those files, as the bounds of a number
+ * that fields are typed by, stays.
  */
 const withoutJsonSchema: Plugin = {
   name: 'without-json-schema',
   apply: 'build',
   transform(code, id) {
-    if (!/zod\/v4\/core\/(json-schema-processors|to-json-schema)\.js$/.test(id)) return null;
-    const names = [...code.matchAll(/^export (?:const|function) (\w+)/gm)].map((m) => m[1]!);
-    const renamed = [...code.matchAll(/^export \{ (\w+) as (\w+) \};/gm)];
-    const left = [
-      ...names.map((n) => `export const ${n} = () => () => {};`),
-      ...renamed.map((m) => `export { ${m[1]} as ${m[2]} };`),
-    ];
-    return { code: left.join('\n'), map: null };
+    const file = /zod\/v4\/core\/(json-schema-processors|to-json-schema)\.js$/.exec(id)?.[1];
+    if (!file) return null;
+    const whole =
+      file === 'to-json-schema'
+        ? /^export (?:const|function) (\w+)[\s\S]*?^\};?$/gm
+        : /^export (?:const|function) (\w+Processor|toJSONSchema)\b[\s\S]*?^\};?$/gm;
+    return { code: code.replace(whole, 'export const $1 = () => () => {};'), map: null };
   },
 };
 
