@@ -42,15 +42,20 @@ export function CompassCurrent({ run, levelField }: Props) {
       run.beginRunUp();
       setResult(null);
     }
-    const pairs = !armed && was.current ? run.pairs() : [];
-    if (pairs.length >= LEAST_PAIRS)
+    if (!armed && was.current) {
+      const pairs = run.pairs();
       setResult(
-        interferenceFrom(
-          pairs.map((p) => p.field),
-          pairs.map((p) => (p.amps - offset) * scale),
-          levelField,
-        ),
+        pairs.length < LEAST_PAIRS
+          ? {
+              refused: 'That was too short to tell. Run it up once more, and stay some seconds at each step.',
+            }
+          : interferenceFrom(
+              pairs.map((p) => p.field),
+              pairs.map((p) => (p.amps - offset) * scale),
+              levelField,
+            ),
       );
+    }
     was.current = armed;
     run.running = armed;
     return () => {
