@@ -27,7 +27,9 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
     await hands.plugIn();
     await expect(page.getByText('On the cable now')).toBeVisible({ timeout: 60_000 });
     await expect(page.getByText('FF7-0419-22')).toBeVisible();
-    await expect(page.getByText('Settings read').locator('xpath=following-sibling::dd[1]')).toHaveText(/^4\d\d$/);
+    await expect(page.getByText('Settings read').locator('xpath=following-sibling::dd[1]')).toHaveText(
+      /^4\d\d$/,
+    );
   });
 
   await test.step('2: the craft drawn to scale, its numbers follow; starting values go to the tray', async () => {
