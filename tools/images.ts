@@ -62,7 +62,7 @@ const about: Readonly<Record<PfadVersion, About>> = {
       'Raw samples of both gyro chips, of volts and amperes, of the port’s bytes.',
       'Optical flow keeps a craft over its place when it is low and has no fix.',
       'The airspeed has its own zero; the bus for sensors outside may run slower, and says what it loses.',
-      'Tells how busy the board is.',
+      'Counts samples, frames, readings of its bus and what of its log is used, and tells them.',
       'What the candidate renamed has its old names again.',
     ],
     limits: [],

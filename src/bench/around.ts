@@ -1,7 +1,8 @@
 /** What is done to the sensors of a craft on the bench; nothing of it in flight. */
 export class Around {
-  /** Moving air along the nose from a fan or the craft's own propellers, m/s. */
+  /** Moving air along the nose from a fan, and what the craft's own propellers blow over its body, m/s. */
   wind = 0;
+  wash = 0;
   /** What a breath adds at the tube and at the board, Pa. */
   breath = 0;
   /** A lamp shines on the board. */
@@ -42,7 +43,8 @@ export const LOAD_A = 8;
 
 /** @param wash air that the craft's own propellers move past it, m/s */
 export function putAround(around: Around, tools: Tools, batteryIn: boolean, wash: number): void {
-  around.wind = Math.max(tools.fan ? FAN : 0, wash);
+  around.wind = tools.fan ? FAN : 0;
+  around.wash = wash;
   around.light = tools.lamp;
   around.covered = tools.tube === 'covered';
   around.breath = tools.tube === 'breathed into' ? BREATH_PA : 0;

@@ -153,7 +153,7 @@ export class BenchWorld {
     this.tick++;
   }
 
-  /** How fast propellers in front of the wing move the air past the craft, m/s. */
+  /** How fast propellers move the air past the craft's body, m/s. */
   private wash(): number {
     const p = this.plant;
     let fastest = 0;

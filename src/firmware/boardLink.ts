@@ -71,6 +71,8 @@ export class BoardLink {
   private write: WriteSession | null = null;
   private readonly rates = new Map<TelemetryGroup, { everyS: number; dueS: number }>();
   private telemetryNumber = 0;
+  /** How late anything was told since the services were last. */
+  private lateS = 0;
   /** When anything was last heard over the link, by the board's time. */
   private heardS = 0;
   private readonly selfTester: SelfTester;
@@ -96,6 +98,7 @@ export class BoardLink {
     if (now - this.heardS > SILENT_S) this.pfad.controller.bench.withdraw();
     for (const [group, rate] of this.rates) {
       if (now < rate.dueS) continue;
+      this.lateS = Math.max(this.lateS, now - rate.dueS);
       rate.dueS = Math.max(rate.dueS + rate.everyS, now);
       this.telemetryNumber = (this.telemetryNumber + 1) >>> 0;
       this.send(
@@ -337,8 +340,12 @@ export class BoardLink {
           c.sensing.headingKnown ? 1 : 0,
         ];
       }
-      case 'services':
-        return servicesOf(this.pfad, r);
+      case 'services': {
+        const { damaged, tooLong } = this.reader.counts;
+        const told = servicesOf(this.pfad, r, this.lateS, damaged + tooLong);
+        this.lateS = 0;
+        return told;
+      }
       case 'sky': {
         const { nmea, gnss } = c.sensing;
         const e = nmea.epoch;

@@ -83,6 +83,15 @@ export class FlightLog {
     this.values = new Float64Array(logFields.length + logLoopFields.length);
   }
 
+  /** Bytes that flights take of it, and that it has. */
+  get used(): number {
+    return this.flights.reduce((sum, f) => sum + f.length, 0);
+  }
+
+  get room(): number {
+    return this.ring.length;
+  }
+
   /** Writes what is due, from arming to disarming. */
   step(c: FlightController, dt: number): void {
     const every = c.config.logEvery;

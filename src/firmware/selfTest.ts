@@ -17,6 +17,7 @@ interface Counts {
   readonly baro: number;
   readonly pitot: number;
   readonly range: number;
+  readonly flow: number;
   readonly compass: number;
   readonly gnssBytes: number;
   readonly gnssFrames: number;
@@ -68,6 +69,7 @@ export class SelfTester {
       ['airspeed sensor', 'pitot.fitted', 'pitot'],
       ['compass', 'compass.fitted', 'compass'],
       ['rangefinder', 'range.fitted', 'range'],
+      ['optical flow', 'flow.fitted', 'flow'],
     ] as const;
     for (const [what, key, at] of fitted) {
       const alive = now[at] > was[at];
@@ -161,6 +163,7 @@ export class SelfTester {
       baro: r.baro.samples,
       pitot: r.pitot.samples,
       range: r.range.samples,
+      flow: r.flow.samples,
       compass: r.compass.samples,
       gnssBytes: sensing.nmea.bytes,
       gnssFrames: sensing.nmea.sentences,

@@ -6,7 +6,12 @@ import { AttitudeEstimator } from '#core/estimation/attitude.ts';
 import type { Estimate } from '#core/estimation/health.ts';
 import { PositionEstimator } from '#core/estimation/position.ts';
 import { TiltByVelocity } from '#core/estimation/tiltByVelocity.ts';
-import { densityOfPressure, heightOfPressure, SEA_LEVEL_DENSITY } from '#core/flight/atmosphere.ts';
+import {
+  airspeedOfPressure,
+  densityOfPressure,
+  heightOfPressure,
+  SEA_LEVEL_DENSITY,
+} from '#core/flight/atmosphere.ts';
 import { multiply, type Quat, quat, setEuler, toEarth } from '#core/math/quaternion.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
@@ -350,8 +355,7 @@ export class Sensing {
     const e = p.velocityEast - p.windEast;
     const synthetic = p.usable ? Math.sqrt(n * n + e * e) / this.trueRatio : Number.NaN;
     if (c.pitot.fitted && this.pitotWatch.step(r.pitot, dt)) {
-      const felt = Math.max(0, r.pitot.value - c.pitot.zero);
-      const raw = Math.sqrt((2 * felt) / SEA_LEVEL_DENSITY) * c.pitot.scale;
+      const raw = airspeedOfPressure(r.pitot.value - c.pitot.zero) * c.pitot.scale;
       this.pitotSpeed = this.airFilter.step(raw);
     }
     // A tube that says "standing" while the craft flies over ground is blocked, for all it keeps talking.

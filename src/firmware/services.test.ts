@@ -20,16 +20,38 @@ function bus(speed: '100' | '400', pullUps: boolean) {
   );
   Object.assign(world.controls, { usb: true, battery: true });
   for (let k = 0; k < 20_000; k++) world.step();
-  const [loopHz, loopUs, load, , khz, share, reads, errors] = servicesOf(world.pfad!, world.readings!);
-  return { loopHz, loopUs, load, khz, share, reads: reads!, errors: errors! };
+  const told = servicesOf(world.pfad!, world.readings!, 0.004, 3);
+  const [gyro, baro, lateMs, damaged, streams, logUsed, logRoom, khz, share, reads, errors] =
+    told as number[];
+  return {
+    gyro,
+    baro,
+    lateMs,
+    damaged,
+    streams,
+    logUsed,
+    logRoom,
+    khz,
+    share,
+    reads: reads!,
+    errors: errors!,
+  };
 }
 
 describe('the services of a board', () => {
-  it('say how full its time and its bus are', () => {
+  it('are counted: samples in twenty seconds, frames, log, and how full the bus is', () => {
     const fast = bus('400', true);
-    expect(fast.loopHz).toBe(1000);
-    expect(fast.load).toBeCloseTo((fast.loopHz! * fast.loopUs!) / 1e6, 9);
-    expect(fast.khz).toBe(400);
+    expect(fast).toMatchObject({
+      lateMs: 4,
+      damaged: 3,
+      streams: 0,
+      logUsed: 0,
+      logRoom: 1_000_000,
+      khz: 400,
+    });
+    // A gyro a thousand times a second, a barometer fifty times.
+    expect(fast.gyro! / 20_000).toBeCloseTo(1, 2);
+    expect(fast.baro! / 1000).toBeCloseTo(1, 2);
     // Four times as long at a quarter of the speed.
     expect(bus('100', true).share! / fast.share!).toBeCloseTo(4, 6);
   });

@@ -22,7 +22,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   navigation: 'tell where it is',
   estimates: 'tell how sure it is',
   sky: 'tell which satellites it sees',
-  services: 'tell how busy it and its bus are',
+  services: 'tell what it counts of itself and its bus',
   status: 'tell its mode and what keeps it from arming',
 };
 

@@ -35,7 +35,7 @@ export class Barometer extends SampledDevice<Sample> {
     const { around } = this;
     this.drift += -0.0002 * this.drift + 0.06 * this.noise.next();
     if (around.cold) this.drift -= COLD_PA_PER_MIN / 60 / 50;
-    const speed = this.plant.airspeed + around.wind;
+    const speed = this.plant.airspeed + Math.max(around.wind, around.wash);
     let pull = 0;
     if (!this.shielded) {
       pull = 0.3 * 0.5 * this.plant.density * speed * speed - around.breath;

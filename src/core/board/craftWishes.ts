@@ -8,6 +8,17 @@ import { type PortUse, portKey, portsOf, useOf } from './portUses.ts';
 import type { Assignment } from './solve.ts';
 import type { BusWish, OutputWish, SerialDevice, Wishes } from './wishes.ts';
 
+/** Sensors that hang on the bus outside the board, by the settings that say whether they are fitted. */
+const outside = [
+  ['compass.fitted', 'compass'],
+  ['pitot.fitted', 'airspeed'],
+  ['range.fitted', 'rangefinder'],
+  ['flow.fitted', 'flow'],
+] as const;
+
+export const sensorsOutside = (values: Values): readonly BusWish[] =>
+  outside.filter(([key]) => settingOf(values, key) === true).map(([, device]) => ({ device, kind: 'i2c' }));
+
 /** What a craft wants of a board as it is wired now, by the settings and what the board says of itself. */
 export function craftWishes(
   airframe: Airframe,
@@ -29,11 +40,9 @@ export function craftWishes(
     return port ? { port: port.name } : {};
   };
   const others = ports.filter((p) => !['free', 'link', 'receiver', 'gnss'].includes(p.use));
-  const buses: BusWish[] = [];
-  if (settingOf(values, 'compass.fitted') === true) buses.push({ device: 'compass', kind: 'i2c' });
-  if (settingOf(values, 'pitot.fitted') === true)
-    buses.push({ device: 'airspeed', kind: 'i2c', bus: outer(description) });
-  if (settingOf(values, 'range.fitted') === true) buses.push({ device: 'rangefinder', kind: 'i2c' });
+  const buses = sensorsOutside(values).map(
+    (w): BusWish => (w.device === 'airspeed' ? { ...w, bus: outer(description) } : w),
+  );
   const link = description?.ports.find((p) => p.link);
   return {
     outputs,

@@ -1,3 +1,4 @@
+import { mean, spread } from '../analysis/spread.ts';
 import type { SamplesTable } from '../formats/samplesTable.ts';
 import { tripleAt } from '../formats/samplesTable.ts';
 import { Matrix3 } from '../math/matrix3.ts';
@@ -88,7 +89,8 @@ const teach: Readonly<Record<LessonId, (table: SamplesTable, place: LearnPlace |
 
   level(table) {
     const steps = stepsOf(table);
-    const still = stillIn(table, steps.includes('level') ? 'level' : (steps.at(-1) ?? ''));
+    const unnamed = steps.filter((s) => !isNamed(s));
+    const still = stillIn(table, steps.includes('level') ? 'level' : (unnamed.at(-1) ?? ''));
     if (!still)
       return no('No row tells the attitude that is to be level: a step named level, held still for 1.2 s.');
     const mount = steps.includes('flat') ? mountingOf(table) : null;
@@ -246,15 +248,17 @@ function mountingOf(table: SamplesTable): FoundMounting | { readonly refused: st
 
 const gestures = ['flat', 'nose-up', 'right-wing-down'] as const;
 
+/** Steps that mean something by their name. */
+const isNamed = (step: string) =>
+  (gestures as readonly string[]).includes(step) || isPose(step) || step === 'level';
+
 /** Steps in the order in which they begin. */
 const stepsOf = ({ steps }: SamplesTable) => [...new Set(steps)].filter((s) => s !== '');
 
 /** The step of a gesture: by its name, or, where none has such a name, by its place in the order of gestures. */
 function gestureStep(table: SamplesTable, gesture: (typeof gestures)[number]): string {
   const steps = stepsOf(table);
-  return steps.some((s) => (gestures as readonly string[]).includes(s))
-    ? gesture
-    : (steps[gestures.indexOf(gesture)] ?? gesture);
+  return steps.some(isNamed) ? gesture : (steps[gestures.indexOf(gesture)] ?? gesture);
 }
 
 /** What was known at each row: of a column, or of a step that is a number. */
@@ -289,7 +293,5 @@ function stillIn(table: SamplesTable, step: string): StillTime | null {
 
 const valuesOf = ({ columns }: SamplesTable, name: string) =>
   Array.from(columns.get(name) ?? []).filter(Number.isFinite);
-const mean = (v: readonly number[]) => v.reduce((sum, x) => sum + x, 0) / v.length;
-const spread = (v: readonly number[]) => Math.sqrt(mean(v.map((x) => (x - mean(v)) ** 2)));
 const tenth = (v: number) => Math.round(v * 10) / 10 + 0;
 const fine = (v: number) => Math.round(v * 10_000) / 10_000 + 0;

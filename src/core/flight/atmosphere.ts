@@ -19,6 +19,10 @@ export function densityOfPressure(pressurePa: number): number {
 /** Density at sea level, kg/m^3. */
 export const SEA_LEVEL_DENSITY = P0 / (R * T0);
 
+/** Equivalent airspeed that a dynamic pressure is, m/s: q = 1/2 rho_0 V^2 (NOAA/NASA/USAF 1976 for rho_0). @param pressurePa below nought counts for none */
+export const airspeedOfPressure = (pressurePa: number): number =>
+  Math.sqrt((2 * Math.max(0, pressurePa)) / SEA_LEVEL_DENSITY);
+
 /** The air of a day: pressure at sea level and temperature there, Pa and K. */
 export interface Day {
   readonly pressurePa: number;

@@ -112,18 +112,22 @@ export const telemetrySchemas = {
       }),
     })),
   /**
-   * How the board itself is: rate of its loop (Hz), time that one takes (us), share of its time that is used, memory left (kB);
-   * of its outer bus the clock (kHz), share of time used, readings and failed readings since it started.
+   * How the board itself is, all counted: samples of its gyro and barometer since it started, how late it told anything since it
+   * last said so (ms), frames of the link that came damaged, streams that run, bytes of its log that are used and that it has; of
+   * its outer bus the clock (kHz), the share of its time that its sensors ask for, readings and failed readings since it started.
    */
-  services: numbers.length(8).transform((v) => ({
-    loopHz: v[0]!,
-    loopUs: v[1]!,
-    load: v[2]!,
-    freeKb: v[3]!,
-    busKhz: v[4]!,
-    busShare: v[5]!,
-    busReads: v[6]!,
-    busErrors: v[7]!,
+  services: numbers.length(11).transform((v) => ({
+    gyroSamples: v[0]!,
+    baroSamples: v[1]!,
+    lateMs: v[2]!,
+    framesDamaged: v[3]!,
+    streams: v[4]!,
+    logUsed: v[5]!,
+    logRoom: v[6]!,
+    busKhz: v[7]!,
+    busShare: v[8]!,
+    busReads: v[9]!,
+    busErrors: v[10]!,
   })),
   status: statusSchema,
 } as const;

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { mean } from '#core/analysis/spread.ts';
 import { BARO_LEAST_S, baroAtRest, disturbedBy } from '#core/calibration/airWatch.ts';
 import {
   dayFromField,
@@ -22,7 +23,6 @@ import { LivePlot } from '../../ui/LivePlot.tsx';
 import { Lead } from '../Lead.tsx';
 import { Figure } from './Figure.tsx';
 import { OpticalFlow, Range } from './LowSensors.tsx';
-import { mean } from './mean.ts';
 import { useProven } from './useGestures.ts';
 
 const HZ = 25;

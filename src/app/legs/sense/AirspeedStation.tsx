@@ -1,8 +1,10 @@
 import { useRef, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { mean, spread } from '#core/analysis/spread.ts';
 import { airspeedFromCircles } from '#core/calibration/airspeedCircles.ts';
 import { tubeSeen } from '#core/calibration/airWatch.ts';
 import { circleSamplesOf } from '#core/calibration/fromFlight.ts';
+import { airspeedOfPressure } from '#core/flight/atmosphere.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
@@ -26,17 +28,6 @@ const ZERO_S = 3;
 const CALM_PA = 6;
 /** What is left under the cover after writing, Pa. */
 const LEFT_PA = 2;
-const RHO = 1.225;
-
-const meanAndSpread = (v: Float32Array) => {
-  let sum = 0;
-  for (const x of v) sum += x;
-  const mean = sum / v.length;
-  let squares = 0;
-  for (const x of v) squares += (x - mean) ** 2;
-  return { mean, spread: Math.sqrt(squares / v.length) };
-};
-
 const tubeWords = {
   whole: 'It holds the breath: no leak, nothing in it.',
   weak: 'Little of the breath came through. Breathe harder; if it stays so, a hose leaks or is kinked.',
@@ -78,12 +69,13 @@ function Tube() {
   const now = useSampled(() => {
     const last = ring.newest(0, ZERO_S * HZ);
     const half = ring.newest(0, Math.round(HZ / 2));
-    if (half.length > 0) peak.current = Math.max(peak.current, meanAndSpread(half).mean);
-    return last.length < ZERO_S * HZ ? null : meanAndSpread(last);
+    if (half.length > 0) peak.current = Math.max(peak.current, mean(half));
+    return last.length < ZERO_S * HZ ? null : { mean: mean(last), spread: spread(last) };
   }, 200);
   const calm = now !== null && now.spread < CALM_PA;
   const waits = 'pitot.zero' in edits;
   const zeroed = now !== null && Math.abs(now.mean - zero) < LEFT_PA;
+  /** It was seen to say nought under its cover, as the board is set. */
   const [covered, setCovered] = useState(false);
   const breathed = peak.current - zero;
   const seen = proof?.seen.kind === 'tube' ? proof.seen : null;
@@ -121,25 +113,26 @@ function Tube() {
             <Figure value={now ? now.mean.toFixed(1) : '–'} unit="Pa" words="it says now" />
             <Figure value={zero.toFixed(1)} unit="Pa" words="is taken off" />
             <Figure
-              value={formatQuantity(
-                Math.sqrt((2 * Math.max(0, (now?.mean ?? zero) - zero)) / RHO),
-                'm/s',
-                units,
-                1,
-              )}
+              value={formatQuantity(airspeedOfPressure((now?.mean ?? zero) - zero), 'm/s', units, 1)}
               words="is what that makes"
             />
           </p>
-          {covered && waits && <p role="status">In the tray. Write it to the board, the cover still on.</p>}
+          <p className="text-soft" role="status">
+            {waits
+              ? 'In the tray. Write it to the board, the cover still on, and press again.'
+              : covered
+                ? 'Seen: under its cover it says nought.'
+                : 'Put the cover on, out of the wind.'}
+          </p>
         </div>
         <Button
           kind={covered || seen ? 'plain' : 'go'}
           disabled={!calm || waits}
           onClick={() => {
             if (!now) return;
-            if (!zeroed) dispatch(staged({ 'pitot.zero': Math.round(now.mean * 10) / 10 }));
             peak.current = zero;
-            setCovered(true);
+            if (zeroed) setCovered(true);
+            else dispatch(staged({ 'pitot.zero': Math.round(now.mean * 10) / 10 }));
           }}
         >
           The cover is on
@@ -157,11 +150,9 @@ function Tube() {
             <p className="text-soft" role="status">
               {!covered
                 ? 'After the cover.'
-                : waits
-                  ? 'After writing.'
-                  : breathed > 20
-                    ? `${breathed.toFixed(0)} Pa at the most. ${tubeWords[tubeSeen(zero, peak.current).verdict]}`
-                    : 'Take the cover off and breathe into the tube, gently at first.'}
+                : breathed > 20
+                  ? `${breathed.toFixed(0)} Pa at the most. ${tubeWords[tubeSeen(zero, peak.current).verdict]}`
+                  : 'Take the cover off and breathe into the tube, gently at first.'}
             </p>
           )}
         </div>

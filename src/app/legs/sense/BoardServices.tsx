@@ -1,9 +1,9 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { hearBytes } from '#core/sensors/hearBytes.ts';
 import { formatNumber } from '#core/units/units.ts';
-import { boardSession } from '../../board/session.ts';
 import { useSampled } from '../../live/hooks.ts';
-import { live, recent } from '../../live/telemetry.ts';
+import { recent } from '../../live/telemetry.ts';
+import { type HeardPort, usePortBytes } from '../../live/usePortBytes.ts';
 import { useApp } from '../../store/store.ts';
 import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
@@ -13,18 +13,27 @@ import { Figure } from './Figure.tsx';
 const ERRORS_MANY = 0.001;
 const WINDOW_S = 30;
 
-/** How busy the board and its bus are, and what would help. */
+/** What the board counts of itself and its bus, and what would help. */
 export function BoardServices() {
   const can = useApp((s) => s.board.identity?.can.telemetry.includes('services') ?? false);
   const has = useApp((s) => s.settings.base['bus.speed'] !== undefined);
   const now = useSampled(() => {
-    const last = live('services');
-    const first = recent('services', WINDOW_S)[0]?.value;
-    if (!last) return null;
-    const from = first && first.busReads <= last.busReads ? first : { busReads: 0, busErrors: 0 };
-    const reads = last.busReads - from.busReads;
-    const errors = last.busErrors - from.busErrors;
-    return { ...last, reads, errors, lost: reads > 0 ? errors / reads : 0 };
+    const said = recent('services', WINDOW_S);
+    const [first, last] = [said[0], said.at(-1)];
+    if (!first || !last || last === first) return null;
+    const [a, b] = [first.value, last.value];
+    const seconds = last.atS - first.atS;
+    const reads = b.busReads - a.busReads;
+    return {
+      ...b,
+      gyroHz: (b.gyroSamples - a.gyroSamples) / seconds,
+      baroHz: (b.baroSamples - a.baroSamples) / seconds,
+      lateMs: Math.max(...said.map((s) => s.value.lateMs)),
+      damaged: b.framesDamaged - a.framesDamaged,
+      reads,
+      lost: reads > 0 ? (b.busErrors - a.busErrors) / reads : 0,
+      seconds,
+    };
   }, 1000);
   if (!can) return null;
   return (
@@ -33,14 +42,19 @@ export function BoardServices() {
       {now ? (
         <>
           <p className="mt-1">
-            <Figure value={formatNumber(now.loopHz, 0)} unit="Hz" words="its loop" />
-            <Figure value={formatNumber(now.loopUs, 0)} unit="µs" words="for one of them" />
-            <Figure value={formatNumber(100 * now.load, 0)} unit="%" words="of its time" />
-            <Figure value={formatNumber(now.freeKb, 0)} unit="kB" words="left of its memory" />
+            <Figure value={formatNumber(now.gyroHz, 0)} unit="Hz" words="from its gyro" />
+            <Figure value={formatNumber(now.baroHz, 0)} unit="Hz" words="from its barometer" />
+            <Figure value={formatNumber(now.lateMs, 1)} unit="ms" words="late at the most" />
+            <Figure value={formatNumber(now.damaged, 0)} words="frames came damaged" />
+            <Figure
+              value={now.logRoom > 0 ? formatNumber((100 * now.logUsed) / now.logRoom, 0) : '–'}
+              unit="%"
+              words="of its log is used"
+            />
           </p>
           <p className="mt-2">
             <Figure value={formatNumber(now.busKhz, 0)} unit="kHz" words="the bus outside" />
-            <Figure value={formatNumber(100 * now.busShare, 1)} unit="%" words="of it is used" />
+            <Figure value={formatNumber(100 * now.busShare, 1)} unit="%" words="of it is asked for" />
             <Figure value={formatNumber(100 * now.lost, 1)} unit="%" words="of readings failed" />
           </p>
           <p className={now.lost > ERRORS_MANY ? 'text-amber' : 'text-soft'} role="status">
@@ -66,36 +80,16 @@ export function BoardServices() {
   );
 }
 
-const ports = [
+const ports: readonly { readonly id: HeardPort; readonly name: string }[] = [
   { id: 'gnss', name: 'of the GNSS receiver' },
   { id: 'receiver', name: 'of the radio' },
-] as const;
+];
 
 /** What comes at a port, in hexadecimal and in words. */
 function Ports() {
-  const ready = useApp((s) => s.board.link === 'ready');
   const can = useApp((s) => s.board.identity?.can.requests.includes('heard') ?? false);
-  const [port, setPort] = useState<(typeof ports)[number]['id']>('receiver');
-  const [bytes, setBytes] = useState<Uint8Array | null>(null);
-  useEffect(() => {
-    if (!ready || !can) return;
-    let current = true;
-    setBytes(null);
-    const look = async () => {
-      try {
-        const heard = await boardSession.openLink().request('heard', { port }, 1);
-        if (current) setBytes(heard.bytes);
-      } catch {
-        // The next look comes in a second.
-      }
-    };
-    void look();
-    const timer = setInterval(() => void look(), 1000);
-    return () => {
-      current = false;
-      clearInterval(timer);
-    };
-  }, [ready, can, port]);
+  const [port, setPort] = useState<HeardPort>('receiver');
+  const bytes = usePortBytes(port);
   if (!can) return null;
   return (
     <div className="mt-3">
@@ -105,7 +99,7 @@ function Ports() {
           look="small"
           aria-label="Port"
           value={port}
-          onChange={(e) => setPort(e.target.value as typeof port)}
+          onChange={(e) => setPort(e.target.value as HeardPort)}
         >
           {ports.map((p) => (
             <option key={p.id} value={p.id}>

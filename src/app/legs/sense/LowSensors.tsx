@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { mean } from '#core/analysis/spread.ts';
 import { flowScaleFrom, rangeFromLift } from '#core/calibration/airWatch.ts';
 import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { Matrix3 } from '#core/math/matrix3.ts';
@@ -13,7 +14,6 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { Figure } from './Figure.tsx';
-import { mean } from './mean.ts';
 import { mountSet, useProven } from './useGestures.ts';
 
 const HZ = 25;

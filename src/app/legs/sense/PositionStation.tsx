@@ -1,4 +1,4 @@
-import { Fragment, useEffect, useMemo, useState } from 'react';
+import { Fragment, useMemo } from 'react';
 import { gnssLoadOf } from '#core/board/budget.ts';
 import { skylineAt, skylineOf } from '#core/navigation/skyline.ts';
 import { settingOf } from '#core/settings/typed.ts';
@@ -6,9 +6,9 @@ import { groundOf } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import type { Telemetry } from '#core/wire/telemetry.ts';
 import { procedures } from '../../board/procedures.ts';
-import { boardSession } from '../../board/session.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live, recent } from '../../live/telemetry.ts';
+import { usePortBytes } from '../../live/usePortBytes.ts';
 import { recordProof } from '../../session.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
@@ -227,27 +227,7 @@ export default function PositionStation() {
 
 /** What comes at the port, as it comes. */
 function Heard({ baud, sky }: { readonly baud: string; readonly sky: SkyNow | null }) {
-  const ready = useApp((s) => s.board.link === 'ready');
-  const can = useApp((s) => s.board.identity?.can.requests.includes('heard') ?? false);
-  const [text, setText] = useState('');
-  useEffect(() => {
-    if (!ready || !can) return;
-    let current = true;
-    const look = async () => {
-      try {
-        const { bytes } = await boardSession.openLink().request('heard', { port: 'gnss' }, 1);
-        if (current) setText(lastOf(bytes));
-      } catch {
-        // The next look comes in a second.
-      }
-    };
-    void look();
-    const timer = setInterval(() => void look(), 1000);
-    return () => {
-      current = false;
-      clearInterval(timer);
-    };
-  }, [ready, can]);
+  const bytes = usePortBytes('gnss');
   const state =
     !sky || sky.bytes === 0
       ? sky && sky.onTx > 0
@@ -268,7 +248,7 @@ function Heard({ baud, sky }: { readonly baud: string; readonly sky: SkyNow | nu
         className={`num mt-1 h-[58px] overflow-hidden rounded-[4px] px-2 py-1 text-[12px] leading-4 break-all ${good ? 'bg-forest-wash' : 'bg-red-wash'}`}
         title="The newest bytes of the port"
       >
-        {text || '…'}
+        {bytes && bytes.length > 0 ? lastOf(bytes) : '…'}
       </p>
     </>
   );

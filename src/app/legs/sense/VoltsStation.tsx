@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { hoverOf, thrustAt } from '#core/airframe/performance.ts';
+import { mean, spread } from '#core/analysis/spread.ts';
 import {
   cellsFrom,
   currentFrom,
@@ -22,7 +23,6 @@ import { NumberField } from '../../ui/NumberField.tsx';
 import { Lead } from '../Lead.tsx';
 import { Discharge } from './Discharge.tsx';
 import { Figure, TypedFigure } from './Figure.tsx';
-import { mean } from './mean.ts';
 import { useProven } from './useGestures.ts';
 
 const HZ = 10;
@@ -35,17 +35,12 @@ const AMPS_SHARE = 0.03;
 /** What a board and its receivers draw by themselves, A. */
 const ALONE_A = 0.4;
 
-const spreadOf = (v: Float32Array) => {
-  const m = mean(v);
-  return Math.sqrt(v.reduce((sum, x) => sum + (x - m) ** 2, 0) / v.length);
-};
-
 /** What the board's converters say by themselves, mean of the last seconds; null where nothing came. */
 function rawNow(ring: StreamRing) {
   const volts = ring.newest(0, READ_S * HZ);
   if (volts.length < HZ) return null;
   const amps = ring.newest(1, READ_S * HZ);
-  return { volts: mean(volts), spread: spreadOf(volts), amps: mean(amps) };
+  return { volts: mean(volts), spread: spread(volts), amps: mean(amps) };
 }
 
 /** Voltage and current as the board measures them, against what is true. */

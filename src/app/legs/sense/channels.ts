@@ -1,3 +1,5 @@
+import { fitLine } from '#core/analysis/line.ts';
+import { mean } from '#core/analysis/spread.ts';
 import type { StreamSource } from '#core/wire/messages.ts';
 import { telemetryGroups } from '#core/wire/telemetry.ts';
 import type { StreamRing } from '#link/streamRing.ts';
@@ -164,25 +166,13 @@ export function csvOf(channels: readonly Channel[], { times, values }: Table): s
 
 /** How a value trembles: about a straight line through the window; NaN where there is too little. */
 export function trembleOf(values: Float64Array): { readonly mean: number; readonly rms: number } {
-  let n = 0;
-  let sum = 0;
-  let sumX = 0;
-  let sumXX = 0;
-  let sumXY = 0;
+  const at: number[] = [];
+  const said: number[] = [];
   for (let i = 0; i < values.length; i++) {
-    const y = values[i]!;
-    if (Number.isNaN(y)) continue;
-    n++;
-    sum += y;
-    sumX += i;
-    sumXX += i * i;
-    sumXY += i * y;
+    if (Number.isNaN(values[i]!)) continue;
+    at.push(i);
+    said.push(values[i]!);
   }
-  if (n < 10) return { mean: Number.NaN, rms: Number.NaN };
-  const slope = (n * sumXY - sumX * sum) / (n * sumXX - sumX * sumX);
-  const at0 = (sum - slope * sumX) / n;
-  let squares = 0;
-  for (let i = 0; i < values.length; i++)
-    if (!Number.isNaN(values[i]!)) squares += (values[i]! - at0 - slope * i) ** 2;
-  return { mean: sum / n, rms: Math.sqrt(squares / n) };
+  const line = said.length < 10 ? null : fitLine(at, said);
+  return line ? { mean: mean(said), rms: line.residual } : { mean: Number.NaN, rms: Number.NaN };
 }

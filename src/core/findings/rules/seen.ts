@@ -147,6 +147,7 @@ const fittedKeys: Readonly<Record<string, string>> = {
   compass: 'compass.fitted',
   'airspeed sensor': 'pitot.fitted',
   rangefinder: 'range.fitted',
+  'optical flow': 'flow.fitted',
 };
 
 /** A sensor answers that the settings know nothing of. */
