@@ -18,7 +18,9 @@ const withoutJsonSchema: Plugin = {
       file === 'to-json-schema'
         ? /^export (?:const|function) (\w+)[\s\S]*?^\};?$/gm
         : /^export (?:const|function) (\w+Processor|toJSONSchema)\b[\s\S]*?^\};?$/gm;
-    return { code: code.replace(whole, 'export const $1 = () => () => {};'), map: null };
+    const left = code.replace(whole, 'export const $1 = () => () => {};');
+    if (left === code) throw new Error(`${id} is written otherwise than it was: nothing of it was left out`);
+    return { code: left, map: null };
   },
 };
 

@@ -1,4 +1,5 @@
 import { fitLine } from '../analysis/line.ts';
+import { DEG } from '../math/scalar.ts';
 import { norm, type Triple } from '../math/triple.ts';
 
 /** How the motors' current bends the field that a compass feels. */
@@ -73,4 +74,33 @@ export function interferenceFrom(
     headingLeft,
     verdict: share < SMALL ? 'small' : share > TOO_MUCH ? 'move-it' : 'corrected',
   };
+}
+
+/** What is left of a heading's turn by the current counts as taken out below this, rad. */
+const TAKEN_OUT = 5 * DEG;
+
+/** A run-up as the board is set: what the current does to the field, and what of that the coefficients in use leave. */
+export interface RunUp {
+  readonly raw: Interference;
+  readonly left: Interference;
+  /** What the coefficients in use leave turns no heading that anybody minds. */
+  readonly takenOut: boolean;
+}
+
+/** @param set coefficients that the board uses, uT per ampere; the rest as `interferenceFrom` */
+export function runUpWith(
+  fields: readonly Triple[],
+  currents: readonly number[],
+  set: Triple,
+  levelField: number,
+): RunUp | InterferenceRefusal {
+  const raw = interferenceFrom(fields, currents, levelField);
+  if ('refused' in raw) return raw;
+  const corrected = fields.map((f, k): Triple => {
+    const amps = currents[k]!;
+    return [f[0] - set[0] * amps, f[1] - set[1] * amps, f[2] - set[2] * amps];
+  });
+  const left = interferenceFrom(corrected, currents, levelField);
+  if ('refused' in left) return left;
+  return { raw, left, takenOut: left.headingAtMost < TAKEN_OUT };
 }

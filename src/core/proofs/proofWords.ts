@@ -42,6 +42,8 @@ export function proofWords(seen: Seen): string | null {
       return `${seen.boardV.toFixed(2)} V by the board, ${seen.meterV.toFixed(2)} V by the meter`;
     case 'amps':
       return `${seen.boardA.toFixed(1)} A by the board, ${seen.knownA.toFixed(1)} A known`;
+    case 'charge':
+      return `${seen.countedMah.toFixed(0)} mAh counted, ${seen.chargedMah.toFixed(0)} mAh charged`;
     case 'sag':
       return `sag, ${seen.ohms.toFixed(3)} Ω up to ${seen.mostA.toFixed(0)} A`;
     case 'baro':

@@ -6,6 +6,7 @@ import type { ActuatorId } from '../airframe/airframe.ts';
 import { avocet } from '../airframe/library.ts';
 import { findAll } from '../findings/findings.ts';
 import type { Values } from '../settings/catalogue.ts';
+import { turnsWrong } from './follows.ts';
 import {
   changedSince,
   makeProof,
@@ -14,7 +15,6 @@ import {
   staleWords,
   stateOf,
   together,
-  turnsWrong,
   withProof,
 } from './proofs.ts';
 import { editsFromAnswer, editsFromStill, opposingDirection } from './surfaceAnswers.ts';

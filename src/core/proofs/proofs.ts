@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type ActuatorId, type Airframe, actuatorsOf, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import { type Airframe, motorIds, surfaceIds } from '../airframe/airframe.ts';
 import type { BoardRef } from '../board/boardRef.ts';
 import type { BoardDescription } from '../board/description.ts';
 import type { BenchTruth } from '../formats/benchTruth.ts';
@@ -164,6 +164,8 @@ const seenSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('volts'), boardV: z.number(), meterV: z.number() }),
   z.object({ kind: z.literal('amps'), boardA: z.number(), knownA: z.number() }),
+  /** What the board counted, and what the charger put back. */
+  z.object({ kind: z.literal('charge'), countedMah: z.number(), chargedMah: z.number() }),
   z.object({ kind: z.literal('sag'), ohms: z.number(), mostA: z.number() }),
   z.object({
     kind: z.literal('baro'),
@@ -272,6 +274,16 @@ const onCompass = (w: ProofWorld) => ({
   site: [w.site.home.lat, w.site.home.lon].map((deg) => Math.round(deg)),
 });
 
+/** How the board measures current, however that was seen. */
+const current = (id: 'amps' | 'charge'): Declared<SeenAs<'amps'> | SeenAs<'charge'>> => ({
+  id: () => id,
+  rests: (_, w) => ({
+    board: thisBoard(w),
+    build: w.built?.currentSense,
+    settings: named(w.values, /^battery\.current/),
+  }),
+});
+
 const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   moved: output,
   still: output,
@@ -339,14 +351,8 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       settings: settingOf(w.values, 'battery.scale'),
     }),
   },
-  amps: {
-    id: () => 'amps',
-    rests: (_, w) => ({
-      board: thisBoard(w),
-      build: w.built?.currentSense,
-      settings: named(w.values, /^battery\.current/),
-    }),
-  },
+  amps: current('amps'),
+  charge: current('charge'),
   sag: { id: () => 'sag', rests: (_, w) => ({ craft: w.airframe.battery, board: thisBoard(w) }) },
   baro: { id: () => 'baro', rests: (_, w) => ({ board: thisBoard(w), build: w.built?.baroShielded }) },
   slipstream: {
@@ -481,59 +487,8 @@ export function heldAsSeen(as: HeldAs, proofs: readonly Proof[], w: ProofWorld):
   return proof?.seen.kind === 'held' && stateOf(proof, w) === 'proven' ? proof.seen : null;
 }
 
-/** The proof that an actuator was seen to move on the output that drives it. */
-function movedProof(proofs: readonly Proof[], actuator: ActuatorId): Proof | undefined {
-  return proofs.find((p) => p.seen.kind === 'moved' && p.seen.actuator === actuator);
-}
-
 /** Several proof states as one: the worst that is there, `none` while any is missing. */
 export function together(states: readonly ProofState[]): ProofState {
   if (states.includes('stale')) return 'stale';
   return states.length > 0 && states.every((s) => s === 'proven') ? 'proven' : 'none';
-}
-
-/**
- * Whether every actuator of a craft was seen to answer the right way, and every other output that a pad has was asked as
- * well: what else moves with a stick is found only so.
- */
-export function movesProven(proofs: readonly Proof[], w: ProofWorld): ProofState {
-  const moved = actuatorsOf(w.airframe).map((id) => movedProof(proofs, id));
-  const asked = (w.description?.pads ?? []).map((p) => proofs.find((x) => x.id === `output.${p.output}`));
-  return together([...moved, ...asked].map((proof) => stateOf(proof, w)));
-}
-
-/** How many outputs of the board were asked and answered, and of how many. */
-export function outputsAsked(proofs: readonly Proof[], w: ProofWorld): { asked: number; of: number } {
-  const pads = w.description?.pads ?? [];
-  const asked = pads.filter(
-    (p) =>
-      stateOf(
-        proofs.find((x) => x.id === `output.${p.output}`),
-        w,
-      ) === 'proven',
-  ).length;
-  return { asked, of: pads.length };
-}
-
-/** Motors of rotors that were seen to turn the other way than the craft is described. */
-export function turnsWrong(proofs: readonly Proof[], w: ProofWorld): ActuatorId[] {
-  return w.airframe.motors.flatMap((m) => {
-    const proof = movedProof(proofs, m.id);
-    if (proof?.seen.kind !== 'moved' || stateOf(proof, w) !== 'proven') return [];
-    const { first } = proof.seen;
-    return (first === 'clockwise' || first === 'anticlockwise') && first !== m.spin ? [m.id] : [];
-  });
-}
-
-/** Whether rehearsals came home on everything as it is now: `none` where the last ended otherwise. */
-export function homeProven(id: 'flight' | 'winds', proofs: readonly Proof[], w: ProofWorld): ProofState {
-  const proof = proofs.find((p) => p.id === id);
-  const state = stateOf(proof, w);
-  if (!proof || state !== 'proven') return state;
-  const { seen } = proof;
-  const home =
-    seen.kind === 'flight'
-      ? seen.verdict === 'home' && !seen.luck
-      : seen.kind === 'winds' && seen.home === seen.total;
-  return home ? 'proven' : 'none';
 }

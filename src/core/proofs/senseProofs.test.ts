@@ -58,6 +58,7 @@ const cases: readonly (readonly [seen: Seen, ...stale: Partial<ProofWorld>[]])[]
     set('battery.currentScale', 1.2),
     build({ currentSense: { scale: 1.2, offset: 0 } }),
   ],
+  [{ kind: 'charge', countedMah: 900, chargedMah: 905 }, set('battery.currentScale', 1.2)],
   [
     { kind: 'baro', noiseM: 0.1, driftMPerMin: 0, verdict: 'good' },
     build({ baroShielded: !built.baroShielded }),

@@ -1,4 +1,4 @@
-import { homeProven } from '#core/proofs/proofs.ts';
+import { homeProven } from '#core/proofs/follows.ts';
 import { fromProof, held, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {

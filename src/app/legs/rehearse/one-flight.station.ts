@@ -1,5 +1,5 @@
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
-import { homeProven } from '#core/proofs/proofs.ts';
+import { homeProven } from '#core/proofs/follows.ts';
 import { fromProof, held, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {

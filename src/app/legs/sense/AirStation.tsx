@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { mean } from '#core/analysis/spread.ts';
 import { BARO_LEAST_S, baroAtRest, disturbedBy } from '#core/calibration/airWatch.ts';
 import {
+  airspeedOfPressure,
   dayFromField,
   heightOfPressure,
   STANDARD_DAY,
@@ -14,12 +15,12 @@ import type { StreamRing } from '#link/streamRing.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { useStreamRing } from '../../live/streams.ts';
 import { recordProof } from '../../session.ts';
-import { useStartingValues } from '../../startingValues.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { LivePlot } from '../../ui/LivePlot.tsx';
+import { QuantityField } from '../../ui/Quantity.tsx';
 import { Lead } from '../Lead.tsx';
 import { Figure } from './Figure.tsx';
 import { OpticalFlow, Range } from './LowSensors.tsx';
@@ -30,7 +31,9 @@ const SHOWN_S = 60;
 /** Before and during a disturbance, s; hands take a moment to begin. */
 const WINDOW_S = 3;
 const SETTLE_MS = 900;
-const RHO = 1.225;
+/** Slower air than this tells nothing of what it does at cruise; a table fan near by makes about so much, m/s. */
+const LEAST_MPS = 3;
+const FAN_MPS = 5;
 
 /** Heights of the newest pressures, m. */
 const heights = (ring: StreamRing, seconds: number) =>
@@ -44,11 +47,13 @@ export default function AirStation() {
   const tube = useStreamRing('airspeed', HZ, 1, WINDOW_S);
   const rest = useProven('baro');
   const slip = useApp((s) => s.craft.proofs.find((p) => p.id === 'slipstream'));
-  const starting = useStartingValues();
   const [said, setSaid] = useState<string | null>(null);
   const [taking, setTaking] = useState(false);
   const seconds = useSampled(() => ring.unbroken / HZ, 400);
-  const cruise = (starting?.find((s) => s.key === 'nav.speed')?.value as number | undefined) ?? 15;
+  const cruise = settingOf(values, 'nav.speed') ?? Number.NaN;
+  const hasTube = settingOf(values, 'pitot.fitted') === true;
+  /** How fast the air is that it is blown at with, where no tube says so. */
+  const [blown, setBlown] = useState(FAN_MPS);
   const { symbol, factor } = displayOf('m', units);
   const m = (v: number, digits = 2) => formatQuantity(v, 'm', units, digits);
 
@@ -71,8 +76,12 @@ export default function AirStation() {
     setTaking(false);
     const during = heights(ring, WINDOW_S);
     const zero = settingOf(values, 'pitot.zero') ?? 0;
-    const felt = tube.ring.unbroken > 0 ? mean(tube.ring.newest(0, WINDOW_S * HZ)) - zero : Number.NaN;
-    const speed = how === 'wind' && felt > 6 ? Math.sqrt((2 * felt) / RHO) : Number.NaN;
+    const felt = hasTube ? airspeedOfPressure(mean(tube.ring.newest(0, WINDOW_S * HZ)) - zero) : blown;
+    if (how === 'wind' && !(felt > LEAST_MPS)) {
+      setSaid('Nothing blew: the tube felt no wind. Turn the fan on first, or blow harder, from the front.');
+      return;
+    }
+    const speed = how === 'wind' ? felt : Number.NaN;
     const result = disturbedBy(before, during, { speed, cruise });
     if ('refused' in result) {
       setSaid(result.refused);
@@ -82,14 +91,10 @@ export default function AirStation() {
       setLampM(result.shiftM);
       return;
     }
-    if (Number.isNaN(speed) && Math.abs(result.shiftM) < 0.3 && tube.ring.unbroken > 0) {
-      setSaid('Nothing blew: the tube felt no wind. Turn the fan on first, or blow harder.');
-      return;
-    }
     recordProof({
       kind: 'slipstream',
       shiftM: result.shiftM,
-      atCruiseM: Number.isNaN(result.atCruiseM) ? result.shiftM : result.atCruiseM,
+      atCruiseM: result.atCruiseM,
       verdict: result.verdict,
     });
   };
@@ -165,17 +170,28 @@ export default function AirStation() {
               </p>
             ) : (
               <p className="text-soft" role="status">
-                Point a fan at the nose, or blow from the front; let it run, then press. With a tube fitted,
-                the page knows how fast the air is.
+                Point a fan at the nose, let it run, then press.{' '}
+                {hasTube ? 'The tube says how fast the air is.' : 'Without a tube say how fast its air is.'}
               </p>
             )}
           </div>
+          {!hasTube && (
+            <QuantityField
+              label="Air of the fan"
+              value={blown}
+              unit="m/s"
+              min={LEAST_MPS}
+              max={40}
+              step={0.5}
+              onChange={setBlown}
+            />
+          )}
           <Button disabled={taking || seconds < WINDOW_S} onClick={() => void disturb('lamp')}>
             {taking ? 'Listening…' : 'I shine at it now'}
           </Button>
           <Button
             kind={pulled ? 'plain' : 'go'}
-            disabled={taking || seconds < WINDOW_S}
+            disabled={taking || seconds < WINDOW_S || Number.isNaN(cruise)}
             onClick={() => void disturb('wind')}
           >
             {taking ? 'Listening…' : 'I blow at it now'}

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
-import { type Interference, interferenceFrom } from '#core/calibration/interference.ts';
-import { norm } from '#core/math/triple.ts';
+import { type Interference, type RunUp, runUpWith } from '#core/calibration/interference.ts';
+import { norm, type Triple } from '#core/math/triple.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
 import { recordProof } from '../../session.ts';
@@ -13,12 +14,22 @@ import { useProven } from './useGestures.ts';
 const DEG = 180 / Math.PI;
 const LEAST_PAIRS = 40;
 
-const verdicts: Readonly<Record<Interference['verdict'], string>> = {
-  small: 'So little needs no correction.',
-  corrected: 'The board can take it out, as long as it measures the current.',
-  'move-it':
-    'That is too much for any correction: move the compass away from the battery’s wire, a hand’s breadth at least, or twist the wires.',
-};
+/** What a run-up says, of the board as it is set. */
+const saysOf = ({ raw, left, takenOut }: RunUp): string =>
+  raw.verdict === 'move-it'
+    ? 'That is too much for any correction: move the compass away from the battery’s wire, a hand’s breadth at least, or twist the wires.'
+    : takenOut
+      ? `What the board is set to leaves ${(left.headingAtMost * DEG).toFixed(0)}° at the most.`
+      : 'The board can take it out, as long as it measures the current.';
+
+const axes = ['x', 'y', 'z'] as const;
+
+/** Coefficients that the board uses, uT per ampere. */
+const perAmpOf = (values: Values): Triple => [
+  settingOf(values, 'compass.perAmp.x') ?? 0,
+  settingOf(values, 'compass.perAmp.y') ?? 0,
+  settingOf(values, 'compass.perAmp.z') ?? 0,
+];
 
 interface Props {
   readonly run: CompassRun;
@@ -32,7 +43,7 @@ export function CompassCurrent({ run, levelField }: Props) {
   const dispatch = useAppDispatch();
   const armed = useStatus()?.armed ?? false;
   const proof = useProven('compass-current');
-  const [result, setResult] = useState<ReturnType<typeof interferenceFrom> | null>(null);
+  const [result, setResult] = useState<ReturnType<typeof runUpWith> | null>(null);
   const was = useRef(false);
   const scale = settingOf(base, 'battery.currentScale') ?? 1;
   const offset = settingOf(base, 'battery.currentOffset') ?? 0;
@@ -49,9 +60,10 @@ export function CompassCurrent({ run, levelField }: Props) {
           ? {
               refused: 'That was too short to tell. Run it up once more, and stay some seconds at each step.',
             }
-          : interferenceFrom(
+          : runUpWith(
               pairs.map((p) => p.field),
               pairs.map((p) => (p.amps - offset) * scale),
+              perAmpOf(base),
               levelField,
             ),
       );
@@ -61,11 +73,25 @@ export function CompassCurrent({ run, levelField }: Props) {
     return () => {
       run.running = false;
     };
-  }, [armed, run, scale, offset, levelField]);
+  }, [armed, run, base, scale, offset, levelField]);
 
   const moments = useSampled(() => run.moments, 300);
   const found = result && !('refused' in result) ? result : null;
+  const waits = useApp((s) => axes.some((k) => `compass.perAmp.${k}` in s.settings.edits));
   const proven = proof?.seen.kind === 'compass-current' ? proof.seen : null;
+  const keep = ({ perAmp, mostA, verdict }: Interference) => {
+    recordProof({ kind: 'compass-current', perAmp: norm(perAmp), mostA, verdict });
+    setResult(null);
+  };
+  // No proof yet: what the board makes of it is seen in another run-up.
+  const stage = ({ perAmp }: Interference) => {
+    dispatch(
+      staged(
+        Object.fromEntries(axes.map((k, i) => [`compass.perAmp.${k}`, Math.round(perAmp[i]! * 1000) / 1000])),
+      ),
+    );
+    setResult(null);
+  };
   return (
     <section className="mt-3 border-t border-line pt-3">
       <div className="flex flex-wrap items-center gap-3">
@@ -74,42 +100,27 @@ export function CompassCurrent({ run, levelField }: Props) {
           {armed
             ? `Armed. Raise the throttle slowly and close it again; ${moments} moments taken.`
             : found
-              ? verdicts[found.verdict]
+              ? saysOf(found)
               : result && 'refused' in result
                 ? result.refused
-                : proven
-                  ? `Seen: ${proven.perAmp.toFixed(2)} µT per ampere, up to ${proven.mostA.toFixed(0)} A.`
-                  : 'Tie it down, propellers on, and run it up by your transmitter; this page turns no motor.'}
+                : waits
+                  ? 'In the tray. Write it, and run it up once more: then it has to be gone.'
+                  : proven
+                    ? `Seen: ${proven.perAmp.toFixed(2)} µT per ampere, up to ${proven.mostA.toFixed(0)} A.`
+                    : 'Tie it down, propellers on, and run it up by your transmitter; this page turns no motor.'}
         </p>
-        {found && (
-          <Button
-            kind="go"
-            onClick={() => {
-              recordProof({
-                kind: 'compass-current',
-                perAmp: norm(found.perAmp),
-                mostA: found.mostA,
-                verdict: found.verdict,
-              });
-              if (found.verdict === 'corrected')
-                dispatch(
-                  staged(
-                    Object.fromEntries(
-                      (['x', 'y', 'z'] as const).map((k, i) => [
-                        `compass.perAmp.${k}`,
-                        Math.round(found.perAmp[i]! * 1000) / 1000,
-                      ]),
-                    ),
-                  ),
-                );
-              setResult(null);
-            }}
-          >
-            {found.verdict === 'corrected' ? 'Put into the tray' : 'Keep it as seen'}
-          </Button>
-        )}
+        {found &&
+          (found.raw.verdict === 'move-it' || found.takenOut ? (
+            <Button kind="go" onClick={() => keep(found.raw)}>
+              Keep it as seen
+            </Button>
+          ) : (
+            <Button kind="go" onClick={() => stage(found.raw)}>
+              Put into the tray
+            </Button>
+          ))}
       </div>
-      {found && <Plot run={run} found={found} scale={scale} offset={offset} />}
+      {found && <Plot run={run} found={found.raw} left={found.left} scale={scale} offset={offset} />}
     </section>
   );
 }
@@ -121,11 +132,13 @@ const H = 110;
 function Plot({
   run,
   found,
+  left,
   scale,
   offset,
 }: {
   readonly run: CompassRun;
   readonly found: Interference;
+  readonly left: Interference;
   readonly scale: number;
   readonly offset: number;
 }) {
@@ -145,7 +158,8 @@ function Plot({
         <span className="text-soft">µT per ampere</span>
         <span className="block text-[13px] text-soft">
           {found.atMost.toFixed(1)} µT at {found.mostA.toFixed(0)} A turns a heading by up to{' '}
-          {(found.headingAtMost * DEG).toFixed(0)}°; corrected by {(found.headingLeft * DEG).toFixed(0)}°
+          {(found.headingAtMost * DEG).toFixed(0)}°; as the board is set by{' '}
+          {(left.headingAtMost * DEG).toFixed(0)}°
         </span>
       </p>
       <svg

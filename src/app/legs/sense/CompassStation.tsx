@@ -119,7 +119,7 @@ function Teach() {
   const now = live.now ? unit(calibratedField(used, live.now)) : null;
   // After writing: as the board's own settings have it.
   const stored = compassOf(base);
-  const strength = settingOf(base, 'compass.strength') ?? model?.strength ?? 50;
+  const strength = settingOf(base, 'compass.strength') ?? model?.strength ?? Number.NaN;
   const check = useMemo(() => {
     if (!taught || live.samples < 20) return null;
     const fields = run.samples.map((s) => calibratedField(stored, s.field));
@@ -261,7 +261,7 @@ function Teach() {
         {taught && !waits && !restart ? (
           <Button
             kind="go"
-            disabled={!check || check.facets < PROVEN_FACETS || check.off >= PROVEN_SHARE}
+            disabled={!check || !site || check.facets < PROVEN_FACETS || check.off >= PROVEN_SHARE}
             onClick={() => {
               if (!check || !site) return;
               recordProof({
@@ -289,7 +289,7 @@ function Teach() {
           How the compass lies against the board does not show yet: nod and bank it, not only turn it.
         </Notice>
       )}
-      <CompassCurrent run={run} levelField={model ? model.strength * Math.cos(model.dip) : 20} />
+      {model && <CompassCurrent run={run} levelField={model.strength * Math.cos(model.dip)} />}
     </>
   );
 }

@@ -16,6 +16,7 @@ import { live } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Select } from '../../ui/Select.tsx';
 import { Lead } from '../Lead.tsx';
 import { Figure } from './Figure.tsx';
 import { useProven } from './useGestures.ts';
@@ -71,6 +72,8 @@ export default function ShakenStation() {
   const [heard, setHeard] = useState<readonly (readonly Shake[])[]>([[], []]);
   const [chip, setChip] = useState<0 | 1>(0);
   const shakes = heard[chip]!;
+  /** Of each propeller: lines lie at multiples of the shaft by it. */
+  const [blades, setBlades] = useState(2);
   const lastThrottle = useRef(0);
   const bands = useRef([new Map<number, Shake>(), new Map<number, Shake>()]);
 
@@ -91,7 +94,7 @@ export default function ShakenStation() {
       const band = Math.min(BANDS - 1, Math.floor(throttle * BANDS));
       [first.ring, second.ring].forEach((ring, i) => {
         const samples = newest(ring, WINDOW_S);
-        const shake = samples && shakeOf(samples, RATE, { throttle, shaftHz: Number.NaN, blades: 2 });
+        const shake = samples && shakeOf(samples, RATE, { throttle, shaftHz: Number.NaN, blades });
         const of = bands.current[i]!;
         const before = of.get(band);
         if (shake && !(before && before.gyroRms > shake.gyroRms)) of.set(band, shake);
@@ -99,7 +102,7 @@ export default function ShakenStation() {
       setHeard(bands.current.map((of) => [...of.values()].sort((a, b) => a.throttle - b.throttle)));
     }, 700);
     return () => clearInterval(timer);
-  }, [armed, base, first.ring, second.ring]);
+  }, [armed, base, blades, first.ring, second.ring]);
 
   const takeRest = () => {
     const rings = chips === 2 ? [first.ring, second.ring] : [first.ring];
@@ -197,6 +200,14 @@ export default function ShakenStation() {
                 ? 'Disarmed.'
                 : 'Tie it down, propellers on, nobody in front. Arm by your transmitter; this page only listens.'}
           </p>
+          <label className="flex items-center gap-1.5 text-soft">
+            Blades
+            <Select look="small" value={blades} onChange={(e) => setBlades(Number(e.target.value))}>
+              {[2, 3, 4, 5, 6].map((n) => (
+                <option key={n}>{n}</option>
+              ))}
+            </Select>
+          </label>
           {shakes.length > 0 && !armed && (
             <Button
               kind={shake ? 'plain' : 'go'}

@@ -85,7 +85,11 @@ function Volts({ ring }: { readonly ring: StreamRing }) {
     }
     setSaid(null);
     if (Math.abs(off) <= VOLTS_SHARE) recordProof({ kind: 'volts', boardV, meterV: meter });
-    else dispatch(staged({ 'battery.scale': Math.round(found.scale * 1000) / 1000 }));
+    else {
+      dispatch(staged({ 'battery.scale': Math.round(found.scale * 1000) / 1000 }));
+      // What was read before it was written proves nothing of what is written.
+      setMeter(null);
+    }
   };
   const seen = proof?.seen.kind === 'volts' ? proof.seen : null;
   return (
@@ -196,10 +200,16 @@ function Amps({ ring }: { readonly ring: StreamRing }) {
   const counted = useSampled(() => live('power')?.usedMah ?? 0, 500);
   const byCharger = () => {
     const found = currentScaleFromCharge(counted, charged, scale);
-    if ('refused' in found) setSaid(found.refused);
+    if ('refused' in found) {
+      setSaid(found.refused);
+      return;
+    }
+    setSaid(null);
+    if (Math.abs(counted / charged - 1) < AMPS_SHARE)
+      recordProof({ kind: 'charge', countedMah: counted, chargedMah: charged });
     else {
-      setSaid(null);
       stage(found);
+      setCharged(0);
     }
   };
   const seen = proof?.seen.kind === 'amps' ? proof.seen : null;
@@ -233,7 +243,7 @@ function Amps({ ring }: { readonly ring: StreamRing }) {
           </p>
           <p className="text-soft" role="status">
             {waits
-              ? 'In the tray. Write it, and put the load on again.'
+              ? 'In the tray. Write it, and put the load on again, or fly and charge once more.'
               : seen
                 ? `Seen: ${seen.boardA.toFixed(1)} A by the board, ${seen.knownA.toFixed(1)} A known to flow.`
                 : alone
@@ -265,7 +275,7 @@ function Amps({ ring }: { readonly ring: StreamRing }) {
           onChange={setCharged}
         />
         <Button kind="flat" disabled={!(charged > 0) || waits} onClick={byCharger}>
-          Take the charger’s
+          {charged > 0 && Math.abs(counted / charged - 1) < AMPS_SHARE ? 'They agree' : 'Take the charger’s'}
         </Button>
       </p>
       {said && (
@@ -298,8 +308,10 @@ function Sagging({ ring }: { readonly ring: StreamRing }) {
   const ohms = seen?.ohms ?? found?.ohms ?? described;
   const cruiseA = useMemo(() => {
     if (isRotorcraft(airframe)) return hoverOf(airframe).currentA;
-    const throttle = settingOf(values, 'motor.cruise') ?? 0.5;
-    return thrustAt(airframe, throttle, settingOf(values, 'nav.speed') ?? 15).currentA;
+    const [throttle, speed] = [settingOf(values, 'motor.cruise'), settingOf(values, 'nav.speed')];
+    return throttle === undefined || speed === undefined
+      ? null
+      : thrustAt(airframe, throttle, speed).currentA;
   }, [airframe, values]);
   return (
     <section className="mt-3 border-t border-line pt-3">
@@ -320,7 +332,7 @@ function Sagging({ ring }: { readonly ring: StreamRing }) {
             />
             <Figure value={described.toFixed(3)} unit="Ω" words="as the craft describes it" />
             <Figure
-              value={cruiseA.toFixed(1)}
+              value={cruiseA?.toFixed(1) ?? '–'}
               unit="A"
               words={isRotorcraft(airframe) ? 'in hover' : 'at cruise'}
             />
@@ -343,7 +355,9 @@ function Sagging({ ring }: { readonly ring: StreamRing }) {
           {seen ? 'Keep it anew' : 'Keep it as seen'}
         </Button>
       </div>
-      <Discharge airframe={airframe} values={values} cells={cells} ohms={ohms} amps={cruiseA} />
+      {cruiseA !== null && (
+        <Discharge airframe={airframe} values={values} cells={cells} ohms={ohms} amps={cruiseA} />
+      )}
     </section>
   );
 }

@@ -16,14 +16,15 @@ const station: Station = {
   settings: /^battery\./,
   small: (p) => {
     const volts = held('volts', p);
-    const amps = held('amps', p);
+    const amps = held('amps', p) ?? held('charge', p);
     if (volts?.seen.kind === 'volts') {
       const off = (100 * Math.abs(volts.seen.boardV / volts.seen.meterV - 1)).toFixed(1);
       return amps ? `within ${off} %` : `volts within ${off} %; not the amperes`;
     }
     return needsBoard(p) ?? 'needs a meter';
   },
-  progress: (p) => fromProof(togetherOf(['volts', 'amps'], p)),
+  // The current is seen by a load or by the charger.
+  progress: (p) => fromProof(togetherOf(['volts', held('charge', p) ? 'charge' : 'amps'], p)),
   view: () => import('./VoltsStation.tsx'),
 };
 export default station;

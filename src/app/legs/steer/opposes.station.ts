@@ -1,4 +1,5 @@
-import { movesProven, tilts } from '#core/proofs/proofs.ts';
+import { movesProven } from '#core/proofs/follows.ts';
+import { tilts } from '#core/proofs/proofs.ts';
 import { answersTilt } from '#core/proofs/surfaceAnswers.ts';
 import { fromProof, held, needsBoard, type Station, togetherOf } from '../station.ts';
 

@@ -1,4 +1,4 @@
-import { movesProven, outputsAsked } from '#core/proofs/proofs.ts';
+import { movesProven, outputsAsked } from '#core/proofs/follows.ts';
 import { fromProof, needsBoard, type Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {

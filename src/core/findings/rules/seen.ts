@@ -1,13 +1,6 @@
 import { actuatorNames } from '../../airframe/airframe.ts';
-import {
-  changedSince,
-  type Proof,
-  type Seen,
-  staleWords,
-  stateOf,
-  type Tilt,
-  turnsWrong,
-} from '../../proofs/proofs.ts';
+import { turnsWrong } from '../../proofs/follows.ts';
+import { changedSince, type Proof, type Seen, staleWords, stateOf, type Tilt } from '../../proofs/proofs.ts';
 import { opposingDirection } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 
@@ -36,6 +29,7 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   'tube-scale': 'airspeed',
   volts: 'volts',
   amps: 'volts',
+  charge: 'volts',
   sag: 'volts',
 };
 
