@@ -117,6 +117,10 @@ describe('learn', () => {
     const taught = await learn('level', [HEAD, ...six.flat(), ...held('level', 0, 3.4, 60)].join('\n'));
     expect(Math.abs(taught.answer.edits['mount.levelPitch'] - 3.4)).toBeLessThan(0.3);
     expect(Math.abs(taught.answer.edits['mount.levelRoll'])).toBeLessThan(0.3);
+    // No other gesture stands in for the one that is level.
+    const without = await learn('level', gestures().join('\n'));
+    expect(without.code).toBe(1);
+    expect(without.answer.refused).toMatch(/level/);
   });
 
   it('fits a compass and takes the place from the site', async () => {

@@ -13,7 +13,7 @@ import {
   fitCompass,
 } from './compassFit.ts';
 import { FACETS, facetOf, facets, middleOf } from './coverage.ts';
-import { interferenceFrom } from './interference.ts';
+import { interferenceFrom, runUpWith } from './interference.ts';
 import { attitudeOfMount, type MountAngles } from './mounting.ts';
 
 /** The field of Torvholm, about: 51.5 uT, 72 degrees below the horizon. */
@@ -190,13 +190,14 @@ describe('the globe', () => {
 });
 
 describe('interference of the motors’ current', () => {
-  const run = (perAmp: Triple, mostA: number, random = new Random(3)) => {
+  const felt = (perAmp: Triple, mostA: number, random = new Random(3)) => {
     const amps = Array.from({ length: 600 }, (_, i) => mostA * (0.5 - 0.5 * Math.cos(i / 60)));
     const fields = amps.map(
       (a) => [16, -3, 49].map((v, i) => v + perAmp[i]! * a + 0.3 * random.normal()) as unknown as Triple,
     );
-    return interferenceFrom(fields, amps, 16);
+    return [fields, amps] as const;
   };
+  const run = (perAmp: Triple, mostA: number) => interferenceFrom(...felt(perAmp, mostA), 16);
   it('is found within its own sigma, and judged by what it does to a heading', () => {
     const found = run([0.06, -0.02, 0.1], 30);
     if ('refused' in found) throw new Error(found.refused);
@@ -206,6 +207,29 @@ describe('interference of the motors’ current', () => {
     expect(found.headingLeft).toBeLessThan(0.3 * found.headingAtMost);
     expect(run([0.004, 0, 0], 30)).toMatchObject({ verdict: 'small' });
     expect(run([0.4, 0.3, 0.2], 30)).toMatchObject({ verdict: 'move-it' });
+  });
+  it('counts as taken out only with the coefficients that are in use', () => {
+    const perAmp: Triple = [0.06, -0.02, 0.1];
+    const [fields, amps] = felt(perAmp, 30);
+    const withSet = (set: Triple) => {
+      const found = runUpWith(fields, amps, set, 16);
+      if ('refused' in found) throw new Error(found.refused);
+      return found;
+    };
+    // By the largest part at the most current: atan(|perAmp| 30 A / 16 uT).
+    const whole = Math.atan2(Math.hypot(...perAmp) * 30, 16);
+    const untaught = withSet([0, 0, 0]);
+    expect(untaught.takenOut).toBe(false);
+    expect(untaught.left.headingAtMost).toBeCloseTo(whole, 1);
+    const taught = withSet(perAmp);
+    expect(taught.takenOut).toBe(true);
+    expect(taught.raw.headingAtMost).toBeCloseTo(whole, 1);
+    expect(taught.left.headingAtMost).toBeLessThan(1 * DEG);
+    // Of the wrong sign, they make it twice as bad.
+    const wrong = withSet(perAmp.map((k) => -k) as unknown as Triple);
+    expect(wrong.takenOut).toBe(false);
+    expect(wrong.left.headingAtMost).toBeGreaterThan(whole);
+    expect(runUpWith(...felt(perAmp, 1), perAmp, 16)).toHaveProperty('refused');
   });
   it('says nothing without current, or of a craft that turned', () => {
     expect(run([0.1, 0, 0], 1)).toHaveProperty('refused');
