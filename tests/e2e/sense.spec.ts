@@ -40,8 +40,11 @@ const byKeys: Person = {
   async choose(select, option) {
     await tabTo(select);
     // A select that has the focus goes by what is typed of what it shows.
-    const shown = await select.locator(`option[value="${option}"]`).textContent();
-    await select.page().keyboard.type(shown!.trim());
+    const shown = await select.evaluate(
+      (e, value) => [...(e as HTMLSelectElement).options].find((o) => o.value === value)!.text,
+      option,
+    );
+    await select.page().keyboard.type(shown);
     await expect(select).toHaveValue(option);
   },
   async typeIn(field, text) {
@@ -199,10 +202,16 @@ for (const [how, by] of people) {
       await goTo(page, '/sense/air');
       await by.press(button(page, 'It was left alone'));
       await expect(page.getByText('of noise', { exact: true })).toBeVisible();
-      await by.press(button(page, 'I blow at it now'));
+      const blows = button(page, 'It blows now');
+      await expect(blows).toBeDisabled();
+      await by.press(button(page, 'It is in peace'));
+      await by.press(blows);
       await expect(page.getByText(/Nothing blew/)).toBeVisible({ timeout: 20_000 });
       await tool(page, by, 'Fan', true);
-      await by.press(button(page, 'I blow at it now'));
+      await page.waitForTimeout(4000);
+      await by.press(button(page, 'It is in peace'));
+      await expect(page.getByText(/It is not in peace: the tube feels/)).toBeVisible();
+      await by.press(blows);
       await expect(page.getByText(/put open foam over the chip/)).toBeVisible({ timeout: 20_000 });
       await expect(station(page, /^Air and height/)).toContainText('1 finding');
       await by.press(page.getByRole('switch', { name: /^Foam/ }));
@@ -211,8 +220,9 @@ for (const [how, by] of people) {
       await plugIn(page);
       await tool(page, by, 'Fan', false);
       await page.waitForTimeout(4000);
+      await by.press(button(page, 'It is in peace'));
       await tool(page, by, 'Fan', true);
-      await by.press(button(page, 'I blow at it now'));
+      await by.press(blows);
       await expect(page.getByText('The airflow hardly reaches it.')).toBeVisible({ timeout: 20_000 });
       await tool(page, by, 'Fan', false);
       // The chip is another under its foam: its rest is measured anew.
