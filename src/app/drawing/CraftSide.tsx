@@ -1,5 +1,5 @@
 import { type RefObject, useMemo } from 'react';
-import type { ActuatorId, Airframe } from '#core/airframe/airframe.ts';
+import { type ActuatorId, type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 
 interface Props {
@@ -11,14 +11,39 @@ interface Props {
 /** A deflection of 1 turns a surface on its hinge by this, degrees. */
 const FULL_DEG = 26;
 
+/** From the foremost to the aftmost of the craft and of rotors that lift it, m. */
+export function sideLength({ lengthM, motors }: Airframe): number {
+  const lifting = motors.filter((m) => m.thrust === 'up');
+  const from = Math.min(0, ...lifting.map((m) => m.aftM - m.propDiameterM / 2));
+  return Math.max(0.1, lengthM, ...lifting.map((m) => m.aftM + m.propDiameterM / 2)) - from;
+}
+
 /** The craft from its left side, nose to the left, its balance at the origin: what is up and down about the pitch axis. */
 export function CraftSide({ airframe, scale: k, root }: Props) {
   const { length } = useMemo(() => topView(airframe), [airframe]);
   const x = (aftM: number) => (aftM - airframe.cgAftM) * k;
   const half = (airframe.bodyHeightM / 2) * k;
   const end = airframe.lengthM;
+  const lifting = airframe.motors.filter((m) => m.thrust === 'up');
   return (
     <g ref={root} strokeLinejoin="round" strokeLinecap="round">
+      {lifting.map((m) => (
+        <g key={m.id} stroke="var(--ink)">
+          {isRotorcraft(airframe) && (
+            <path d={`M${x(airframe.cgAftM)} 0L${x(m.aftM)} ${-m.upM * k}`} strokeWidth={4} />
+          )}
+          <path d={`M${x(m.aftM)} ${-m.upM * k + 3}v-12`} strokeWidth={9} strokeLinecap="butt" />
+          <ellipse
+            cx={x(m.aftM)}
+            cy={-m.upM * k - 11}
+            rx={(m.propDiameterM / 2) * k}
+            ry={3}
+            fill="none"
+            stroke="var(--soft)"
+            strokeDasharray="2 3"
+          />
+        </g>
+      ))}
       <path
         d={`M${x(0)} 0C${x(0.1 * end)} ${-1.1 * half} ${x(0.35 * end)} ${-half} ${x(0.5 * end)} ${-0.9 * half}L${x(end)} ${-0.25 * half}V${0.15 * half}L${x(0.5 * end)} ${half}C${x(0.3 * end)} ${half} ${x(0.06 * end)} ${0.9 * half} ${x(0)} 0Z`}
         fill="var(--sunk)"

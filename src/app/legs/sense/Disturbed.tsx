@@ -89,48 +89,43 @@ export function Disturbed({ ring, hz }: { readonly ring: StreamRing; readonly hz
   const pulled = slip?.seen.kind === 'slipstream' ? slip.seen : null;
   return (
     <section className="mt-3 border-t border-line pt-3">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <div className="min-w-[240px] flex-1">
-          <h2 className="font-semibold">Blown and shone at</h2>
-          {pulled && (
-            <p className="mt-1">
-              <Figure value={m(pulled.shiftM)} words="while it was blown at" />
-              <Figure value={m(pulled.atCruiseM)} words="at cruise" />
-              <span className={pulled.verdict === 'shielded' ? 'text-forest' : 'text-amber'}>
-                {pulled.verdict === 'shielded'
-                  ? 'The airflow hardly reaches it.'
-                  : 'The slipstream pulls at it: put open foam over the chip, and close the gap that the air comes in by.'}
-              </span>
-            </p>
-          )}
-          <p className="text-soft" role="status">
-            {taking
-              ? 'Listening; keep it so.'
-              : lasts
-                ? `Taken in peace. Now let a fan blow at the nose, or a lamp shine at it.${
-                    hasTube
-                      ? ' The tube says how fast the air is.'
-                      : ' Without a tube say how fast the air is.'
-                  }`
-                : 'First as it is in peace: no fan, no lamp, no breath.'}
+      <h2 className="font-semibold">Blown and shone at</h2>
+      {pulled && (
+        <div className="mt-1">
+          <Figure value={m(pulled.shiftM)} words="while it was blown at" />
+          <Figure value={m(pulled.atCruiseM)} words="at cruise" />
+          <p className={pulled.verdict === 'shielded' ? 'text-forest' : 'text-amber'}>
+            {pulled.verdict === 'shielded'
+              ? 'The airflow hardly reaches it.'
+              : 'The slipstream pulls at it: put open foam over the chip, and close the gap that the air comes in by.'}
           </p>
         </div>
+      )}
+      <p className="text-soft" role="status">
+        {taking
+          ? 'Listening; keep it so.'
+          : lasts
+            ? `Taken in peace. Now let a fan blow at the nose, or a lamp shine at it.${
+                hasTube ? ' The tube says how fast the air is.' : ''
+              }`
+            : 'First as it is in peace: no fan, no lamp, no breath.'}
+      </p>
+      <div className="mt-2 flex flex-wrap items-center justify-end gap-x-3 gap-y-2">
         {!hasTube && (
-          <QuantityField
-            label="Air of the fan"
-            value={blown}
-            unit="m/s"
-            min={LEAST_MPS}
-            max={40}
-            step={0.5}
-            onChange={setBlown}
-          />
+          <span className="mr-auto flex items-center gap-2 text-soft">
+            The fan’s air has
+            <QuantityField
+              label="Air of the fan"
+              value={blown}
+              unit="m/s"
+              min={LEAST_MPS}
+              max={40}
+              step={0.5}
+              onChange={setBlown}
+            />
+          </span>
         )}
-        <Button
-          kind={lasts || pulled ? 'plain' : 'go'}
-          disabled={taking !== null || !now.enough}
-          onClick={takePeace}
-        >
+        <Button kind={lasts ? 'plain' : 'go'} disabled={taking !== null || !now.enough} onClick={takePeace}>
           It is in peace
         </Button>
         <Button disabled={taking !== null || !lasts} onClick={() => void disturb('light')}>

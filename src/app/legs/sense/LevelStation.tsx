@@ -5,7 +5,7 @@ import { LEVEL_MOST_DEG, levelTrimFrom } from '#core/calibration/levelTrim.ts';
 import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { Matrix3 } from '#core/math/matrix3.ts';
 import { settingOf } from '#core/settings/typed.ts';
-import { CraftSide } from '../../drawing/CraftSide.tsx';
+import { CraftSide, sideLength } from '../../drawing/CraftSide.tsx';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
@@ -106,7 +106,7 @@ export default function LevelStation() {
         </text>
         <g transform={`rotate(${shownPitch.toFixed(2)})`}>
           <path d={`M${-REACH - 30} 0H${REACH}`} stroke="var(--soft)" strokeDasharray="3 5" />
-          <CraftSide airframe={airframe} scale={300 / Math.max(airframe.lengthM, 0.1)} />
+          <CraftSide airframe={airframe} scale={300 / sideLength(airframe)} />
         </g>
         {Math.abs(shownPitch) > 0.4 && (
           <path
@@ -126,7 +126,9 @@ export default function LevelStation() {
         </text>
         {trim && Math.abs(trim.rollDeg) >= 0.5 && (
           <text x={-284} y={-50} fontSize={12} fill="var(--soft)">
-            and {Math.abs(trim.rollDeg).toFixed(1)}° on the {trim.rollDeg > 0 ? 'right' : 'left'} wing
+            and {Math.abs(trim.rollDeg).toFixed(1)}° {rotors ? 'to the' : 'on the'}{' '}
+            {trim.rollDeg > 0 ? 'right' : 'left'}
+            {rotors ? '' : ' wing'}
           </text>
         )}
         {!rotors && predicted !== undefined && (

@@ -15,7 +15,7 @@ import { Matrix3 } from '#core/math/matrix3.ts';
 import { angleDeg, type Triple, unit } from '#core/math/triple.ts';
 import { BoardInBody } from '../../drawing/BoardInBody.tsx';
 import { CraftRear } from '../../drawing/CraftRear.tsx';
-import { CraftSide } from '../../drawing/CraftSide.tsx';
+import { CraftSide, sideLength } from '../../drawing/CraftSide.tsx';
 import { recordProof } from '../../session.ts';
 import { proofsDropped } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -365,7 +365,7 @@ function rounded(q: Float64Array): MountAngles {
 function SideView({ airframe, tilt }: { readonly airframe: Airframe; readonly tilt: number }) {
   return (
     <g transform={`rotate(${tilt})`}>
-      <CraftSide airframe={airframe} scale={84 / Math.max(airframe.lengthM, 0.1)} />
+      <CraftSide airframe={airframe} scale={84 / sideLength(airframe)} />
     </g>
   );
 }

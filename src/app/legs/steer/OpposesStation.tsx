@@ -6,7 +6,7 @@ import { modeName } from '#core/modes/modes.ts';
 import { changedSince, staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
 import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
-import { CraftSide, paintSide } from '../../drawing/CraftSide.tsx';
+import { CraftSide, paintSide, sideLength } from '../../drawing/CraftSide.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
 import { live, recent } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
@@ -163,7 +163,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           >
             <path d="M-150 0H150" stroke="var(--contour)" strokeDasharray="3 5" />
             <g ref={nose}>
-              <CraftSide airframe={airframe} scale={200 / Math.max(airframe.lengthM, 0.1)} root={side} />
+              <CraftSide airframe={airframe} scale={200 / sideLength(airframe)} root={side} />
             </g>
             <text x={-146} y={-96} fontSize={13} fill="var(--soft)">
               from the left
