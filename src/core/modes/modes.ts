@@ -96,12 +96,15 @@ export interface SwitchBand {
   readonly toUs: number;
 }
 
+/** A band that is on is left only so far beyond its edge, us. */
+export const HYSTERESIS_US = 8;
+
 /** Whether a band is on, with hysteresis so that a switch resting on its edge does not chatter. */
 export class BandSwitch {
   on = false;
   constructor(
     private readonly band: SwitchBand,
-    private readonly hysteresisUs = 8,
+    private readonly hysteresisUs = HYSTERESIS_US,
   ) {}
 
   step(channels: ArrayLike<number>): boolean {
