@@ -9,7 +9,7 @@ import type { PositionSettings } from '#core/estimation/position.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
-import { type RoleMix, roleMix } from '#core/mixer/roles.ts';
+import { type RoleMix, roleMix, sharesOf } from '#core/mixer/roles.ts';
 import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -216,14 +216,7 @@ export function compileConfig(
     toUs: n(`${key}.to`),
   });
   const kind: Kind = s('craft.kind');
-  const shares = {
-    elevonRoll: n('mix.elevonRoll'),
-    elevonPitch: n('mix.elevonPitch'),
-    ruddervatorPitch: n('mix.ruddervatorPitch'),
-    ruddervatorYaw: n('mix.ruddervatorYaw'),
-    flaperonFlap: n('mix.flaperonFlap'),
-    spinFlipped: flag('mix.spinFlipped'),
-  };
+  const shares = sharesOf(values);
   const none: RoleMix = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
   const outputs: OutputConfig[] = [];
   for (let k = 1; k <= OUTPUT_COUNT; k++) {

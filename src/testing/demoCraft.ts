@@ -5,8 +5,10 @@ import type { Site } from '#core/site/site.ts';
 import { readSiteFile } from '#core/site/siteFile.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
+type DemoName = 'turnstone' | 'turnstone-as-found' | 'avocet' | 'dunlin' | 'sandpiper' | 'knot' | 'ruff';
+
 /** For tests: the shipped demo craft, complete settings, and the demo sites. */
-export function demoCraft(name: 'turnstone' | 'turnstone-as-found' | 'avocet'): CraftFile {
+export function demoCraft(name: DemoName): CraftFile {
   const read = readCraftFile(readFileSync(`demo/${name}.wanderweg.json`, 'utf8'));
   if (!read.ok) throw new Error(read.why);
   return read.craft;

@@ -30,7 +30,12 @@ export class Servo {
     this.speed = l ? l.servoSpeedDegPerS * DEG : USUAL_SPEED;
     this.slop = l ? l.slopDeg * DEG : USUAL_SLOP;
     this.ratio = l ? l.armMm / l.hornMm : Math.sin(surface.throwDeg * DEG) / Math.sin(this.travel);
-    this.throw = surfaceAngle(this.travel, this.ratio);
+    this.throw = this.at(1);
+  }
+
+  /** Where the surface stands once the servo is at a share of its travel, without play, rad. */
+  at(share: number): number {
+    return surfaceAngle(share * this.travel, this.ratio);
   }
 
   /** Moves towards `share` for dt seconds. */

@@ -1,4 +1,6 @@
 import type { ActuatorId, Kind } from '../airframe/airframe.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
 
 /**
  * How a role answers commands in -1..1. Roll right, pitch up, yaw right, throttle and flap are positive; a
@@ -32,6 +34,19 @@ export const usualShares: MixShares = {
   flaperonFlap: 0.4,
   spinFlipped: false,
 };
+
+/** The shares as a board is set. */
+export function sharesOf(values: Values): MixShares {
+  const s = settingsOf(values);
+  return {
+    elevonRoll: s.number('mix.elevonRoll'),
+    elevonPitch: s.number('mix.elevonPitch'),
+    ruddervatorPitch: s.number('mix.ruddervatorPitch'),
+    ruddervatorYaw: s.number('mix.ruddervatorYaw'),
+    flaperonFlap: s.number('mix.flaperonFlap'),
+    spinFlipped: s.flag('mix.spinFlipped'),
+  };
+}
 
 const mix = (roll: number, pitch: number, yaw: number, throttle: number, flap = 0): RoleMix => ({
   roll,

@@ -1,0 +1,261 @@
+import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import { inertiaOf } from '../airframe/massModel.ts';
+import { dutyFor, hoverOf, stallSpeed, supplyUnderLoad, trimLevel } from '../airframe/performance.ts';
+import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
+import { PanelModel } from '../flight/panels.ts';
+import { MotorUnit } from '../flight/propulsion.ts';
+import { Servo } from '../flight/servo.ts';
+import { clamp } from '../math/scalar.ts';
+import type { Triple } from '../math/triple.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingOf, settingsOf } from '../settings/typed.ts';
+import { type RoleMix, roleMix, sharesOf } from './roles.ts';
+
+const axes = ['roll', 'pitch', 'yaw'] as const;
+export type Axis = (typeof axes)[number];
+
+/** One output and what of each command it takes. */
+export interface MixRow {
+  readonly output: number;
+  readonly drives: ActuatorId;
+  readonly mix: RoleMix;
+}
+
+/** The mix as a board is set, output by output. */
+export function mixRows(airframe: Airframe, values: Values): MixRow[] {
+  const shares = sharesOf(values);
+  const own = new Set<string>([...airframe.surfaces, ...airframe.motors].map((p) => p.id));
+  const rows: MixRow[] = [];
+  for (let output = 1; ; output++) {
+    const drives = settingOf(values, `out.${output}.drives`);
+    if (drives === undefined) return rows;
+    if (drives === 'nothing' || !own.has(drives)) continue;
+    const id = drives as ActuatorId;
+    rows.push({ output, drives: id, mix: roleMix(id, airframe.kind, shares) });
+  }
+}
+
+/** What a mix does to a craft. */
+export interface Authority {
+  readonly speedMps: number;
+  /** Turning acceleration by a full command, rad/s^2: [axis that turns][command], roll right, pitch up, yaw right positive. */
+  readonly turns: readonly [Triple, Triple, Triple];
+  /** Axes that cannot be commanded apart from the others. */
+  readonly lacking: readonly Axis[];
+  /** Of an own axis, what is left where commands add up at the ends of the sticks. */
+  readonly together: readonly Together[];
+}
+
+export interface Together {
+  readonly commands: readonly Axis[];
+  /** Share of what each alone does that is lost, 0..1, by axis. */
+  readonly lost: Readonly<Record<Axis, number>>;
+}
+
+/** An axis whose command turns the craft by less than this is not commanded, rad/s^2. */
+const LEAST_TURN = 0.05;
+const pairs: readonly (readonly Axis[])[] = [
+  ['roll', 'pitch'],
+  ['roll', 'yaw'],
+  ['pitch', 'yaw'],
+  ['roll', 'pitch', 'yaw'],
+];
+
+type Command = Readonly<Record<Axis, number>>;
+const still: Command = { roll: 0, pitch: 0, yaw: 0 };
+
+/** What a craft does with its outputs. */
+interface Actuation {
+  /** What a command asks of each row, before its ends: -1..1, of a wing's motors 0..1. */
+  readonly asked: (command: Command) => number[];
+  /** The ends. */
+  readonly ends: (shares: readonly number[]) => number[];
+  /** Moments of the rows where they stand, N m. */
+  readonly moments: (shares: readonly number[]) => readonly number[];
+}
+
+/**
+ * Moments over inertia, by the panel model where wings fly and by settled rotors where they hover; in level flight at a speed, of
+ * rotors in a hover at half charge. The air's damping is left out: this is how a turn begins.
+ * @param speedMps of wings; left out, the stall speed
+ */
+export function authorityOf(airframe: Airframe, values: Values, speedMps?: number): Authority {
+  const rotors = isRotorcraft(airframe);
+  const speed = rotors ? 0 : (speedMps ?? stallSpeed(airframe));
+  const rows = mixRows(airframe, values);
+  const craft = rotors ? byRotors(airframe, values, rows) : bySurfaces(airframe, values, rows, speed);
+  const inertia = inertiaOf(airframe);
+  const over = [inertia.xx, inertia.yy, inertia.zz];
+  const columns = axes.map((axis) => {
+    const at = (command: number) => craft.moments(craft.ends(craft.asked({ ...still, [axis]: command })));
+    const [up, down] = [at(1), at(-1)];
+    return [0, 1, 2].map((i) => (up[i]! - down[i]!) / 2 / over[i]!);
+  });
+  const turns = [0, 1, 2].map((i) => columns.map((c) => c[i]!)) as unknown as Authority['turns'];
+  const effects = effectsOf(craft, rows.length);
+  return {
+    speedMps: speed,
+    turns,
+    lacking: lackingAxes(turns),
+    together: pairs.map((commands) => ({ commands, lost: lostOf(commands, craft, effects, turns) })),
+  };
+}
+
+/** So far a row is moved to see what it does. */
+const NUDGE = 0.1;
+
+/** What each row does to each axis for a whole share, by a small one: [axis][row], N m. */
+function effectsOf(craft: Actuation, count: number): readonly (readonly number[])[] {
+  const rest = craft.ends(craft.asked(still));
+  const columns = Array.from({ length: count }, (_, k) => {
+    const at = (by: number) => craft.moments(rest.map((v, i) => (i === k ? v + by : v)));
+    const [up, down] = [at(NUDGE), at(-NUDGE)];
+    return [0, 1, 2].map((i) => (up[i]! - down[i]!) / (2 * NUDGE));
+  });
+  return [0, 1, 2].map((i) => columns.map((c) => c[i]!));
+}
+
+/** What of each axis's own turn finds no room when commands are given together, the worst of all ways to add them up. */
+function lostOf(
+  commands: readonly Axis[],
+  craft: Actuation,
+  effects: readonly (readonly number[])[],
+  turns: Authority['turns'],
+): Together['lost'] {
+  const lost = { roll: 0, pitch: 0, yaw: 0 };
+  const rest = craft.asked(still);
+  for (let corner = 0; corner < 2 ** commands.length; corner++) {
+    const signs = commands.map((_, k) => ((corner >> k) & 1 ? -1 : 1));
+    const asked = craft.asked({
+      ...still,
+      ...Object.fromEntries(commands.map((a, k) => [a, signs[k]!])),
+    });
+    const got = craft.ends(asked);
+    commands.forEach((axis, k) => {
+      const i = axes.indexOf(axis);
+      if (Math.abs(turns[i]![i]!) < LEAST_TURN) return;
+      const alone = craft.asked({ ...still, [axis]: signs[k]! });
+      let [want, missing] = [0, 0];
+      effects[i]!.forEach((e, row) => {
+        want += e * (alone[row]! - rest[row]!);
+        missing += e * (asked[row]! - got[row]!);
+      });
+      lost[axis] = Math.max(lost[axis], clamp(missing / want, 0, 1));
+    });
+  }
+  return lost;
+}
+
+/** Axes that no combination of commands turns apart from the rest: by elimination with the largest pivot. */
+export function lackingAxes(turns: readonly (readonly number[])[]): Axis[] {
+  const m = turns.map((r) => [...r]);
+  const left = new Set<number>([0, 1, 2]);
+  const columns = new Set<number>([0, 1, 2]);
+  for (;;) {
+    let best: readonly [row: number, column: number] | null = null;
+    let most = LEAST_TURN;
+    for (const i of left)
+      for (const j of columns)
+        if (Math.abs(m[i]![j]!) > most) {
+          most = Math.abs(m[i]![j]!);
+          best = [i, j];
+        }
+    if (!best) return axes.filter((_, i) => left.has(i));
+    const [row, column] = best;
+    for (const i of left) {
+      if (i === row) continue;
+      const k = m[i]![column]! / m[row]![column]!;
+      for (const j of columns) m[i]![j]! -= k * m[row]![j]!;
+    }
+    left.delete(row);
+    columns.delete(column);
+  }
+}
+
+/** Moments of wings, N m: surfaces by the panel model, motors by what throttle they fly at. */
+function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[], speed: number): Actuation {
+  const s = settingsOf(values);
+  const [turnRudder, aileronUp, differential] = [
+    s.number('mix.turnRudder'),
+    s.number('mix.aileronUp'),
+    s.number('mix.differential'),
+  ];
+  const panels = new PanelModel(airframe);
+  const trim = trimLevel(airframe, speed);
+  // Where no trim is found the nose is as high as just before the stall.
+  const alpha = trim?.alpha ?? 0.15;
+  const v = Float64Array.of(speed * Math.cos(alpha), 0, speed * Math.sin(alpha));
+  const w = new Float64Array(3);
+  const deflections = new Float64Array(airframe.surfaces.length);
+  const servos = airframe.surfaces.map((surface) => new Servo(surface));
+  const base = trim ? dutyFor(airframe, trim.thrust, speed) : 0.5;
+  return {
+    asked: (c) =>
+      rows.map(({ drives, mix }) => {
+        if (isMotor(drives)) return base + mix.yaw * differential * c.yaw * Math.min(1, 3 * base);
+        let d = mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw;
+        if (mix.yaw !== 0 && mix.roll === 0) d += mix.yaw * turnRudder * c.roll;
+        if (mix.roll !== 0 && mix.pitch === 0 && d > 0) d *= 1 - aileronUp;
+        return d;
+      }),
+    ends: (shares) => shares.map((v, k) => clamp(v, isMotor(rows[k]!.drives) ? 0 : -1, 1)),
+    moments: (shares) => {
+      let yaw = 0;
+      rows.forEach(({ drives }, k) => {
+        if (isMotor(drives)) {
+          const i = airframe.motors.findIndex((m) => m.id === drives);
+          yaw -= airframe.motors[i]!.rightM * settled(airframe, i, shares[k]!, speed).thrust;
+        } else {
+          const i = airframe.surfaces.findIndex((x) => x.id === drives);
+          deflections[i] = servos[i]!.at(shares[k]!);
+        }
+      });
+      panels.evaluate(v, w, deflections);
+      const [mx, my, mz] = panels.moment;
+      return [mx!, my!, mz! + yaw];
+    },
+  };
+}
+
+/** Moments of rotors in a hover, N m, as far as idle and full throttle leave room. */
+function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): Actuation {
+  const idle = settingsOf(values).number('motor.idle');
+  const base = hoverOf(airframe).throttle;
+  const room = Math.max(0, Math.min(base - idle, 1 - base));
+  const servos = airframe.surfaces.map((surface) => new Servo(surface));
+  return {
+    asked: (c) => rows.map(({ mix }) => mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw),
+    ends: (shares) => shares.map((v) => clamp(v, -1, 1)),
+    moments: (shares) => {
+      const tilts = airframe.surfaces.map((s, i) => {
+        const row = rows.findIndex((r) => r.drives === s.id);
+        return row >= 0 ? servos[i]!.at(shares[row]!) : 0;
+      });
+      const total: [number, number, number] = [0, 0, 0];
+      rows.forEach(({ drives }, k) => {
+        if (!isMotor(drives)) return;
+        const i = airframe.motors.findIndex((m) => m.id === drives);
+        const motor = airframe.motors[i]!;
+        const { thrust, torque } = settled(airframe, i, base + shares[k]! * room, 0);
+        const tilt = motor.tiltedBy
+          ? (tilts[airframe.surfaces.findIndex((s) => s.id === motor.tiltedBy)] ?? 0)
+          : 0;
+        const [fy, fz] = [-thrust * Math.sin(tilt), -thrust * Math.cos(tilt)];
+        const [x, y, z] = [airframe.cgAftM - motor.aftM, motor.rightM, -motor.upM];
+        // Air drags a rotor that turns clockwise seen from above anticlockwise, and the craft with it.
+        const react = (motor.spin === 'clockwise' ? -1 : 1) * torque;
+        total[0] += y * fz - z * fy;
+        total[1] += -x * fz;
+        total[2] += x * fy + react;
+      });
+      return total;
+    },
+  };
+}
+
+/** One motor run to its steady speed. */
+function settled(airframe: Airframe, motor: number, duty: number, speed: number) {
+  const unit = new MotorUnit(airframe.motors[motor]!);
+  unit.settle(duty, supplyUnderLoad(airframe), speed, SEA_LEVEL_DENSITY);
+  return unit;
+}
