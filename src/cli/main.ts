@@ -36,6 +36,7 @@ import { hearFile, learnFile } from './learn.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
+import { linkageFile, showMix, showSwitches } from './steer.ts';
 
 const MAX_GRID_BYTES = 50_000_000;
 const MAX_LOG_BYTES = 16_000_000;
@@ -50,6 +51,9 @@ wanderweg firmware inspect FILE.hex [--board TARGET] [--json]
 wanderweg solve --board TARGET WISHES.json [--json]
 wanderweg learn mounting|poses|level|compass|voltage|current SAMPLES.csv [--site FILE] [--json]
 wanderweg hear BYTES.bin [--json]
+wanderweg linkage LINKAGE.json [--json]
+wanderweg mix CRAFT.wanderweg.json [--speed M_PER_S] [--json]
+wanderweg switches CRAFT.wanderweg.json [--json]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
 
@@ -292,6 +296,15 @@ async function fly(
   return result.verdict === 'home' ? 0 : 1;
 }
 
+/** An airspeed from the command line, m/s. */
+function speedOf(text: string | undefined): number | undefined {
+  if (text === undefined) return undefined;
+  const speed = Number(text);
+  if (!(speed >= 3 && speed <= 80))
+    throw new BadInput(`--speed ${text} is no airspeed from 3 to 80 m/s. Nothing was done.`);
+  return speed;
+}
+
 /** A bench with a craft on it, for every page that is served. */
 async function sharedBench(craftFile: string | undefined, hands: string | undefined) {
   const { onBench, parseHands } = await import('./board.ts');
@@ -327,6 +340,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         to: { type: 'string' },
         out: { type: 'string' },
         board: { type: 'string' },
+        speed: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -363,6 +377,15 @@ export async function main(argv: readonly string[]): Promise<number> {
         values.json ?? false,
       );
     if (command === 'hear' && files.length === 1) return hearFile(files[0]!, values.json ?? false);
+    if (command === 'linkage' && files.length === 1) return linkageFile(files[0]!, values.json ?? false);
+    if (command === 'mix' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      return showMix(craft, settings, speedOf(values.speed), values.json ?? false);
+    }
+    if (command === 'switches' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      return showSwitches(craft, settings, values.json ?? false);
+    }
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');
       const bench = values.bench ? await sharedBench(values.craft, values.hands) : null;

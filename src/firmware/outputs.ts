@@ -1,5 +1,6 @@
 import { clamp } from '#core/math/scalar.ts';
 import { motorPulse, servoPulse } from '#core/mixer/pulse.ts';
+import { RotorShare } from '#core/mixer/rotorShare.ts';
 import type { BenchMoves } from './benchMoves.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { Config } from './config.ts';
@@ -13,9 +14,6 @@ export interface Command {
   flap: number;
 }
 
-/** So much of a yaw command is kept however little room there is: a craft that spins cannot be flown. */
-const YAW_LEAST = 0.2;
-
 /** Outputs are looked at after so many steps at the latest, should none have a pulse due: one may be tried by hand. */
 const MOST_STEPS = 20;
 
@@ -23,11 +21,9 @@ const MOST_STEPS = 20;
 export class Outputs {
   /** us per output; 0 where nothing is sent. */
   readonly pulses = new Float64Array(OUTPUT_COUNT);
-  /** The mixer had to give up part of a command for want of room. Rotors only. */
-  saturated = false;
-  private readonly demands = new Float64Array(OUTPUT_COUNT);
-  /** The least of them. */
-  private lowest = 0;
+  private readonly rotors: RotorShare;
+  /** Of each output its place among the rotors; -1 where it drives none. */
+  private readonly rotorAt: Int8Array;
   /** Steps until each output's next pulse. */
   private readonly left = new Int16Array(OUTPUT_COUNT);
   /** Steps from the last pulse to the next of any output, and how many of them have passed. */
@@ -37,11 +33,23 @@ export class Outputs {
   constructor(
     private readonly c: Config,
     private readonly dt: number,
-  ) {}
+  ) {
+    const motors = c.outputs.filter((o) => o.isMotor);
+    this.rotors = new RotorShare(
+      motors.map((o) => o.mix),
+      c.idle,
+    );
+    this.rotorAt = Int8Array.from(c.outputs, (o) => motors.indexOf(o));
+  }
+
+  /** The mixer had to give up part of a command for want of room. Rotors only. */
+  get saturated(): boolean {
+    return this.rotors.saturated;
+  }
 
   step(k: Command, bench: BenchMoves, armed: boolean): void {
     const c = this.c;
-    if (c.rotorcraft) this.shareRotors(k, armed);
+    if (c.rotorcraft && armed) this.rotors.share(k);
     // A timer sends its pulses at its own rate; between them nothing changes on the wire.
     this.waited++;
     if (this.waited < this.soonest) return;
@@ -66,7 +74,10 @@ export class Outputs {
           ? motorPulse(o, bench.duty)
           : o.centreUs + bench.swing * (bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
       } else if (o.isMotor) {
-        pulse = motorPulse(o, armed ? (c.rotorcraft ? this.demands[i]! : this.wingMotor(i, k)) : 0);
+        pulse = motorPulse(
+          o,
+          armed ? (c.rotorcraft ? this.rotors.duties[this.rotorAt[i]!]! : this.wingMotor(i, k)) : 0,
+        );
       } else {
         let d = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * k.yaw;
         if (o.mix.yaw !== 0 && o.mix.roll === 0) d += o.mix.yaw * c.turnRudder * k.roll;
@@ -89,62 +100,5 @@ export class Outputs {
     const c = this.c;
     const yaw = c.outputs[i]!.mix.yaw * c.differential * k.yaw;
     return clamp(k.throttle + yaw * Math.min(1, 3 * k.throttle), 0, 1);
-  }
-
-  /**
-   * Rotors share throttle and turning commands. Where the room between idle and full is too small, yaw gives way
-   * first, then all commands shrink together; the throttle moves so that roll and pitch keep what they ask for.
-   */
-  private shareRotors(k: Command, armed: boolean): void {
-    const c = this.c;
-    const d = this.demands;
-    this.saturated = false;
-    if (!armed) {
-      d.fill(0);
-      return;
-    }
-    const room = 1 - c.idle;
-    let spread = this.turnDemands(k, k.yaw);
-    if (spread > room) {
-      this.saturated = true;
-      spread = this.turnDemands(k, k.yaw * this.yawThatFits(k, room));
-    }
-    const shrink = spread > room ? room / spread : 1;
-    const base = clamp(k.throttle, c.idle - this.lowest * shrink, 1 - (this.lowest + spread) * shrink);
-    for (let i = 0; i < OUTPUT_COUNT; i++)
-      if (c.outputs[i]!.isMotor) d[i] = clamp(base + d[i]! * shrink, c.idle, 1);
-  }
-
-  /** What turning asks of each motor, into `demands`. Returns the spread between the most and the least. */
-  private turnDemands(k: Command, yaw: number): number {
-    let low = 0;
-    let high = 0;
-    for (let i = 0; i < OUTPUT_COUNT; i++) {
-      const o = this.c.outputs[i]!;
-      if (!o.isMotor) continue;
-      const m = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * yaw;
-      this.demands[i] = m;
-      if (m < low) low = m;
-      if (m > high) high = m;
-    }
-    this.lowest = low;
-    return high - low;
-  }
-
-  /** The greatest share of yaw for which no two motors are asked to differ by more than the room, but some always. */
-  private yawThatFits(k: Command, room: number): number {
-    let share = 1;
-    for (let i = 0; i < OUTPUT_COUNT; i++) {
-      const a = this.c.outputs[i]!;
-      if (!a.isMotor) continue;
-      for (let j = 0; j < OUTPUT_COUNT; j++) {
-        const b = this.c.outputs[j]!;
-        const byYaw = (a.mix.yaw - b.mix.yaw) * k.yaw;
-        if (!b.isMotor || byYaw <= 0) continue;
-        const rest = room - (a.mix.roll - b.mix.roll) * k.roll - (a.mix.pitch - b.mix.pitch) * k.pitch;
-        if (rest < share * byYaw) share = rest / byYaw;
-      }
-    }
-    return Math.max(share, YAW_LEAST);
   }
 }

@@ -1,15 +1,18 @@
 import { describe, expect, it } from 'vitest';
+import { BenchMoves } from '#firmware/benchMoves.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { compileConfig } from '#firmware/config.ts';
+import { Outputs } from '#firmware/outputs.ts';
 import { demoCraft } from '../../testing/demoCraft.ts';
-import { type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
-import { hoverOf, stallSpeed, trimLevel } from '../airframe/performance.ts';
+import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import { dutyFor, hoverOf, stallSpeed, trimLevel } from '../airframe/performance.ts';
 import { Plant } from '../flight/plant.ts';
 import { Servo } from '../flight/servo.ts';
 import { setEuler } from '../math/quaternion.ts';
 import { Random } from '../math/random.ts';
-import { clamp } from '../math/scalar.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { authorityOf, lackingAxes, type MixRow, mixRows } from './authority.ts';
+import { commandedBy } from './commanded.ts';
 
 const craftNames = ['turnstone', 'dunlin', 'sandpiper', 'knot', 'ruff', 'avocet'] as const;
 const read = (name: (typeof craftNames)[number]) => {
@@ -17,7 +20,7 @@ const read = (name: (typeof craftNames)[number]) => {
   return { airframe, values: { ...pfadCatalogue.defaults(), ...settings } as Values };
 };
 
-/** Rates that the plant gains in a moment, rad/s^2, held in level flight or in a hover with an axis commanded. */
+/** Turning that the plant gains in a moment, rad/s^2, held in level flight or a hover while the firmware's last stage has a command. */
 function plantTurns(
   airframe: Airframe,
   values: Values,
@@ -29,21 +32,24 @@ function plantTurns(
   const rotors = isRotorcraft(airframe);
   const trim = rotors ? null : trimLevel(airframe, speed);
   const alpha = rotors ? 0 : (trim?.alpha ?? 0.15);
-  const hover = rotors ? hoverOf(airframe).throttle : 0;
-  const idle = values['motor.idle'] as number;
-  const room = rotors ? Math.min(hover - idle, 1 - hover) : 0;
+  const throttle = rotors ? hoverOf(airframe).throttle : dutyFor(airframe, trim?.thrust ?? 0, speed);
+  const outputs = new Outputs(compileConfig(values), 0.001);
+  const asked = { roll: 0, pitch: 0, yaw: 0, throttle, flap: 0, [axis]: command };
+  const bench = new BenchMoves();
   // Half empty, as authority is told.
   plant.battery.usedAs = 0.45 * plant.battery.capacityAs;
+  const servos = airframe.surfaces.map((s) => new Servo(s));
   const last = new Float64Array(3);
   for (let k = 0; k < 800; k++) {
     plant.position.set([0, 0, 0]);
     plant.velocity.set([speed, 0, 0]);
     setEuler(plant.attitude, 0, alpha, 0);
     plant.rates.fill(0);
-    for (const { drives, mix } of mixRows(airframe, values)) {
-      const i = plant.indexOf(drives);
-      if (isMotor(drives)) plant.duties[i] = rotors ? hover + clamp(mix[axis] * command, -1, 1) * room : 0;
-      else plant.deflections[i] = new Servo(airframe.surfaces[i]!).at(clamp(mix[axis] * command, -1, 1));
+    outputs.step(asked, bench, true);
+    for (const [id, at] of Object.entries(commandedBy(values, outputs.pulses))) {
+      const i = plant.indexOf(id);
+      if (isMotor(id as ActuatorId)) plant.duties[i] = at;
+      else plant.deflections[i] = servos[i]!.at(at);
     }
     plant.step(new Float64Array(3), 0.001);
     last.set(plant.rates);
@@ -68,12 +74,11 @@ function rankByMinors(m: readonly (readonly number[])[]): number {
 describe('authority', () => {
   it.each(craftNames)('of %s is within a tenth of what its plant does', (name) => {
     const { airframe, values } = read(name);
-    const plain = { ...values, 'mix.aileronUp': 0, 'mix.turnRudder': 0, 'mix.differential': 0 };
     const speed = isRotorcraft(airframe) ? 0 : 16;
-    const { turns } = authorityOf(airframe, plain, speed);
+    const { turns } = authorityOf(airframe, values, speed);
     (['roll', 'pitch', 'yaw'] as const).forEach((axis, i) => {
-      const up = plantTurns(airframe, plain, speed, axis, 1)[i]!;
-      const down = plantTurns(airframe, plain, speed, axis, -1)[i]!;
+      const up = plantTurns(airframe, values, speed, axis, 1)[i]!;
+      const down = plantTurns(airframe, values, speed, axis, -1)[i]!;
       const seen = (up - down) / 2;
       if (Math.abs(seen) < 0.3) expect(Math.abs(turns[i]![i]!)).toBeLessThan(0.5);
       else {

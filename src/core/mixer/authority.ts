@@ -1,8 +1,10 @@
 import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
-import { dutyFor, hoverOf, stallSpeed, supplyUnderLoad, trimLevel } from '../airframe/performance.ts';
+import { dutyFor, hoverOf, stallSpeed, trimLevel } from '../airframe/performance.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
+import { Battery } from '../flight/battery.ts';
 import { PanelModel } from '../flight/panels.ts';
+import { HOUSE_CURRENT_A } from '../flight/plant.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
 import { Servo } from '../flight/servo.ts';
 import { clamp } from '../math/scalar.ts';
@@ -10,6 +12,7 @@ import type { Triple } from '../math/triple.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
 import { type RoleMix, roleMix, sharesOf } from './roles.ts';
+import { RotorShare } from './rotorShare.ts';
 
 const axes = ['roll', 'pitch', 'yaw'] as const;
 export type Axis = (typeof axes)[number];
@@ -66,10 +69,8 @@ const still: Command = { roll: 0, pitch: 0, yaw: 0 };
 
 /** What a craft does with its outputs. */
 interface Actuation {
-  /** What a command asks of each row, before its ends: -1..1, of a wing's motors 0..1. */
-  readonly asked: (command: Command) => number[];
-  /** The ends. */
-  readonly ends: (shares: readonly number[]) => number[];
+  /** Where a command puts each row within its ends: -1..1, of motors 0..1. */
+  readonly given: (command: Command) => readonly number[];
   /** Moments of the rows where they stand, N m. */
   readonly moments: (shares: readonly number[]) => readonly number[];
 }
@@ -87,7 +88,7 @@ export function authorityOf(airframe: Airframe, values: Values, speedMps?: numbe
   const inertia = inertiaOf(airframe);
   const over = [inertia.xx, inertia.yy, inertia.zz];
   const columns = axes.map((axis) => {
-    const at = (command: number) => craft.moments(craft.ends(craft.asked({ ...still, [axis]: command })));
+    const at = (command: number) => craft.moments(craft.given({ ...still, [axis]: command }));
     const [up, down] = [at(1), at(-1)];
     return [0, 1, 2].map((i) => (up[i]! - down[i]!) / 2 / over[i]!);
   });
@@ -106,7 +107,7 @@ const NUDGE = 0.1;
 
 /** What each row does to each axis for a whole share, by a small one: [axis][row], N m. */
 function effectsOf(craft: Actuation, count: number): readonly (readonly number[])[] {
-  const rest = craft.ends(craft.asked(still));
+  const rest = craft.given(still);
   const columns = Array.from({ length: count }, (_, k) => {
     const at = (by: number) => craft.moments(rest.map((v, i) => (i === k ? v + by : v)));
     const [up, down] = [at(NUDGE), at(-NUDGE)];
@@ -123,24 +124,22 @@ function lostOf(
   turns: Authority['turns'],
 ): Together['lost'] {
   const lost = { roll: 0, pitch: 0, yaw: 0 };
-  const rest = craft.asked(still);
+  const rest = craft.given(still);
+  /** What a command does to an axis, as far as it is given. */
+  const does = (axis: number, command: Partial<Command>) => {
+    const given = craft.given({ ...still, ...command });
+    return effects[axis]!.reduce((sum, e, row) => sum + e * (given[row]! - rest[row]!), 0);
+  };
   for (let corner = 0; corner < 2 ** commands.length; corner++) {
     const signs = commands.map((_, k) => ((corner >> k) & 1 ? -1 : 1));
-    const asked = craft.asked({
-      ...still,
-      ...Object.fromEntries(commands.map((a, k) => [a, signs[k]!])),
-    });
-    const got = craft.ends(asked);
+    const all = Object.fromEntries(commands.map((a, k) => [a, signs[k]!]));
     commands.forEach((axis, k) => {
       const i = axes.indexOf(axis);
       if (Math.abs(turns[i]![i]!) < LEAST_TURN) return;
-      const alone = craft.asked({ ...still, [axis]: signs[k]! });
-      let [want, missing] = [0, 0];
-      effects[i]!.forEach((e, row) => {
-        want += e * (alone[row]! - rest[row]!);
-        missing += e * (asked[row]! - got[row]!);
-      });
-      lost[axis] = Math.max(lost[axis], clamp(missing / want, 0, 1));
+      const want = does(i, { [axis]: signs[k]! });
+      // What the other commands do to this axis on their way is not lost by this one.
+      const others = commands.reduce((sum, a, n) => (n === k ? sum : sum + does(i, { [a]: signs[n]! })), 0);
+      lost[axis] = Math.max(lost[axis], clamp(1 - (does(i, all) - others) / want, 0, 1));
     });
   }
   return lost;
@@ -190,25 +189,25 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
   const servos = airframe.surfaces.map((surface) => new Servo(surface));
   const base = trim ? dutyFor(airframe, trim.thrust, speed) : 0.5;
   return {
-    asked: (c) =>
+    given: (c) =>
       rows.map(({ drives, mix }) => {
-        if (isMotor(drives)) return base + mix.yaw * differential * c.yaw * Math.min(1, 3 * base);
+        if (isMotor(drives))
+          return clamp(base + mix.yaw * differential * c.yaw * Math.min(1, 3 * base), 0, 1);
         let d = mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw;
         if (mix.yaw !== 0 && mix.roll === 0) d += mix.yaw * turnRudder * c.roll;
         if (mix.roll !== 0 && mix.pitch === 0 && d > 0) d *= 1 - aileronUp;
-        return d;
+        return clamp(d, -1, 1);
       }),
-    ends: (shares) => shares.map((v, k) => clamp(v, isMotor(rows[k]!.drives) ? 0 : -1, 1)),
     moments: (shares) => {
       let yaw = 0;
       rows.forEach(({ drives }, k) => {
-        if (isMotor(drives)) {
-          const i = airframe.motors.findIndex((m) => m.id === drives);
-          yaw -= airframe.motors[i]!.rightM * settled(airframe, i, shares[k]!, speed).thrust;
-        } else {
-          const i = airframe.surfaces.findIndex((x) => x.id === drives);
-          deflections[i] = servos[i]!.at(shares[k]!);
-        }
+        if (isMotor(drives)) return;
+        const i = airframe.surfaces.findIndex((x) => x.id === drives);
+        deflections[i] = servos[i]!.at(shares[k]!);
+      });
+      settled(airframe, dutiesOf(airframe, rows, shares), speed).forEach((unit, i) => {
+        yaw -= airframe.motors[i]!.rightM * unit.thrust;
+        panels.wake[i] = unit.wake;
       });
       panels.evaluate(v, w, deflections);
       const [mx, my, mz] = panels.moment;
@@ -217,26 +216,34 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
   };
 }
 
-/** Moments of rotors in a hover, N m, as far as idle and full throttle leave room. */
+/** Moments of rotors in a hover, N m, their duties shared as the board shares them. */
 function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): Actuation {
-  const idle = settingsOf(values).number('motor.idle');
-  const base = hoverOf(airframe).throttle;
-  const room = Math.max(0, Math.min(base - idle, 1 - base));
+  const throttle = hoverOf(airframe).throttle;
+  const motors = rows.filter((r) => isMotor(r.drives));
+  const rotors = new RotorShare(
+    motors.map((r) => r.mix),
+    settingsOf(values).number('motor.idle'),
+  );
   const servos = airframe.surfaces.map((surface) => new Servo(surface));
   return {
-    asked: (c) => rows.map(({ mix }) => mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw),
-    ends: (shares) => shares.map((v) => clamp(v, -1, 1)),
+    given: (c) => {
+      rotors.share({ ...c, throttle });
+      return rows.map((row) => {
+        const { mix } = row;
+        const k = motors.indexOf(row);
+        return k >= 0
+          ? rotors.duties[k]!
+          : clamp(mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw, -1, 1);
+      });
+    },
     moments: (shares) => {
       const tilts = airframe.surfaces.map((s, i) => {
         const row = rows.findIndex((r) => r.drives === s.id);
         return row >= 0 ? servos[i]!.at(shares[row]!) : 0;
       });
       const total: [number, number, number] = [0, 0, 0];
-      rows.forEach(({ drives }, k) => {
-        if (!isMotor(drives)) return;
-        const i = airframe.motors.findIndex((m) => m.id === drives);
+      settled(airframe, dutiesOf(airframe, rows, shares), 0).forEach(({ thrust, torque }, i) => {
         const motor = airframe.motors[i]!;
-        const { thrust, torque } = settled(airframe, i, base + shares[k]! * room, 0);
         const tilt = motor.tiltedBy
           ? (tilts[airframe.surfaces.findIndex((s) => s.id === motor.tiltedBy)] ?? 0)
           : 0;
@@ -253,9 +260,30 @@ function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): 
   };
 }
 
-/** One motor run to its steady speed. */
-function settled(airframe: Airframe, motor: number, duty: number, speed: number) {
-  const unit = new MotorUnit(airframe.motors[motor]!);
-  unit.settle(duty, supplyUnderLoad(airframe), speed, SEA_LEVEL_DENSITY);
-  return unit;
+/** Duties of the craft's motors; of one that no output drives, none. */
+function dutiesOf(airframe: Airframe, rows: readonly MixRow[], shares: readonly number[]): Float64Array {
+  return Float64Array.from(airframe.motors, (m) => shares[rows.findIndex((r) => r.drives === m.id)] ?? 0);
 }
+
+/** Motors run for long enough to their steady speed, all from the one pack, half empty. */
+function settled(airframe: Airframe, duties: Float64Array, speed: number): readonly MotorUnit[] {
+  const b = airframe.battery;
+  const pack = new Battery(b.chemistry, b.cells, b.capacityMah * 3.6, b.cells * b.cellResistanceOhm);
+  pack.usedAs = 0.45 * pack.capacityAs;
+  const units = airframe.motors.map((m) => new MotorUnit(m));
+  for (let k = 0; k < SETTLE_STEPS; k++) {
+    pack.share(duties, units, HOUSE_CURRENT_A);
+    let current = HOUSE_CURRENT_A;
+    units.forEach((unit, i) => {
+      unit.meet(duties[i]!, pack.voltage, speed, SEA_LEVEL_DENSITY);
+      unit.step(0.001);
+      current += unit.currentA;
+    });
+    pack.currentA = current;
+    pack.step(0.001);
+  }
+  return units;
+}
+
+/** ms: several times what a shaft takes. */
+const SETTLE_STEPS = 600;

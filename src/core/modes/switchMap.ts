@@ -84,6 +84,9 @@ export function enumerate(bands: readonly AskBand[], inputs: readonly SwitchInpu
   return { bands, inputs, masks };
 }
 
+/** Whether a combination arms. */
+export const armsIn = (mask: number): boolean => (mask & ARM_BIT) !== 0;
+
 /** Which position every input has in a combination. */
 export function positionsOf(map: SwitchMap, combination: number): number[] {
   let rest = combination;
