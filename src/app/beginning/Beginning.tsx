@@ -12,6 +12,9 @@ import { OpenFile } from './OpenFile.tsx';
 /** Where this is in the address bar, besides everywhere else before a craft is open. */
 const ALL_CRAFT = '/craft';
 
+/** Another one each time that somebody goes somewhere (React Router). */
+const visitKey = (): unknown => history.state?.key;
+
 const faultText = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
 /** What this is, how to begin, and the craft that are kept here, side by side. */
@@ -25,12 +28,13 @@ export default function Beginning() {
   const [fault, setFault] = useState<string | null>(null);
   /** Opens something, and goes to it. */
   const go = async (what: () => Promise<unknown>) => {
+    const visit = visitKey();
     setBusy(true);
     setFault(null);
     try {
       await what();
-      // Who was on the way to a station, or has gone to one meanwhile, is not led away from it.
-      if (location.pathname === ALL_CRAFT) navigate('/build');
+      // Who was on the way to a station, or has gone to one meanwhile, even if he came back since, is not led away.
+      if (location.pathname === ALL_CRAFT && visitKey() === visit) navigate('/build');
     } catch (error) {
       setFault(`${faultText(error)} Nothing was changed.`);
     }

@@ -4,6 +4,8 @@ import { PanelModel, pairLiftSlope, planformArea, SECTION_DRAG, SPAN_EFFICIENCY 
 import { MotorUnit } from '../flight/propulsion.ts';
 import { DEG, GRAVITY } from '../math/scalar.ts';
 import { roleMix } from '../mixer/roles.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingOf } from '../settings/typed.ts';
 import { type Airframe, isRotorcraft, type Planform, wingOf } from './airframe.ts';
 import { inertiaOf } from './massModel.ts';
 
@@ -246,6 +248,13 @@ export function thrustAt(
     currentA += unit.currentA;
   }
   return { thrust, currentA };
+}
+
+/** What the motors draw in a hover, or at the cruise that the board is set to, A; null where that is not set. */
+export function cruiseCurrent(airframe: Airframe, values: Values): number | null {
+  if (isRotorcraft(airframe)) return hoverOf(airframe).currentA;
+  const [throttle, speed] = [settingOf(values, 'motor.cruise'), settingOf(values, 'nav.speed')];
+  return throttle === undefined || speed === undefined ? null : thrustAt(airframe, throttle, speed).currentA;
 }
 
 /** Duty that gives a thrust at an axial speed, all motors alike, by bisection on the settled motor model. */

@@ -207,6 +207,13 @@ describe('interference of the motors’ current', () => {
     expect(found.headingLeft).toBeLessThan(0.3 * found.headingAtMost);
     expect(run([0.004, 0, 0], 30)).toMatchObject({ verdict: 'small' });
     expect(run([0.4, 0.3, 0.2], 30)).toMatchObject({ verdict: 'move-it' });
+    // A craft that flies on less is judged by that, however far it is run up; and the other way round.
+    const judged = (mostA: number, flightA: number) =>
+      interferenceFrom(...felt([0.4, 0.3, 0.2], mostA), 16, flightA);
+    for (const mostA of [8, 15, 30]) {
+      expect(judged(mostA, 9)).toMatchObject({ verdict: 'corrected' });
+      expect(judged(mostA, 25)).toMatchObject({ verdict: 'move-it' });
+    }
   });
   it('counts as taken out only with the coefficients that are in use', () => {
     const perAmp: Triple = [0.06, -0.02, 0.1];

@@ -31,11 +31,13 @@ const TOO_MUCH = 0.5;
 /**
  * Field against current, axis by axis, from a run-up of a craft that is tied down.
  * @param fields uT @param currents A, at the same moments @param levelField the level part of the earth's field, uT
+ * @param flightA what the craft draws in flight: the verdict goes by it, however far it was run up; left out, the most that was seen
  */
 export function interferenceFrom(
   fields: readonly Triple[],
   currents: readonly number[],
   levelField: number,
+  flightA?: number,
 ): Interference | InterferenceRefusal {
   const leastA = currents.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const mostA = currents.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
@@ -62,7 +64,7 @@ export function interferenceFrom(
   const atMost = norm(perAmp) * mostA;
   // What is left when the coefficients are used is what they are not known by, and what current does not explain beyond noise.
   const headingLeft = Math.atan2(2 * Math.hypot(sigma * mostA, 0.04 * atMost), levelField);
-  const share = atMost / levelField;
+  const share = (norm(perAmp) * (flightA ?? mostA)) / levelField;
   return {
     perAmp,
     sigma,
@@ -93,14 +95,15 @@ export function runUpWith(
   currents: readonly number[],
   set: Triple,
   levelField: number,
+  flightA?: number,
 ): RunUp | InterferenceRefusal {
-  const raw = interferenceFrom(fields, currents, levelField);
+  const raw = interferenceFrom(fields, currents, levelField, flightA);
   if ('refused' in raw) return raw;
   const corrected = fields.map((f, k): Triple => {
     const amps = currents[k]!;
     return [f[0] - set[0] * amps, f[1] - set[1] * amps, f[2] - set[2] * amps];
   });
-  const left = interferenceFrom(corrected, currents, levelField);
+  const left = interferenceFrom(corrected, currents, levelField, flightA);
   if ('refused' in left) return left;
   return { raw, left, takenOut: left.headingAtMost < TAKEN_OUT };
 }

@@ -49,7 +49,7 @@ export interface Authority {
   readonly together: readonly Together[];
 }
 
-export interface Together {
+interface Together {
   readonly commands: readonly Axis[];
   /** Share of what each alone does that is lost, 0..1, by axis. */
   readonly lost: Readonly<Record<Axis, number>>;

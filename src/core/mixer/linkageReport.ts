@@ -55,7 +55,7 @@ export const linkageSchema = z.strictObject({
 export type LinkageMeasured = z.infer<typeof linkageSchema>;
 
 /** Where the surface stands at one pulse. */
-export interface LinkagePoint {
+interface LinkagePoint {
   readonly us: number;
   readonly servoDeg: number;
   /** Down positive; null where it binds. */

@@ -142,7 +142,7 @@ export function inTheAir(values: Values, rotorcraft: boolean): Conditions & { re
   return { rotorcraft, cannot, over: ['launch'], view };
 }
 
-export type SwitchIssueKind = 'loose' | 'beaten' | 'disarms' | 'cannot' | 'gap' | 'edge';
+type SwitchIssueKind = 'loose' | 'beaten' | 'disarms' | 'cannot' | 'gap' | 'edge';
 
 /** Something about the switches that surprises in the air. */
 export interface SwitchIssue {

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { cruiseCurrent } from '#core/airframe/performance.ts';
 import { type Interference, type RunUp, runUpWith } from '#core/calibration/interference.ts';
 import { norm, type Triple } from '#core/math/triple.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -21,6 +22,9 @@ const saysOf = ({ raw, left, takenOut }: RunUp): string =>
     : takenOut
       ? `What the board is set to leaves ${(left.headingAtMost * DEG).toFixed(0)}° at the most.`
       : 'The board can take it out, as long as it measures the current.';
+
+/** Climbs and gusts draw so much more than cruise, again and again. */
+const CLIMBS = 1.5;
 
 const axes = ['x', 'y', 'z'] as const;
 
@@ -48,6 +52,10 @@ export function CompassCurrent({ run, levelField }: Props) {
   const scale = settingOf(base, 'battery.currentScale') ?? 1;
   const offset = settingOf(base, 'battery.currentOffset') ?? 0;
 
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const cruiseA = useMemo(() => cruiseCurrent(airframe, base), [airframe, base]);
+  const flightA = cruiseA === null ? undefined : CLIMBS * cruiseA;
+
   useEffect(() => {
     if (armed && !was.current) {
       run.beginRunUp();
@@ -65,6 +73,7 @@ export function CompassCurrent({ run, levelField }: Props) {
               pairs.map((p) => (p.amps - offset) * scale),
               perAmpOf(base),
               levelField,
+              flightA,
             ),
       );
     }
@@ -73,7 +82,7 @@ export function CompassCurrent({ run, levelField }: Props) {
     return () => {
       run.running = false;
     };
-  }, [armed, run, base, scale, offset, levelField]);
+  }, [armed, run, base, scale, offset, levelField, flightA]);
 
   const moments = useSampled(() => run.moments, 300);
   const found = result && !('refused' in result) ? result : null;

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
-import { hoverOf, thrustAt } from '#core/airframe/performance.ts';
+import { cruiseCurrent } from '#core/airframe/performance.ts';
 import { mean, spread } from '#core/analysis/spread.ts';
 import {
   cellsFrom,
@@ -306,13 +306,7 @@ function Sagging({ ring }: { readonly ring: StreamRing }) {
   const cells = settingOf(values, 'battery.cells') ?? airframe.battery.cells;
   const described = airframe.battery.cells * airframe.battery.cellResistanceOhm;
   const ohms = seen?.ohms ?? found?.ohms ?? described;
-  const cruiseA = useMemo(() => {
-    if (isRotorcraft(airframe)) return hoverOf(airframe).currentA;
-    const [throttle, speed] = [settingOf(values, 'motor.cruise'), settingOf(values, 'nav.speed')];
-    return throttle === undefined || speed === undefined
-      ? null
-      : thrustAt(airframe, throttle, speed).currentA;
-  }, [airframe, values]);
+  const cruiseA = useMemo(() => cruiseCurrent(airframe, values), [airframe, values]);
   return (
     <section className="mt-3 border-t border-line pt-3">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
