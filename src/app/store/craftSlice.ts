@@ -2,6 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardRef } from '#core/board/boardRef.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
+import type { Transmitter } from '#core/modes/transmitter.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
 
 interface CraftState {
@@ -72,6 +73,18 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, bench: payload },
     }),
+    /** A switch of the transmitter was flicked: another one, or another position of it. */
+    switchSeen: (state, { payload }: PayloadAction<Transmitter['switches'][number]>): CraftState => {
+      const others = state.file?.transmitter?.switches.filter((s) => s.channel !== payload.channel) ?? [];
+      const switches = [...others, payload].sort((a, b) => a.channel - b.channel);
+      return { ...state, file: state.file && { ...state.file, transmitter: { switches } } };
+    },
+    /** Whatever was seen of the transmitter is forgotten: another one is in the hands. */
+    transmitterForgotten: (state): CraftState => {
+      if (!state.file) return state;
+      const { transmitter: _, ...file } = state.file;
+      return { ...state, file };
+    },
     wiringChanged: (state, { payload }: PayloadAction<NonNullable<CraftFile['wiring']>>): CraftState => ({
       ...state,
       file: state.file && { ...state.file, wiring: payload },
@@ -96,6 +109,8 @@ export const {
   setupChosen,
   boardChosen,
   siteNamed,
+  switchSeen,
+  transmitterForgotten,
   wiringChanged,
   benchSoldered,
   proofTaken,

@@ -11,6 +11,8 @@ import {
   renamed,
   setupChosen,
   siteNamed,
+  switchSeen,
+  transmitterForgotten,
   wiringChanged,
 } from './craftSlice.ts';
 import { craftsReducer } from './craftsSlice.ts';
@@ -52,6 +54,8 @@ const changesCraft = isAnyOf(
   boardChosen,
   siteNamed,
   benchSoldered,
+  switchSeen,
+  transmitterForgotten,
   wiringChanged,
   proofTaken,
   scenarioChanged,

@@ -4,6 +4,7 @@ import { actuatorNames, actuatorsOf, airframeSchema } from '../airframe/airframe
 import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
+import { transmitterSchema } from '../modes/transmitter.ts';
 import { proofSchema } from '../proofs/proofs.ts';
 import { settingValueSchema } from '../settings/catalogue.ts';
 import { benchTruthSchema } from './benchTruth.ts';
@@ -32,6 +33,8 @@ export const craftFileSchema = z.object({
   wiring: z.object({ wishes: wishesSchema }).optional(),
   /** Name of the site that it is set up for. */
   site: z.string().max(60).optional(),
+  /** Its transmitter, as far as it was seen. */
+  transmitter: transmitterSchema.optional(),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;

@@ -63,7 +63,7 @@ export interface SwitchMap {
 }
 
 /** What a pulse on a channel asks for, a bit a mode. */
-function maskAt(bands: readonly AskBand[], channel: number, us: number): number {
+export function maskAt(bands: readonly AskBand[], channel: number, us: number): number {
   let mask = 0;
   for (const b of bands) if (b.channel === channel && us >= b.fromUs && us <= b.toUs) mask |= bitOf(b.asks);
   return mask;
@@ -83,6 +83,15 @@ export function enumerate(bands: readonly AskBand[], inputs: readonly SwitchInpu
   }
   return { bands, inputs, masks };
 }
+
+/** What a mask asks for: arming, then modes, the one that comes first in front. */
+export function askedIn(mask: number): Asked[] {
+  const modes = [...switchedModes].reverse().filter((m) => (mask & bitOf(m)) !== 0);
+  return armsIn(mask) ? ['arm', ...modes] : modes;
+}
+
+/** The modes of a mask, without arming. */
+export const modesIn = (mask: number): number => mask & MODE_BITS;
 
 /** Whether a combination arms. */
 export const armsIn = (mask: number): boolean => (mask & ARM_BIT) !== 0;

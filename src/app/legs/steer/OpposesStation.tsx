@@ -125,7 +125,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
     : pending
       ? 'Edits to outputs wait in the tray. Write them first, so that the board you test is the board you have.'
       : !level
-        ? `The board is in ${modeName(status.mode)}. Switch to Level: the Attitude switch of the transmitter, as set under Switches to modes.`
+        ? `The board is in ${modeName(status.mode)}. Switch to Level: the Attitude switch of the transmitter, as set under What the switches do.`
         : !tilt
           ? `Tilt the craft by more than ${LEAST_TILT}° to one side, nose up or nose down, and look at it.`
           : null;

@@ -1,78 +1,70 @@
-import type { SwitchedMode } from '#core/modes/modes.ts';
 import { SWITCH_PLACES } from '../../drawing/TransmitterInHand.tsx';
 
-/** Something that a position of a switch asks for. */
-export interface Ask {
-  readonly id: 'arm' | `mode.${SwitchedMode}`;
-  readonly name: string;
-  readonly why: string;
-  /** Receiver channel of its switch; 0 for none. */
+/** A switch with what each of its positions asks for, by name, the one that comes first in front. */
+export interface SwitchShown {
   readonly channel: number;
-  readonly from: number;
-  readonly to: number;
+  /** us, ascending */
+  readonly positions: readonly number[];
+  readonly asks: readonly (readonly string[])[];
+  /** Where it stands now; -1 where that is not live, or between positions. */
+  readonly now: number;
+  readonly guessed: boolean;
 }
 
-/** One switch: a channel with all that it asks for, from its short pulse to its long one. */
-export interface Switch {
+export interface Picked {
   readonly channel: number;
-  readonly asks: readonly Ask[];
-  /** Some position of it asks for nothing. */
-  readonly idle: boolean;
-}
-
-const LEAST_US = 900;
-const MOST_US = 2100;
-const share = (us: number) => Math.min(1, Math.max(0, (us - LEAST_US) / (MOST_US - LEAST_US)));
-
-/** The switches of a transmitter by the channels that are set, in their order. */
-export function switchesOf(asks: readonly Ask[]): readonly Switch[] {
-  const channels = [...new Set(asks.map((a) => a.channel))].filter((c) => c > 0).sort((a, b) => a - b);
-  return channels.map((channel) => {
-    const of = asks.filter((a) => a.channel === channel).sort((a, b) => a.from - b.from);
-    let reached = 1000;
-    let idle = false;
-    for (const { from, to } of of) {
-      if (from > reached + 1) idle = true;
-      reached = Math.max(reached, to);
-    }
-    return { channel, asks: of, idle: idle || reached < 2000 };
-  });
+  readonly position: number;
 }
 
 const SLOT = 30;
 const FLAG_W = 124;
 const FLAG_H = 25;
 const GAP = 30;
-/** Beyond so many there is no place on the drawing; their flags stand below the others all the same. */
-const PLACES = SWITCH_PLACES.length;
+const HEAD = 18;
+const BELOW = 12;
+const TOP = -136;
+
+const heightOf = (s: SwitchShown) => HEAD + s.positions.length * GAP + BELOW;
+
+/** Left or right of the drawing, by turns as the places are. */
+const columnOf = (i: number) => ((SWITCH_PLACES[i]?.[0] ?? (i % 2 === 0 ? -1 : 1)) < 0 ? 0 : 1);
+
+/** Room that the flags of all switches need, from the top of the drawing. */
+export function flagsHeight(switches: readonly SwitchShown[]): number {
+  const columns = [0, 0];
+  switches.forEach((s, i) => {
+    columns[columnOf(i)]! += heightOf(s);
+  });
+  return Math.max(...columns);
+}
 
 interface Props {
-  readonly switches: readonly Switch[];
-  readonly channels: readonly number[] | null;
-  readonly picked: Ask['id'];
-  readonly onPick: (id: Ask['id']) => void;
+  readonly switches: readonly SwitchShown[];
+  readonly picked: Picked | null;
+  readonly onPick: (picked: Picked) => void;
   readonly width: number;
 }
 
 /** Switches in their slots, each with a line from every position to the flag of what it asks for. */
-export function SwitchDrawn({ switches, channels, picked, onPick, width }: Props) {
-  const next = { left: -136, right: -136 };
-  return switches.slice(0, PLACES).map((sw, i) => {
-    const [cx, cy, lean] = SWITCH_PLACES[i]!;
-    const side = cx < 0 ? -1 : 1;
-    const column = side < 0 ? 'left' : 'right';
-    const top = next[column];
-    const rows = sw.asks.length + (sw.idle ? 1 : 0);
-    next[column] += 22 + rows * GAP + 8;
-    const us = channels?.[sw.channel - 1] ?? null;
-    const a = (lean * Math.PI) / 180;
-    const at = (t: number) => [cx + SLOT * (t - 0.5) * Math.sin(a), cy - SLOT * (t - 0.5) * Math.cos(a)];
+export function SwitchDrawn({ switches, picked, onPick, width }: Props) {
+  const next = [TOP, TOP];
+  return switches.map((sw, i) => {
+    const column = columnOf(i);
+    const side = column === 0 ? -1 : 1;
+    const top = next[column]!;
+    next[column]! += heightOf(sw);
+    const place = SWITCH_PLACES[i];
+    const last = sw.positions.length - 1;
+    const at = (t: number): readonly [number, number] | null => {
+      if (!place) return null;
+      const [cx, cy, lean] = place;
+      const a = (lean * Math.PI) / 180;
+      return [cx + SLOT * (t - 0.5) * Math.sin(a), cy - SLOT * (t - 0.5) * Math.cos(a)];
+    };
     const near = (side * width) / 2;
     const flagX = near - side * FLAG_W;
-    const now = us === null ? [] : sw.asks.filter((x) => us >= x.from && us <= x.to);
-    const [x0, y0] = at(0);
-    const [x1, y1] = at(1);
-    const lever = us === null ? null : at(share(us));
+    const [from, to] = [at(0), at(1)];
+    const lever = sw.now < 0 ? null : at(sw.now / last);
     return (
       <g key={sw.channel}>
         <text
@@ -85,47 +77,57 @@ export function SwitchDrawn({ switches, channels, picked, onPick, width }: Props
         >
           channel {sw.channel}
           <tspan fontWeight={400} fill="var(--soft)">
-            {us === null ? ', not live' : `, ${us.toFixed(0)} µs`}
+            {sw.guessed ? ', flick it once' : ''}
           </tspan>
         </text>
-        {sw.asks.map((ask, k) => {
-          const [px, py] = at(share((ask.from + Math.min(ask.to, MOST_US)) / 2));
-          const y = top + 18 + k * GAP;
-          const lit = now.includes(ask);
+        {sw.positions.map((us, p) => {
+          const y = top + HEAD + p * GAP;
+          const lit = p === sw.now;
+          const spot = at(p / last);
+          const names = sw.asks[p]!;
           return (
-            <g key={ask.id}>
-              <path
-                d={`M${px} ${py}C${px! + side * 40} ${py! - 14} ${flagX - side * 50} ${y + FLAG_H / 2} ${flagX} ${y + FLAG_H / 2}`}
-                fill="none"
-                stroke={lit ? 'var(--lake)' : 'var(--contour)'}
-                strokeWidth={lit ? 2.2 : 1.2}
-              />
+            <g key={us}>
+              {spot && (
+                <path
+                  d={`M${spot[0]} ${spot[1]}C${spot[0] + side * 40} ${spot[1] - 14} ${flagX - side * 50} ${y + FLAG_H / 2} ${flagX} ${y + FLAG_H / 2}`}
+                  fill="none"
+                  stroke={lit ? 'var(--lake)' : 'var(--contour)'}
+                  strokeWidth={lit ? 2.2 : 1.2}
+                />
+              )}
               <Flag
                 x={flagX}
                 y={y}
                 side={side}
-                name={ask.name}
-                says={`${ask.name}: channel ${sw.channel}, ${ask.from} to ${ask.to} µs${lit ? ', asked for now' : ''}`}
+                names={names}
+                says={`Channel ${sw.channel}, position ${p + 1} of ${last + 1}: ${names.length === 0 ? 'nothing more' : names.join(', ')}${lit ? ', it stands here' : ''}`}
                 lit={lit}
-                picked={picked === ask.id}
-                onPick={() => onPick(ask.id)}
+                picked={picked?.channel === sw.channel && picked.position === p}
+                onPick={() => onPick({ channel: sw.channel, position: p })}
               />
             </g>
           );
         })}
-        {sw.idle && (
-          <text
-            x={flagX + side * 10}
-            y={top + 18 + sw.asks.length * GAP + 14}
-            textAnchor={side < 0 ? 'end' : 'start'}
-            fontSize={13}
-            fill={us !== null && now.length === 0 ? 'var(--lake)' : 'var(--soft)'}
-          >
-            {us !== null && now.length === 0 ? 'now: nothing more' : 'else nothing more'}
-          </text>
+        {from && to && (
+          <>
+            <path
+              d={`M${from[0]} ${from[1]}L${to[0]} ${to[1]}`}
+              stroke="var(--ink)"
+              strokeWidth={15}
+              strokeLinecap="round"
+            />
+            <path
+              d={`M${from[0]} ${from[1]}L${to[0]} ${to[1]}`}
+              stroke="var(--sheet)"
+              strokeWidth={12}
+              strokeLinecap="round"
+            />
+            {sw.positions.map((us, p) => {
+              const [x, y] = at(p / last)!;
+              return <circle key={us} cx={x} cy={y} r={1.6} fill="var(--contour)" />;
+            })}
+          </>
         )}
-        <path d={`M${x0} ${y0}L${x1} ${y1}`} stroke="var(--ink)" strokeWidth={15} strokeLinecap="round" />
-        <path d={`M${x0} ${y0}L${x1} ${y1}`} stroke="var(--sheet)" strokeWidth={12} strokeLinecap="round" />
         {lever && (
           <circle
             cx={lever[0]}
@@ -146,7 +148,7 @@ function Flag({
   x,
   y,
   side,
-  name,
+  names,
   says,
   lit,
   picked,
@@ -155,13 +157,14 @@ function Flag({
   readonly x: number;
   readonly y: number;
   readonly side: number;
-  readonly name: string;
+  readonly names: readonly string[];
   readonly says: string;
   readonly lit: boolean;
   readonly picked: boolean;
   readonly onPick: () => void;
 }) {
   const w = side * FLAG_W;
+  const none = names.length === 0;
   return (
     <g
       role="button"
@@ -181,16 +184,18 @@ function Flag({
         fill={lit ? 'var(--lake)' : 'var(--sheet)'}
         stroke={picked ? 'var(--forest)' : lit ? 'var(--lake)' : 'var(--contour)'}
         strokeWidth={picked ? 2.6 : 1.3}
+        strokeDasharray={none && !picked ? '3 3' : undefined}
       />
       <text
         x={x + w / 2 - side * 3}
         y={y + 17}
         textAnchor="middle"
         fontSize={14}
-        fontWeight={500}
-        fill={lit ? 'var(--sheet)' : 'var(--ink)'}
+        fontWeight={none ? 400 : 500}
+        fill={lit ? 'var(--sheet)' : none ? 'var(--soft)' : 'var(--ink)'}
       >
-        {name}
+        {none ? 'nothing more' : names[0]}
+        {names.length > 1 ? ` +${names.length - 1}` : ''}
       </text>
     </g>
   );

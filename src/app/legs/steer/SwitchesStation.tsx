@@ -1,19 +1,38 @@
-import { useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
-import { modeName, modeNames, ofKind, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
-import { settingsOf } from '#core/settings/typed.ts';
+import { type ModeId, modeName, ofKind, switchedModes } from '#core/modes/modes.ts';
+import {
+  type Asked,
+  askedIn,
+  bandsOf,
+  decider,
+  enumerate,
+  inputsOf,
+  inTheAir,
+  issuesOf,
+  maskAt,
+  modesIn,
+  type SwitchInput,
+} from '#core/modes/switchMap.ts';
+import { askAt, askNoMore, FlickWatch } from '#core/modes/transmitter.ts';
+import { settingOf } from '#core/settings/typed.ts';
 import { TransmitterInHand } from '../../drawing/TransmitterInHand.tsx';
 import { useSampled, useStatus } from '../../live/hooks.ts';
-import { live } from '../../live/telemetry.ts';
+import { live, recent } from '../../live/telemetry.ts';
+import { switchSeen, transmitterForgotten } from '../../store/craftSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
-import { useApp } from '../../store/store.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
-import { type Ask, SwitchDrawn, switchesOf } from './SwitchDrawn.tsx';
+import { MOST_COLUMNS, SwitchCloth, type Thread } from './SwitchCloth.tsx';
+import { flagsHeight, type Picked, SwitchDrawn, type SwitchShown } from './SwitchDrawn.tsx';
 
-const whys: Readonly<Record<SwitchedMode, string>> = {
+const whys: Readonly<Record<Asked, string>> = {
+  arm: 'motors answer the throttle',
   rate: 'sticks ask for turn rates',
   horizon: 'levels itself near the middle, turns freely at the ends',
   level: 'hands off it flies level',
@@ -28,111 +47,113 @@ const whys: Readonly<Record<SwitchedMode, string>> = {
 };
 
 const WIDTH = 728;
-const HEIGHT = 330;
+const HEIGHT = 268;
+/** As far from a position as this a pulse is still there, us. */
+const AT_US = 60;
 
-/** What each switch asks for: the transmitter as it lies in the hands, a flag for everything that a position asks for. */
+const nameOf = (asks: Asked) => (asks === 'arm' ? 'Armed' : modeName(asks));
+
+/** Watches the switches for as long as the station is shown, and keeps what is flicked. */
+function useFlicks(known: readonly SwitchInput[]) {
+  const dispatch = useAppDispatch();
+  const values = useApp((s) => s.settings.base);
+  const sticks = useMemo(
+    () =>
+      new Set(
+        (['roll', 'pitch', 'throttle', 'yaw'] as const).flatMap(
+          (k) => settingOf(values, `rx.${k}.channel`) ?? [],
+        ),
+      ),
+    [values],
+  );
+  const latest = useRef(known);
+  latest.current = known;
+  useEffect(() => {
+    const watch = new FlickWatch(latest.current, sticks);
+    let heardS = Number.NEGATIVE_INFINITY;
+    const timer = setInterval(() => {
+      for (const { atS, value } of recent('receiver', 1)) {
+        if (atS <= heardS) continue;
+        heardS = atS;
+        const seen = watch.step(value.channels, atS);
+        if (seen) dispatch(switchSeen({ channel: seen.channel, positions: [...seen.positions] }));
+      }
+      // Another board, or one that was started anew, counts from nought.
+      if (recent('receiver', 1).length === 0) heardS = Number.NEGATIVE_INFINITY;
+    }, 100);
+    return () => clearInterval(timer);
+  }, [dispatch, sticks]);
+}
+
+/** What each switch asks for, and what wins: the transmitter as it lies in the hands, and the cloth of all combinations. */
 export default function SwitchesStation() {
   const values = useApp(selectValues);
   const status = useStatus();
   const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const airframe = useApp((s) => s.craft.airframe)!;
-  const [picked, setPicked] = useState<Ask['id']>('arm');
+  const transmitter = useApp((s) => s.craft.file?.transmitter);
+  const dispatch = useAppDispatch();
+  const [picked, setPicked] = useState<Picked | null>(null);
   const rotors = isRotorcraft(airframe);
-  const s = settingsOf(values);
-  const asks: readonly Ask[] = [
-    { id: 'arm' as const, name: 'Armed', why: 'motors answer the throttle' },
-    ...switchedModes
-      .filter((m) => ofKind(m, rotors))
-      .map((m) => ({ id: `mode.${m}` as const, name: modeNames[m], why: whys[m] })),
-  ].map((a) => ({
-    ...a,
-    channel: s.number(`${a.id}.channel`),
-    from: s.number(`${a.id}.from`),
-    to: s.number(`${a.id}.to`),
+  const known = transmitter?.switches ?? NONE;
+  useFlicks(known);
+
+  const bands = useMemo(() => bandsOf(values), [values]);
+  const inputs = useMemo((): readonly SwitchInput[] => {
+    const asked = inputsOf(bands, known);
+    const others = known.filter((k) => !asked.some((a) => a.channel === k.channel));
+    return [...asked, ...others].sort((a, b) => a.channel - b.channel);
+  }, [bands, known]);
+  const decide = useMemo(() => decider(inTheAir(values, rotors)), [values, rotors]);
+  const issues = useMemo(
+    () => issuesOf(enumerate(bands, inputsOf(bands, known)), values, rotors),
+    [bands, known, values, rotors],
+  );
+  const standsAt = ({ channel, positions }: SwitchInput) => {
+    const us = channels?.[channel - 1];
+    return us === undefined ? -1 : positions.findIndex((p) => Math.abs(p - us) <= AT_US);
+  };
+  const shown: readonly SwitchShown[] = inputs.map((input) => ({
+    channel: input.channel,
+    positions: input.positions,
+    asks: input.positions.map((us) => askedIn(maskAt(bands, input.channel, us)).map(nameOf)),
+    now: standsAt(input),
+    guessed: input.guessed ?? false,
   }));
-  const switches = switchesOf(asks);
-  const without = asks.filter((a) => a.channel === 0);
-  const here = asks.find((a) => a.id === picked)!;
-  const us = here.channel > 0 ? (channels?.[here.channel - 1] ?? null) : null;
-  const asked = us !== null && us >= here.from && us <= here.to;
-  const mode = here.id === 'arm' ? null : here.id.slice(5);
-  const cannot = mode ? status?.unavailable.find((u) => u.mode === mode)?.why : undefined;
+  const threads: readonly Thread[] = inputs
+    .map((input) => ({
+      input,
+      masks: input.positions.map((us) => modesIn(maskAt(bands, input.channel, us))),
+      now: standsAt(input),
+    }))
+    .filter((t) => t.masks.some((m) => m !== 0));
+  const here = inputs.find((i) => i.channel === picked?.channel);
+  const height = Math.max(HEIGHT, flagsHeight(shown) + 24);
   return (
     <>
       <Lead>
-        Each switch of the transmitter, and what its positions ask for; of two that ask, the later mode in the
-        list wins. With nothing asked for the craft is in {rotors ? 'Rate' : 'Manual'}.
+        Flick every switch through its positions once: it appears here. Then give each position what it shall
+        do; the cloth below shows what wins. With nothing asked for the craft is in{' '}
+        {rotors ? 'Rate' : 'Manual'}.
       </Lead>
       <svg
-        viewBox={`${-WIDTH / 2} -150 ${WIDTH} ${HEIGHT}`}
-        className="mt-2 max-h-[50vh] min-h-[310px] w-full min-w-[640px]"
+        viewBox={`${-WIDTH / 2} -150 ${WIDTH} ${height}`}
+        className="mt-2 w-full min-w-[640px]"
         role="group"
         aria-label="The transmitter in the hands, with its switches"
       >
         <TransmitterInHand left={null} right={null} />
-        <SwitchDrawn
-          switches={switches}
-          channels={channels}
-          picked={picked}
-          onPick={setPicked}
-          width={WIDTH}
-        />
+        <SwitchDrawn switches={shown} picked={picked} onPick={setPicked} width={WIDTH} />
       </svg>
-      <section
-        aria-label={`What asks for ${here.name}`}
-        className="mt-2 max-w-[700px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
-      >
-        <p>
-          <b className="font-semibold">{here.name}</b>{' '}
-          <span className="text-soft">
-            {here.why}.{' '}
-            {here.channel === 0
-              ? 'No switch asks for it.'
-              : us === null
-                ? 'Where its switch stands is not live.'
-                : asked
-                  ? 'Asked for now.'
-                  : `Not asked for now: channel ${here.channel} is at ${us.toFixed(0)} µs.`}
-          </span>
+      {shown.length === 0 && (
+        <p className="text-soft" role="status">
+          No switch asks for anything yet. Flick one, with the board on the cable and the transmitter on.
         </p>
-        {asked && cannot && (
-          <p className="text-amber">
-            Not to be had now. <Told>{cannot}</Told>
-          </p>
-        )}
-        <div className="mt-1 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-soft">
-          <span>
-            channel <SettingField name={`${here.id}.channel`} />
-          </span>
-          <span>
-            from <SettingField name={`${here.id}.from`} />
-          </span>
-          <span>
-            to <SettingField name={`${here.id}.to`} />
-          </span>
-        </div>
-      </section>
-      <div className="mt-3 flex flex-wrap items-baseline gap-x-6 gap-y-2">
-        {without.length > 0 && (
-          <Select
-            aria-label="Give another mode a switch"
-            value=""
-            className="max-w-none text-[13px]"
-            onChange={(e) => {
-              const next = without.find((a) => a.id === e.target.value);
-              if (next) setPicked(next.id);
-            }}
-          >
-            <option value="" disabled>
-              give another a switch…
-            </option>
-            {without.map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.name}
-              </option>
-            ))}
-          </Select>
-        )}
+      )}
+      {here && picked && picked.position < here.positions.length && (
+        <Position input={here} position={picked.position} rotors={rotors} />
+      )}
+      <div className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <p role="status">
           {status ? (
             <>
@@ -141,7 +162,162 @@ export default function SwitchesStation() {
             </>
           ) : null}
         </p>
+        {known.length > 0 && (
+          <Button kind="flat" onClick={() => dispatch(transmitterForgotten())}>
+            Another transmitter: forget its positions
+          </Button>
+        )}
       </div>
+      {threads.length > 0 && <Cloth threads={threads} decide={decide} />}
+      {issues.length > 0 && (
+        <ul className="mt-2 max-w-[700px] border-line border-t pt-2" aria-label="What surprises">
+          {issues.map((i) => (
+            <li
+              key={`${i.kind} ${i.asks} ${i.channel} ${i.sentence}`}
+              className={`mt-1 ${i.kind === 'disarms' ? 'text-red' : 'text-amber'}`}
+            >
+              <Told>{i.sentence}</Told>
+            </li>
+          ))}
+        </ul>
+      )}
     </>
+  );
+}
+
+const NONE: readonly SwitchInput[] = [];
+
+/** The switch with the mode that comes first goes across, the others along, as many as can be told apart. */
+function Cloth({
+  threads,
+  decide,
+}: {
+  readonly threads: readonly Thread[];
+  readonly decide: (mask: number) => ModeId;
+}) {
+  const [across, ...rest] = [...threads].sort((a, b) => Math.max(...b.masks) - Math.max(...a.masks));
+  const along: Thread[] = [];
+  let columns = 1;
+  const fixed: Thread[] = [];
+  for (const t of rest) {
+    if (columns * t.masks.length <= MOST_COLUMNS) {
+      along.push(t);
+      columns *= t.masks.length;
+    } else fixed.push(t);
+  }
+  // What finds no room is taken as it stands.
+  const still = fixed.reduce((mask, t) => mask | t.masks[Math.max(0, t.now)]!, 0);
+  return (
+    <section className="mt-2" aria-label="What wins">
+      <h2 className="font-semibold">What wins</h2>
+      <p className="text-soft">
+        Across channel {across!.input.channel}
+        {along.length > 0 ? `, along channel ${along.map((t) => t.input.channel).join(' and ')}` : ''}; what
+        lies above wins.
+        {fixed.length > 0 ? ` Channel ${fixed.map((t) => t.input.channel).join(' and ')} as it stands.` : ''}
+      </p>
+      <SwitchCloth across={across!} along={along} decide={(mask) => decide(mask | still)} />
+    </section>
+  );
+}
+
+/** What one position of a switch asks for, and what more it could. */
+function Position({
+  input,
+  position,
+  rotors,
+}: {
+  readonly input: SwitchInput;
+  readonly position: number;
+  readonly rotors: boolean;
+}) {
+  const values = useApp(selectValues);
+  const status = useStatus();
+  const dispatch = useAppDispatch();
+  const us = input.positions[position]!;
+  const asked = askedIn(maskAt(bandsOf(values), input.channel, us));
+  const could = (['arm', ...switchedModes.filter((m) => ofKind(m, rotors))] as const).filter(
+    (a) => !asked.includes(a),
+  );
+  const [more, setMore] = useState('');
+  const chosen = could.find((a) => a === more);
+  return (
+    <section
+      aria-label={`What position ${position + 1} of channel ${input.channel} asks for`}
+      className="mt-2 max-w-[700px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
+    >
+      <h2 className="font-semibold">
+        Channel {input.channel}, position {position + 1} of {input.positions.length}
+      </h2>
+      {asked.length === 0 && <p className="text-soft">Asks for nothing more.</p>}
+      {asked.map((a) => {
+        const cannot = status?.unavailable.find((u) => u.mode === a)?.why;
+        return (
+          <div key={a} className="mt-1 flex flex-wrap items-baseline gap-x-3">
+            <p className="min-w-[220px] flex-1">
+              <b className="font-semibold">{nameOf(a)}</b> <span className="text-soft">{whys[a]}.</span>
+              {cannot && (
+                <span className="text-amber">
+                  {' '}
+                  Not to be had now. <Told>{cannot}</Told>
+                </span>
+              )}
+            </p>
+            <Button kind="flat" onClick={() => dispatch(staged(askNoMore(values, a, input, position)))}>
+              Not here
+            </Button>
+          </div>
+        );
+      })}
+      <div className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        <span className="flex items-baseline gap-2">
+          <Select
+            aria-label="More that it could ask for"
+            value={more}
+            className="max-w-none text-[13px]"
+            onChange={(e) => setMore(e.target.value)}
+          >
+            <option value="">another…</option>
+            {could.map((a) => (
+              <option key={a} value={a}>
+                {nameOf(a)}
+              </option>
+            ))}
+          </Select>
+          <Button
+            disabled={!chosen}
+            onClick={() => {
+              if (chosen) dispatch(staged(askAt(values, chosen, input, position)));
+              setMore('');
+            }}
+          >
+            Ask for it here
+          </Button>
+        </span>
+        {asked.length > 0 && (
+          <details className="flex-1 text-soft">
+            <summary className="cursor-pointer">in pulses</summary>
+            <p>It rests at {us} µs.</p>
+            {asked.map((a) => {
+              const key = a === 'arm' ? ('arm' as const) : (`mode.${a}` as const);
+              return (
+                <p key={a} className="flex flex-wrap items-baseline gap-x-4">
+                  {nameOf(a)}
+                  <span>
+                    channel <SettingField name={`${key}.channel`} />
+                  </span>
+                  <span>
+                    from <SettingField name={`${key}.from`} />
+                  </span>
+                  <span>
+                    to <SettingField name={`${key}.to`} />
+                  </span>
+                </p>
+              );
+            })}
+          </details>
+        )}
+      </div>
+    </section>
   );
 }

@@ -11,8 +11,9 @@ declare module '#core/findings/rule.ts' {
 const station: Station = {
   id: 'switches',
   place: 30,
-  name: 'Switches to modes',
-  about: 'Each band asks for something while its channel stands inside it; the lower of two wins.',
+  name: 'What the switches do',
+  about:
+    'Each position of each switch asks for something; of all that is asked for, one wins. Flick them once, and give each what it shall do.',
   needs: ['board'],
   requires: ['arm.channel', 'mode.level.channel'],
   settings: /^(arm|mode)\./,
