@@ -15,6 +15,8 @@ import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts'
 import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
+import { switchedModes } from '../src/core/modes/modes.ts';
+import { enumerate } from '../src/core/modes/switchMap.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
@@ -239,6 +241,32 @@ function solveMs(): number {
 }
 
 /** Time to read a HEX file of 4 MB of data, the median of five, ms. */
+/** Every combination of eight switches of two, three or six positions, arming and all modes somewhere among them. */
+function switchesMs(): number {
+  const random = new Random(8);
+  const kinds = [
+    [1000, 2000],
+    [1000, 1500, 2000],
+    [1000, 1200, 1400, 1600, 1800, 2000],
+  ];
+  let slowest = 0;
+  for (let go = 0; go < 220; go++) {
+    const inputs = Array.from({ length: 8 }, (_, k) => ({
+      channel: 5 + k,
+      positions: kinds[Math.floor(3 * random.uniform())]!,
+    }));
+    const bands = (['arm', ...switchedModes] as const).map((asks) => {
+      const fromUs = 900 + 1000 * random.uniform();
+      return { asks, channel: 5 + Math.floor(8 * random.uniform()), fromUs, toUs: fromUs + 300 };
+    });
+    const begin = performance.now();
+    enumerate(bands, inputs);
+    // The first ones are the compiler's.
+    if (go >= 20) slowest = Math.max(slowest, performance.now() - begin);
+  }
+  return slowest;
+}
+
 function hexMs(): number {
   const random = new Random(9);
   const image = Uint8Array.from({ length: 4 * 1024 * 1024 }, () => Math.floor(256 * random.uniform()));
@@ -295,6 +323,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   }
   say('Laying out boards…');
   add('board.solve.massif', solveMs(), 'ms, slowest of 180', 50, 'lower');
+  add('switches.enumerate', switchesMs(), 'ms, slowest of 200 with 8 switches', 20, 'lower');
   add('hex.read.4mb', hexMs(), 'ms', 300, 'lower');
   say('Changing legs…');
   const change = await inPage(legChangeMs);

@@ -38,7 +38,7 @@ function columnsOf(along: readonly Thread[]): readonly Column[] {
       thread.masks.map((mask, p) => ({
         mask: c.mask | mask,
         positions: [...c.positions, p],
-        now: c.now && (thread.now === p || thread.now < 0),
+        now: c.now && thread.now === p,
       })),
     );
   return columns;
@@ -174,7 +174,7 @@ function ThreadMark({
   readonly across?: boolean;
 }) {
   const close = closeness[mode];
-  const color = close >= 5 ? 'var(--forest)' : close >= 3 ? 'var(--lake)' : 'var(--wood-dark)';
+  const color = close >= 5 ? 'var(--forest)' : close >= 3 ? 'var(--lake)' : 'var(--contour)';
   const lines = close >= 5 ? 0 : 1 + Math.round((close * LINES) / 5);
   return (
     <g>
