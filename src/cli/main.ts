@@ -150,6 +150,7 @@ function check(file: string, json: boolean, where: Where): number {
     ground,
     site: site ?? undefined,
     wiring: craft.wiring,
+    transmitter: craft.transmitter,
   });
   const blocked = findings.some((f) => f.severity === 'blocks');
   if (json) {

@@ -111,7 +111,7 @@ const MOST_LISTED = 162;
 export function showSwitches(craft: CraftFile, values: Values, json: boolean): number {
   const rotors = isRotorcraft(craft.airframe);
   const bands = bandsOf(values);
-  const map = enumerate(bands, inputsOf(bands));
+  const map = enumerate(bands, inputsOf(bands, craft.transmitter?.switches));
   const decide = decider(inTheAir(values, rotors));
   const issues = issuesOf(map, values, rotors);
   const cells = [...map.masks].map((mask, c) => ({

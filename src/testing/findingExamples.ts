@@ -49,6 +49,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'not-home',
   'part-garbled',
   'restart-waits',
+  'switch-surprise',
 ]);
 
 function example(
@@ -58,7 +59,7 @@ function example(
   values: Values,
   more: { target?: string; wishes?: Partial<Wishes> } & Pick<
     FindingInput,
-    'evidence' | 'selfTest' | 'live'
+    'evidence' | 'selfTest' | 'live' | 'transmitter'
   > = {},
 ): FindingExample {
   const input: FindingInput = {
@@ -71,6 +72,7 @@ function example(
     evidence: more.evidence,
     selfTest: more.selfTest,
     live: more.live,
+    transmitter: more.transmitter,
     wiring: more.wishes && { wishes: { outputs: [], serial: [], buses: [], ...more.wishes } },
   };
   return { id, what, input, fixable: !unfixable.has(codeOf(id)) };
@@ -257,6 +259,36 @@ export const examples: readonly FindingExample[] = [
       world: rotorWorld,
     },
   }),
+  example(
+    'a mode waits for a position that its switch has not',
+    'switch-surprise.loose.height',
+    turnstone,
+    { ...good, 'mode.height.channel': 8, 'mode.height.from': 1300, 'mode.height.to': 1700 },
+    { transmitter: { switches: [{ channel: 8, positions: [1000, 2000] }] } },
+  ),
+  example('a mode is asked for where the arming switch is off', 'switch-surprise.disarms.level', turnstone, {
+    ...good,
+    'mode.level.channel': 5,
+    'mode.level.from': 900,
+    'mode.level.to': 1100,
+  }),
+  example('a later mode is asked for wherever this one is', 'switch-surprise.beaten.height', turnstone, {
+    ...good,
+    'mode.height.channel': 9,
+    'mode.loiter.channel': 9,
+  }),
+  example('a mode needs what the craft has not', 'switch-surprise.cannot.loiter', turnstone, {
+    ...good,
+    'port.3.use': 'free',
+    'mode.loiter.channel': 9,
+  }),
+  example(
+    'a switch rests on the edge of a band',
+    'switch-surprise.edge.level',
+    turnstone,
+    { ...good, 'mode.level.from': 1495 },
+    { transmitter: { switches: [{ channel: 6, positions: [1000, 1500, 2000] }] } },
+  ),
   example('no meter was ever held to the battery', 'volts-unchecked', turnstone, good, {
     evidence: { proofs: [], world },
   }),

@@ -2,6 +2,7 @@ import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import type { Wishes } from '../board/wishes.ts';
 import type { HomeGround } from '../flight/terrain.ts';
+import type { Transmitter } from '../modes/transmitter.ts';
 import type { Proof, ProofWorld } from '../proofs/proofs.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
@@ -45,6 +46,8 @@ export interface FindingInput {
   readonly units?: UnitSystem | undefined;
   /** What is to be connected to it, where that was said. */
   readonly wiring?: { readonly wishes: Wishes } | undefined;
+  /** Switches of the transmitter, as far as they were flicked. */
+  readonly transmitter?: Transmitter | undefined;
   /** What was seen on the bench and in rehearsals, and all that it rests on as it is now. */
   readonly evidence?: { readonly proofs: readonly Proof[]; readonly world: ProofWorld } | undefined;
   /** Who answers on the board on the cable, where that is the one the craft is for. */

@@ -1,4 +1,6 @@
+import { isRotorcraft } from '../../airframe/airframe.ts';
 import { modeNames, type SwitchedMode, switchedModes } from '../../modes/modes.ts';
+import { bandsOf, enumerate, inputsOf, issuesOf } from '../../modes/switchMap.ts';
 import { finding, num, type Rule } from '../rule.ts';
 
 const armingSwitch: Rule = ({ values }) => {
@@ -101,10 +103,49 @@ const returnSwitch: Rule = ({ values }) => {
   ];
 };
 
+/** More combinations than this are looked at where the switches are, not with every edit. */
+const MOST_COMBINATIONS = 20_000;
+
+const titles = {
+  loose: 'is never asked for',
+  disarms: 'is asked for only with the motors off',
+  beaten: 'never wins',
+  cannot: 'cannot be had',
+  edge: 'is on the edge of a switch',
+} as const;
+
+/** What surprises in the air, of switches as far as they are known. */
+const switchSurprise: Rule = ({ airframe, values, transmitter }) => {
+  const bands = bandsOf(values);
+  const inputs = inputsOf(bands, transmitter?.switches);
+  if (inputs.reduce((n, i) => n * i.positions.length, 1) > MOST_COMBINATIONS) return [];
+  const guessed = new Set(inputs.filter((i) => i.guessed).map((i) => i.channel));
+  const returnDisarms = num(values, 'arm.channel') === num(values, 'mode.return.channel');
+  return issuesOf(enumerate(bands, inputs), values, isRotorcraft(airframe)).flatMap((issue) => {
+    const { kind, asks, channel, sentence } = issue;
+    if (kind === 'gap' || asks === null) return [];
+    // Of a switch that nobody flicked it is not known where it rests; and a return beside arming is a finding of its own.
+    if ((kind === 'loose' || kind === 'edge') && guessed.has(channel)) return [];
+    if (asks === 'return' && returnDisarms) return [];
+    const id = asks === 'arm' ? ('arm' as const) : (`mode.${asks}` as const);
+    return [
+      finding(
+        `switch-surprise.${kind}.${asks}`,
+        'caution',
+        'switches',
+        `${asks === 'arm' ? 'Arming' : modeNames[asks]} ${titles[kind]}`,
+        sentence,
+        [`${id}.channel`, `${id}.from`, `${id}.to`],
+      ),
+    ];
+  });
+};
+
 export const switchesRules: readonly Rule[] = [
   armingSwitch,
   switchOnStick,
   armNextToReturn,
   levelSwitch,
   returnSwitch,
+  switchSurprise,
 ];
