@@ -110,7 +110,14 @@ export class Devices {
     this.busNoise = new Noise(at(11));
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
-    this.radio = new Radio(truth.channels, truth.receiver, r, { joined, understood }, at(10));
+    this.radio = new Radio(
+      truth.channels,
+      truth.receiver,
+      truth.transmitter,
+      r,
+      { joined, understood },
+      at(10),
+    );
   }
 
   step(batteryIn: boolean, dt: number): void {

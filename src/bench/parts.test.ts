@@ -22,6 +22,7 @@ describe('the radio receiver', () => {
     const radio = new Radio(
       truth.channels,
       { protocol, onLoss },
+      truth.transmitter,
       readings,
       { joined: true, understood: true },
       1,

@@ -1,4 +1,5 @@
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { Noise } from '#core/math/random.ts';
 import { writeCrsfChannels, writeCrsfLink, writeSbus } from '#core/sensors/receiverFrames.ts';
 import type { Readings } from '#firmware/readings.ts';
 import { Uart } from './devices/uart.ts';
@@ -32,15 +33,18 @@ export class Radio {
   private readonly pulses = new Float64Array(16).fill(1500);
   private readonly wire: Uart;
   private everHeard = false;
+  private readonly noise: Noise;
 
   /** @param board whether the board listens at the receiver's port, and for what it speaks */
   constructor(
     private readonly channels: BenchTruth['channels'],
     private readonly receiver: BenchTruth['receiver'],
+    private readonly inHand: BenchTruth['transmitter'],
     private readonly readings: Readings,
     private readonly board: { readonly joined: boolean; readonly understood: boolean },
     seed: number,
   ) {
+    this.noise = new Noise(seed + 1);
     const baud = BAUD[receiver.protocol];
     this.wire = new Uart(
       readings.receiver,
@@ -85,14 +89,20 @@ export class Radio {
     this.everHeard = true;
     const c = this.channels;
     const p = this.pulses;
-    p[c.roll - 1] = 1500 + 500 * this.roll;
-    p[c.pitch - 1] = 1500 + 500 * this.pitch;
-    p[c.yaw - 1] = 1500 + 500 * this.yaw;
-    p[c.throttle - 1] = 1000 + 1000 * this.throttle;
+    const { travel, trimUs } = this.inHand;
+    p[c.roll - 1] = 1500 + trimUs.roll + this.tremble() + 500 * travel * this.roll;
+    p[c.pitch - 1] = 1500 + trimUs.pitch + this.tremble() + 500 * travel * this.pitch;
+    p[c.yaw - 1] = 1500 + trimUs.yaw + this.tremble() + 500 * travel * this.yaw;
+    p[c.throttle - 1] = 1000 + 500 * (1 - travel) + this.tremble() + 1000 * travel * this.throttle;
     p[c.arm - 1] = this.arm ? 2000 : 1000;
     p[c.attitude - 1] = 1000 + 500 * this.attitude;
     p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
     if (this.switchChannel > 0) p[this.switchChannel - 1] = this.switchUs;
+  }
+
+  private tremble(): number {
+    const { noiseUs } = this.inHand;
+    return noiseUs > 0 ? noiseUs * this.noise.next() : 0;
   }
 
   private send(quality: number, failsafe: boolean): void {

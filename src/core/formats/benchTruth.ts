@@ -14,6 +14,7 @@ import { settingOf } from '../settings/typed.ts';
 
 const three = z.tuple([z.number(), z.number(), z.number()]);
 const channel = z.number().int().min(1).max(16);
+const trim = z.number().min(-200).max(200);
 
 /**
  * How a craft is really built: what hangs on which pad, which way each pushrod goes, how the transmitter
@@ -61,6 +62,17 @@ export const benchTruthSchema = z.object({
       onLoss: z.enum(['stop', 'hold', 'preset']),
     })
     .default({ protocol: 'crsf', onLoss: 'stop' }),
+  /** How the transmitter was set up, and how its sticks are worn. */
+  transmitter: z
+    .object({
+      /** Of the full travel, at either end. */
+      travel: z.number().min(0.3).max(1.3),
+      /** Trims that were left on, us. */
+      trimUs: z.object({ roll: trim, pitch: trim, yaw: trim }),
+      /** Noise of a stick, one sigma, us. */
+      noiseUs: z.number().min(0).max(40),
+    })
+    .default({ travel: 1, trimUs: { roll: 0, pitch: 0, yaw: 0 }, noiseUs: 0 }),
   fitted: z
     .object({
       airspeed: z.boolean(),
@@ -123,6 +135,7 @@ export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
   gnssBaud: 38400,
   gnss: { start: 'warm', swapped: false, hz: 5 },
   receiver: { protocol: 'crsf', onLoss: 'stop' },
+  transmitter: { travel: 1, trimUs: { roll: 0, pitch: 0, yaw: 0 }, noiseUs: 0 },
   mount: { rollDeg: 0, pitchDeg: 0, yawDeg: 0 },
   voltageScale: 1,
   currentSense: { scale: 1, offset: 0 },

@@ -22,6 +22,8 @@ export function proofWords(seen: Seen): string | null {
       return `${tilt[seen.tilt]}: ${seen.wrong.map((id) => actuatorNames[id]).join(', ')} not opposing`;
     case 'stick':
       return `${seen.stick} on channel ${seen.channel}`;
+    case 'stick-ends':
+      return `ends and middles of all sticks, ${seen.noiseUs.toFixed(1)} µs of noise`;
     case 'mounted':
       return `mounting, ${seen.offDeg.toFixed(0)}° off straight`;
     case 'accel':

@@ -162,6 +162,8 @@ const seenSchema = z.discriminatedUnion('kind', [
     mostA: z.number(),
     verdict: z.enum(['small', 'corrected', 'move-it']),
   }),
+  /** Ends and middles of all sticks as they should be, with the noise of the worst and the deadband that hides it, us. */
+  z.object({ kind: z.literal('stick-ends'), noiseUs: z.number(), deadbandUs: z.number() }),
   z.object({ kind: z.literal('volts'), boardV: z.number(), meterV: z.number() }),
   z.object({ kind: z.literal('amps'), boardA: z.number(), knownA: z.number() }),
   /** What the board counted, and what the charger put back. */
@@ -299,6 +301,13 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
         stick === 'pitch' ? settingOf(w.values, 'rx.pitch.pullHigh') : null,
       ],
       build: w.built && [w.built.channels[stick], w.built.receiver.protocol],
+    }),
+  },
+  'stick-ends': {
+    id: () => 'stick-ends',
+    rests: (_, w) => ({
+      settings: named(w.values, /^rx\.(protocol|low|middle|high|deadband|\w+\.channel)$/),
+      build: w.built && [w.built.transmitter, w.built.receiver.protocol, w.built.channels],
     }),
   },
   held: { id: (seen) => seen.as, rests: (_, w) => onChip(w) },

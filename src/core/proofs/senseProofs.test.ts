@@ -58,6 +58,11 @@ const cases: readonly (readonly [seen: Seen, ...stale: Partial<ProofWorld>[]])[]
     set('battery.currentScale', 1.2),
     build({ currentSense: { scale: 1.2, offset: 0 } }),
   ],
+  [
+    { kind: 'stick-ends', noiseUs: 1.2, deadbandUs: 4 },
+    set('rx.deadband', 9),
+    build({ transmitter: { ...built.transmitter, travel: 0.8 } }),
+  ],
   [{ kind: 'charge', countedMah: 900, chargedMah: 905 }, set('battery.currentScale', 1.2)],
   [
     { kind: 'baro', noiseM: 0.1, driftMPerMin: 0, verdict: 'good' },
@@ -87,7 +92,7 @@ describe('what was seen of sensors', () => {
     // Nothing that has to do with it.
     expect(then(set('return.height', 77))).toBe('proven');
     for (const change of changes) expect(then(change), Object.keys(change).join()).toBe('stale');
-    if (seen.kind !== 'tube-scale')
+    if (seen.kind !== 'tube-scale' && seen.kind !== 'stick-ends')
       expect(then({ board: { ...world.board, serial: 'FF7-9999-99' } })).toBe('stale');
     expect(proofWords(seen)!.length).toBeGreaterThan(5);
   });

@@ -9,6 +9,7 @@ import { useApp } from '../../store/store.ts';
 import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
+import { StickEnds } from './StickEnds.tsx';
 
 const ask: Readonly<Record<StickName, string>> = {
   roll: 'Push the roll stick fully right, then let it go.',
@@ -135,6 +136,7 @@ export default function SticksStation() {
           newest?.says
         )}
       </p>
+      <StickEnds />
     </>
   );
 }

@@ -11,6 +11,7 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   moved: 'which-moved',
   still: 'which-moved',
   stick: 'sticks',
+  'stick-ends': 'sticks',
   opposes: 'opposes',
   follows: 'opposes',
   mounted: 'mounted',
@@ -35,7 +36,7 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
 
 const triedWords: Readonly<Partial<Record<StationId, (n: number) => string>>> = {
   'which-moved': (n) => (n === 1 ? 'An output was tried' : `${n} outputs were tried`),
-  sticks: (n) => (n === 1 ? 'A stick was learnt' : `${n} sticks were learnt`),
+  sticks: (n) => (n === 1 ? 'A stick was tried' : `${n} things about the sticks were tried`),
   opposes: (n) => (n === 1 ? 'A tilt was answered' : `${n} tilts were answered`),
   mounted: () => 'The mounting was shown',
   level: () => 'Level was shown',
