@@ -59,10 +59,19 @@ test('the main views', async ({ page }) => {
   await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 40_000 });
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
-  await go(page, '/steer/sticks');
-  await shot(page, 'steer-sticks');
-  await page.getByRole('button', { name: /Three-position switch/ }).click();
+  await go(page, '/steer/switches');
+  // Every switch is flicked once.
+  for (const name of ['Home', 'Arm']) {
+    await bench(page, name, true);
+    await page.waitForTimeout(700);
+    await bench(page, name, false);
+  }
+  for (let k = 0; k < 4; k++) {
+    await page.getByRole('button', { name: /Three-position switch/ }).click();
+    await page.waitForTimeout(700);
+  }
   await closeBench(page);
+  await shot(page, 'steer-switches');
   await go(page, '/steer/opposes');
   await bench(page, 'Battery', true);
   await tiltByKeys(page, 25, 0);

@@ -4,7 +4,7 @@ import { settingsOf } from '../settings/typed.ts';
 import { type Asked, bandAround, type SwitchInput } from './switchMap.ts';
 
 /** More positions than this are a dial. */
-export const MOST_POSITIONS = 6;
+const MOST_POSITIONS = 6;
 
 /** What is known of a transmitter: its switches, by having been flicked. */
 export const transmitterSchema = z.object({

@@ -94,7 +94,7 @@ export function StickEnds() {
   };
   const ranges = course?.flatMap((c) => c.range ?? []) ?? [];
   const done = ranges.length === stickNames.length;
-  const judged = course?.map((c) => (c.range ? judgeRange(c.stick, c.range) : null)) ?? [];
+  const judged = course?.map((c) => (done && c.range ? judgeRange(c.stick, c.range) : null)) ?? [];
   const good = done && judged.every((j) => j?.verdict === 'good');
   const needed = deadbandFor(ranges);
   const changes = {
@@ -159,10 +159,10 @@ export function StickEnds() {
           <thead className="text-[13px] text-soft">
             <tr>
               <th className="font-normal">Stick</th>
-              <th className="text-right font-normal">low</th>
-              <th className="text-right font-normal">middle</th>
-              <th className="text-right font-normal">high</th>
-              <th className="text-right font-normal">noise</th>
+              <th className="text-right font-normal">low, µs</th>
+              <th className="text-right font-normal">middle, µs</th>
+              <th className="text-right font-normal">high, µs</th>
+              <th className="text-right font-normal">noise, µs</th>
               <th className="w-1/2 pl-4 font-normal" />
             </tr>
           </thead>
@@ -180,11 +180,13 @@ export function StickEnds() {
                   className={`pl-4 ${judged[i] ? (judged[i].verdict === 'good' ? 'text-forest' : 'text-amber') : 'text-lake'}`}
                 >
                   {judged[i]?.sentence ??
-                    (stirred
-                      ? rested > 0.1
-                        ? `rests, ${(REST_S * (1 - rested)).toFixed(0)} s more`
-                        : 'now let it go'
-                      : 'not stirred yet')}
+                    (range
+                      ? 'stirred'
+                      : stirred
+                        ? rested > 0.1
+                          ? `rests, ${(REST_S * (1 - rested)).toFixed(0)} s more`
+                          : 'now let it go'
+                        : 'not stirred yet')}
                 </td>
               </tr>
             ))}
