@@ -66,7 +66,7 @@ const MIDDLE_DEG = 2;
 
 const column = (v: number, digits: number, width: number) => v.toFixed(digits).padStart(width);
 
-/** What a craft's mix does to it; exit code 1 where an axis that it needs has no command. */
+/** What the mix of a craft does to it; exit code 1 where an axis that it needs has no command. */
 export function showMix(craft: CraftFile, values: Values, speed: number | undefined, json: boolean): number {
   const { airframe } = craft;
   const rows = mixRows(airframe, values);

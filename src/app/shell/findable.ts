@@ -46,6 +46,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
   everything: 'live telemetry values plot graph chart scope csv raw sensors noise spectrum monitor',
   'which-moved':
     'servo test motor test motor direction reverse reversed servo direction output mapping mixer mix motor order spin rotation endpoint endpoints trim subtrim travel throws surface direction aileron elevator rudder elevon propellers off',
+  mixing:
+    'mixer mix mixing weights differential elevon vtail v-tail flaperon authority saturation rudder coupling adverse yaw custom mixer',
   sticks:
     'channel map channel order aetr taer rc receiver input calibrate sticks roll pitch yaw throttle transmitter radio calibration mode 1 mode 2',
   switches:

@@ -187,6 +187,7 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
   const w = new Float64Array(3);
   const deflections = new Float64Array(airframe.surfaces.length);
   const servos = airframe.surfaces.map((surface) => new Servo(surface));
+  const run = propulsion(airframe, speed);
   const base = trim ? dutyFor(airframe, trim.thrust, speed) : 0.5;
   return {
     given: (c) =>
@@ -205,7 +206,7 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
         const i = airframe.surfaces.findIndex((x) => x.id === drives);
         deflections[i] = servos[i]!.at(shares[k]!);
       });
-      settled(airframe, dutiesOf(airframe, rows, shares), speed).forEach((unit, i) => {
+      run(dutiesOf(airframe, rows, shares)).forEach((unit, i) => {
         yaw -= airframe.motors[i]!.rightM * unit.thrust;
         panels.wake[i] = unit.wake;
       });
@@ -219,6 +220,7 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
 /** Moments of rotors in a hover, N m, their duties shared as the board shares them. */
 function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): Actuation {
   const throttle = hoverOf(airframe).throttle;
+  const run = propulsion(airframe, 0);
   const motors = rows.filter((r) => isMotor(r.drives));
   const rotors = new RotorShare(
     motors.map((r) => r.mix),
@@ -242,7 +244,7 @@ function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): 
         return row >= 0 ? servos[i]!.at(shares[row]!) : 0;
       });
       const total: [number, number, number] = [0, 0, 0];
-      settled(airframe, dutiesOf(airframe, rows, shares), 0).forEach(({ thrust, torque }, i) => {
+      run(dutiesOf(airframe, rows, shares)).forEach(({ thrust, torque }, i) => {
         const motor = airframe.motors[i]!;
         const tilt = motor.tiltedBy
           ? (tilts[airframe.surfaces.findIndex((s) => s.id === motor.tiltedBy)] ?? 0)
@@ -263,6 +265,17 @@ function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): 
 /** Duties of the craft's motors; of one that no output drives, none. */
 function dutiesOf(airframe: Airframe, rows: readonly MixRow[], shares: readonly number[]): Float64Array {
   return Float64Array.from(airframe.motors, (m) => shares[rows.findIndex((r) => r.drives === m.id)] ?? 0);
+}
+
+/** Motors at their steady speed, all from the one pack, half empty; what was run already is not run again. */
+function propulsion(airframe: Airframe, speed: number): (duties: Float64Array) => readonly MotorUnit[] {
+  const known = new Map<string, readonly MotorUnit[]>();
+  return (duties) => {
+    const key = duties.join();
+    const units = known.get(key) ?? settled(airframe, duties, speed);
+    known.set(key, units);
+    return units;
+  };
 }
 
 /** Motors run for long enough to their steady speed, all from the one pack, half empty. */

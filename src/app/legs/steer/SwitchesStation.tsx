@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { type ModeId, modeName, ofKind, switchedModes } from '#core/modes/modes.ts';
 import {
@@ -66,10 +66,8 @@ function useFlicks(known: readonly SwitchInput[]) {
       ),
     [values],
   );
-  const latest = useRef(known);
-  latest.current = known;
   useEffect(() => {
-    const watch = new FlickWatch(latest.current, sticks);
+    const watch = new FlickWatch(known, sticks);
     let heardS = Number.NEGATIVE_INFINITY;
     const timer = setInterval(() => {
       for (const { atS, value } of recent('receiver', 1)) {
@@ -82,7 +80,7 @@ function useFlicks(known: readonly SwitchInput[]) {
       if (recent('receiver', 1).length === 0) heardS = Number.NEGATIVE_INFINITY;
     }, 100);
     return () => clearInterval(timer);
-  }, [dispatch, sticks]);
+  }, [dispatch, sticks, known]);
 }
 
 /** What each switch asks for, and what wins: the transmitter as it lies in the hands, and the cloth of all combinations. */
@@ -236,8 +234,11 @@ function Position({
   const dispatch = useAppDispatch();
   const us = input.positions[position]!;
   const asked = askedIn(maskAt(bandsOf(values), input.channel, us));
+  // A board of another version may not have them all.
   const could = (['arm', ...switchedModes.filter((m) => ofKind(m, rotors))] as const).filter(
-    (a) => !asked.includes(a),
+    (a) =>
+      !asked.includes(a) &&
+      settingOf(values, a === 'arm' ? 'arm.channel' : `mode.${a}.channel`) !== undefined,
   );
   const [more, setMore] = useState('');
   const chosen = could.find((a) => a === more);
