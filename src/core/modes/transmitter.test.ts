@@ -42,6 +42,9 @@ describe('a switch', () => {
       expect(Math.abs(us - [1000, 1500, 2000][k]!)).toBeLessThan(6);
     });
     expect(transmitterSchema.safeParse({ switches: [found] }).success).toBe(true);
+    expect(transmitterSchema.safeParse({ switches: [{ channel: 6, positions: [2000, 1000] }] }).success).toBe(
+      false,
+    );
     // A stick is none, nor what stands still, nor what is only passed through.
     expect(
       play(new FlickWatch([], sticks), [

@@ -13,7 +13,11 @@ export const transmitterSchema = z.object({
       z.object({
         channel: z.number().int().min(1).max(16),
         /** us, ascending */
-        positions: z.array(z.number().int().min(500).max(2500)).min(2).max(MOST_POSITIONS),
+        positions: z
+          .array(z.number().int().min(500).max(2500))
+          .min(2)
+          .max(MOST_POSITIONS)
+          .refine((at) => at.every((us, k) => k === 0 || us > at[k - 1]!), 'positions ascend'),
       }),
     )
     .max(16),
