@@ -46,7 +46,8 @@ test('a refused edit says which and why, and nothing changes on the board', asyn
   await open(page, '/steer/switches');
   await plugIn(page);
   // The board's rule, not a range: a band has to end after it begins.
-  await page.getByRole('button', { name: /^Return home: channel/ }).click();
+  await page.getByRole('button', { name: /^Channel 7, position 3 of 3: Return home/ }).click();
+  await page.getByText('in pulses').click();
   const from = page.getByLabel('Return home from');
   await from.fill('2190');
   await page.keyboard.press('Enter');
