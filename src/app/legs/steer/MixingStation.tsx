@@ -170,7 +170,7 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${height}`}
-      className="mt-2 w-full min-w-[600px]"
+      className="mt-2 w-full min-w-[640px]"
       role="img"
       aria-label={flows.map(words).join('; ')}
     >
@@ -220,7 +220,7 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
                 output {row.output}
               </tspan>
             </text>
-            <text x={TO_X + 24} y={y + 15} fontSize={12} fill="var(--soft)">
+            <text x={TO_X + 24} y={y + 16} fontSize={13} fill="var(--soft)">
               {flows
                 .filter((f) => f.row === row)
                 .map((f) => `${f.from} ${signed(f.weight)}`)
