@@ -10,12 +10,34 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
+import type * as z from 'zod';
+import { parsed } from '#core/parsed.ts';
 
 /** Input that cannot be used; said in a sentence, exit code 2. */
 export class BadInput extends Error {}
 
 export function readText(file: string, limit: number): string {
   return readBytes(file, limit).toString('utf8');
+}
+
+/** @param undone what was not done, as a sentence */
+export function readJson(file: string, limit: number, undone = 'Nothing was done.'): unknown {
+  const text = readText(file, limit);
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new BadInput(`${file} is not JSON. ${undone}`);
+  }
+}
+
+/** Reads a file of JSON that a schema describes. */
+export function readAs<S extends z.ZodType>(schema: S, file: string, limit: number): z.output<S> {
+  const result = parsed(schema, readJson(file, limit));
+  if (result.success) return result.data;
+  const issue = result.error.issues[0]!;
+  throw new BadInput(
+    `${file}: ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was done.`,
+  );
 }
 
 /** Reads a regular file; a device or a pipe, which may never end, is refused. */

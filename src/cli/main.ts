@@ -31,7 +31,7 @@ import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { inspectFirmware } from './firmware.ts';
-import { BadInput, readBytes, readText, write } from './input.ts';
+import { BadInput, readBytes, readJson, readText, write } from './input.ts';
 import { hearFile, learnFile } from './learn.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { diff, migrateFile } from './settings.ts';
@@ -179,13 +179,7 @@ function readRehearsal(
   where: Where,
 ): { craft: CraftFile; input: RehearsalInput } {
   const { craft, values } = readCraft(craftFile);
-  let raw: unknown;
-  try {
-    raw = JSON.parse(readText(scenarioFile, 1_000_000));
-  } catch (error) {
-    if (error instanceof BadInput) throw error;
-    throw new BadInput(`${scenarioFile} is not JSON. Nothing was flown.`);
-  }
+  const raw = readJson(scenarioFile, 1_000_000, 'Nothing was flown.');
   const home = parsed(homeSchema, (raw as { home?: unknown } | null)?.home);
   const site = siteOf(craft, where, home.success ? home.data : NOWHERE);
   const flight = parseScenario(raw, site!);

@@ -2,8 +2,7 @@ import { boardOf, boards } from '#core/board/boards.ts';
 import { arrange, nameOf, title, type Wish } from '#core/board/explain.ts';
 import type { Assignment } from '#core/board/solve.ts';
 import { deviceNames, protocolOf, wishesSchema } from '#core/board/wishes.ts';
-import { parsed } from '#core/parsed.ts';
-import { BadInput, readText } from './input.ts';
+import { BadInput, readAs } from './input.ts';
 import { say } from './output.ts';
 
 const MAX_WISHES_BYTES = 1_000_000;
@@ -15,21 +14,8 @@ export function solveFile(file: string, target: string, json: boolean): number {
     throw new BadInput(
       `There is no board ${target}; there are ${boards.map((b) => b.target).join(', ')}. Nothing was done.`,
     );
-  let raw: unknown;
-  try {
-    raw = JSON.parse(readText(file, MAX_WISHES_BYTES));
-  } catch (error) {
-    if (error instanceof BadInput) throw error;
-    throw new BadInput(`${file} is not JSON. Nothing was done.`);
-  }
-  const result = parsed(wishesSchema, raw);
-  if (!result.success) {
-    const issue = result.error.issues[0]!;
-    throw new BadInput(
-      `${file}: ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was done.`,
-    );
-  }
-  const answer = arrange(board, result.data);
+  const read = readAs(wishesSchema, file, MAX_WISHES_BYTES);
+  const answer = arrange(board, read);
   if (json) {
     const plain = answer.ok
       ? { feasible: true, board: board.target, assignment: answer.assignment }

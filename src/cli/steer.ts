@@ -13,30 +13,16 @@ import {
   issuesOf,
   positionsOf,
 } from '#core/modes/switchMap.ts';
-import { parsed } from '#core/parsed.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { BadInput, readText } from './input.ts';
+import { readAs } from './input.ts';
 import { say } from './output.ts';
 
 const MAX_LINKAGE_BYTES = 100_000;
 
 /** What a measured linkage gives over its travel; exit code 1 where it binds or the readings do not fit it. */
 export function linkageFile(file: string, json: boolean): number {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(readText(file, MAX_LINKAGE_BYTES));
-  } catch (error) {
-    if (error instanceof BadInput) throw error;
-    throw new BadInput(`${file} is not JSON. Nothing was done.`);
-  }
-  const result = parsed(linkageSchema, raw);
-  if (!result.success) {
-    const issue = result.error.issues[0]!;
-    throw new BadInput(
-      `${file}: ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was done.`,
-    );
-  }
-  const report = linkageReport(result.data);
+  const read = readAs(linkageSchema, file, MAX_LINKAGE_BYTES);
+  const report = linkageReport(read);
   if (json) say(`${JSON.stringify(report, null, 2)}\n`);
   else if ('refused' in report) say(`${report.refused}\n`);
   else {

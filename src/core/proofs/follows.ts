@@ -1,5 +1,13 @@
 import { type ActuatorId, actuatorsOf } from '../airframe/airframe.ts';
-import { type Proof, type ProofState, type ProofWorld, stateOf, together } from './proofs.ts';
+import {
+  type HeldAs,
+  type Proof,
+  type ProofState,
+  type ProofWorld,
+  type SeenAs,
+  stateOf,
+  together,
+} from './proofs.ts';
 
 /** What follows from what was seen to move, and from what was flown. */
 
@@ -52,4 +60,10 @@ export function homeProven(id: 'flight' | 'winds', proofs: readonly Proof[], w: 
       ? seen.verdict === 'home' && !seen.luck
       : seen.kind === 'winds' && seen.home === seen.total;
   return home ? 'proven' : 'none';
+}
+
+/** What the chips felt in a gesture or pose, where that still holds. */
+export function heldAsSeen(as: HeldAs, proofs: readonly Proof[], w: ProofWorld): SeenAs<'held'> | null {
+  const proof = proofs.find((p) => p.id === as);
+  return proof?.seen.kind === 'held' && stateOf(proof, w) === 'proven' ? proof.seen : null;
 }

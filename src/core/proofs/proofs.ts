@@ -201,7 +201,7 @@ const seenSchema = z.discriminatedUnion('kind', [
   }),
 ]);
 export type Seen = z.infer<typeof seenSchema>;
-type SeenAs<K extends Seen['kind']> = Extract<Seen, { kind: K }>;
+export type SeenAs<K extends Seen['kind']> = Extract<Seen, { kind: K }>;
 
 /** Something seen, with when, on which board, and a print of everything it rests on. */
 export const proofSchema = z.object({
@@ -489,12 +489,6 @@ const isGood = ({ seen }: Proof): boolean => {
       return true;
   }
 };
-
-/** What the chips felt in a gesture or pose, where that still holds. */
-export function heldAsSeen(as: HeldAs, proofs: readonly Proof[], w: ProofWorld): SeenAs<'held'> | null {
-  const proof = proofs.find((p) => p.id === as);
-  return proof?.seen.kind === 'held' && stateOf(proof, w) === 'proven' ? proof.seen : null;
-}
 
 /** Several proof states as one: the worst that is there, `none` while any is missing. */
 export function together(states: readonly ProofState[]): ProofState {
