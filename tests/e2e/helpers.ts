@@ -118,9 +118,11 @@ export async function tiltByKeys(page: Page, roll: number, pitch: number): Promi
 
 /** Opens something by name. */
 export async function find(page: Page, words: string): Promise<void> {
+  // While the craft is opening its settings are not known yet, and a place of like words would be first.
+  await expect(page.getByText('Opening the craft…')).toBeHidden();
   await page.keyboard.press('Control+k');
   await page.locator('input[role=combobox]').fill(words);
-  await page.waitForTimeout(200);
+  await expect(page.locator('[role=option][aria-selected=true]')).toContainText(new RegExp(words, 'i'));
   await page.keyboard.press('Enter');
 }
 
