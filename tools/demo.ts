@@ -19,6 +19,9 @@ import {
   writeCraftFile,
 } from '../src/core/formats/craftFile.ts';
 import { remember, writeHistory } from '../src/core/formats/history.ts';
+import { DEG } from '../src/core/math/scalar.ts';
+import { rodFor } from '../src/core/mixer/linkage.ts';
+import { builtAs, describedLinkage } from '../src/core/mixer/throws.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
 import { preparedSettings } from '../src/core/settings/preparedSettings.ts';
 import { startingValues } from '../src/core/settings/startingValues.ts';
@@ -48,12 +51,15 @@ const bench: BenchTruth = {
 
 /**
  * As it was found, besides: the board on edge against the wall of the body, its arrow to the left wing; the voltage four per cent
- * off; no foam on the barometer; accelerometers as they come.
+ * off; no foam on the barometer; accelerometers as they come; the left aileron eight degrees down with its servo in the middle.
  */
+const aileron = turnstone.surfaces.find((s) => s.id === 'left-aileron')!;
+const rod = describedLinkage(aileron);
 const found: BenchTruth = {
   ...bench,
   mount: { rollDeg: -90, pitchDeg: 0, yawDeg: -90 },
   voltageScale: 1.04,
+  linkages: [{ ...builtAs(aileron), rodMm: Number(rodFor(rod, 8 * DEG).toFixed(2)) }],
   baroShielded: false,
   accels: [{ offset: [0.21, -0.34, 0.15], scale: [1.012, 0.991, 1.018] }],
 };

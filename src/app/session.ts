@@ -77,6 +77,16 @@ export async function solder(truth: BenchTruth, how: keyof typeof solderedWords 
   void notify(done, { label: back, onClick: () => void solderAs(before) });
 }
 
+/** Turns rods of the craft on the bench; nothing comes out for it. */
+export async function turnRods(linkages: BenchTruth['linkages']): Promise<void> {
+  const { file, airframe } = store.getState().craft;
+  const { crafts, settings } = store.getState();
+  if (!file || !airframe || crafts.reading) return;
+  const truth = file.bench ?? truthFromSettings(airframe, settings.base);
+  store.dispatch(benchSoldered({ ...truth, linkages }));
+  await bench.relink(linkages);
+}
+
 export async function writeToBoard(): Promise<void> {
   await (await boardSession()).write();
 }

@@ -81,7 +81,7 @@ export class BenchWorld {
 
   constructor(
     airframe: Airframe,
-    private readonly truth: BenchTruth,
+    private truth: BenchTruth,
     readonly board: BenchBoard,
     private readonly seed: number,
     private spot: Pick<Site, 'home' | 'year'>,
@@ -161,6 +161,12 @@ export class BenchWorld {
       if (m.propellerFitted)
         fastest = Math.max(fastest, Math.sqrt(Math.max(0, 2 * m.thrust) / (p.density * m.discArea)));
     return fastest;
+  }
+
+  /** The craft's rods were turned; nothing else of it is built otherwise. */
+  relink(linkages: BenchTruth['linkages']): void {
+    this.truth = { ...this.truth, linkages };
+    this.wiring.relink(this.plant.airframe, linkages);
   }
 
   /** Charges the battery full. @returns what the charger says that it put back, mAh */

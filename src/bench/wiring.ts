@@ -1,7 +1,8 @@
 import { type Airframe, isMotor } from '#core/airframe/airframe.ts';
 import type { Plant } from '#core/flight/plant.ts';
-import { Servo } from '#core/flight/servo.ts';
-import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import { Servo, type TrueRod } from '#core/flight/servo.ts';
+import type { BenchTruth, BuiltLinkage } from '#core/formats/benchTruth.ts';
+import { DEG } from '#core/math/scalar.ts';
 
 /** A motor controller wants to see no throttle for this long after power-on, s. */
 const WAKES_AFTER_S = 0.2;
@@ -10,7 +11,7 @@ const WAKES_AFTER_S = 0.2;
 export class Wiring {
   /** Position of each surface, -1..1 of its throw, in the order of the airframe's surfaces. */
   readonly surfaces: Float64Array;
-  private readonly servos: readonly Servo[];
+  private servos: readonly Servo[];
   private readonly surfaceOutput: Int8Array;
   private readonly surfaceSign: Float64Array;
   private readonly motorOutput: Int8Array;
@@ -20,7 +21,7 @@ export class Wiring {
   constructor(airframe: Airframe, truth: BenchTruth) {
     const pad = (id: string) => truth.pads.find((p) => p.actuator === id);
     this.surfaces = new Float64Array(airframe.surfaces.length);
-    this.servos = airframe.surfaces.map((s) => new Servo(s));
+    this.servos = servosOf(airframe, truth.linkages);
     this.surfaceOutput = Int8Array.from(airframe.surfaces, (s) => (pad(s.id)?.output ?? 0) - 1);
     this.surfaceSign = Float64Array.from(airframe.surfaces, (s) => pad(s.id)?.direction ?? 1);
     this.motorOutput = Int8Array.from(airframe.motors, (m) => (pad(m.id)?.output ?? 0) - 1);
@@ -29,6 +30,16 @@ export class Wiring {
       const fitted = isMotor(p.actuator) ? airframe.motors.some((m) => m.id === p.actuator) : true;
       if (!fitted) throw new Error(`no ${p.actuator} on ${airframe.name}`);
     }
+  }
+
+  /** Rods that were turned while the craft lies here: the servos stay where they stand. */
+  relink(airframe: Airframe, linkages: readonly BuiltLinkage[]): void {
+    const old = this.servos;
+    this.servos = servosOf(airframe, linkages);
+    this.servos.forEach((servo, i) => {
+      servo.share = old[i]!.share;
+      servo.step(10);
+    });
   }
 
   /** @param frames whether each output sends digital frames, which servos do not understand; left out for none */
@@ -62,4 +73,27 @@ export class Wiring {
       plant.duties[i] = awake && duty > 0.02 ? Math.min(1, duty) : 0;
     }
   }
+}
+
+/** A rod as the bench has it, as computing takes it: mm and rad. */
+function rodOf(l: BuiltLinkage): TrueRod {
+  return {
+    linkage: {
+      arm: l.armMm,
+      horn: l.hornMm,
+      rod: l.rodMm,
+      shaftAft: l.shaftAftMm,
+      shaftUp: l.shaftUpMm,
+      armLean: l.armLeanDeg * DEG,
+      hornLean: l.hornLeanDeg * DEG,
+    },
+    play: l.playDeg * DEG,
+  };
+}
+
+function servosOf(airframe: Airframe, linkages: readonly BuiltLinkage[]): Servo[] {
+  return airframe.surfaces.map((s) => {
+    const built = linkages.find((l) => l.surface === s.id);
+    return new Servo(s, built && rodOf(built));
+  });
 }

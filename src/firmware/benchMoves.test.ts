@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { BenchTarget } from '#core/wire/messages.ts';
 import { BenchMoves } from './benchMoves.ts';
 
+const ends = { lowUs: 1000, centreUs: 1500, highUs: 2000 };
 const step = (moves: BenchMoves, ms: number) => {
   for (let k = 0; k < ms; k++) moves.step(0.001, 0);
 };
@@ -20,10 +22,41 @@ describe('moves on the bench', () => {
     const seen: number[] = [];
     for (let k = 0; k < 20; k++) {
       moves.request(3, 1);
-      seen.push(Math.sign(moves.swing));
+      seen.push(Math.sign(moves.servoPulse(ends) - 1500));
       step(moves, 100);
     }
     expect(seen.filter((s, i) => i === 0 || s !== seen[i - 1])).toEqual([1, -1, 0]);
+  });
+
+  it('bring a servo to its ends slowly, hold it there, and sweep between them', () => {
+    const moves = new BenchMoves();
+    moves.allow();
+    const go = (to: BenchTarget, ms: number) => {
+      let [least, most, quickest] = [Number.POSITIVE_INFINITY, 0, 0];
+      let last = 0;
+      for (let k = 0; k < ms / 20; k++) {
+        moves.request(3, 1, to);
+        const at = moves.servoPulse({ lowUs: 1100, centreUs: 1540, highUs: 1900 });
+        if (last > 0) quickest = Math.max(quickest, Math.abs(at - last));
+        [least, most, last] = [Math.min(least, at), Math.max(most, at), at];
+        step(moves, 20);
+      }
+      return { least, most, last, quickest };
+    };
+    const high = go('high', 2000);
+    expect(high.last).toBe(1900);
+    // 20 ms at 500 us/s.
+    expect(high.quickest).toBeLessThanOrEqual(10 + 1e-9);
+    const low = go('low', 3000);
+    expect(low).toMatchObject({ last: 1100, most: 1900 });
+    expect(low.quickest).toBeLessThanOrEqual(10 + 1e-9);
+    expect(go('middle', 3000).last).toBe(1500);
+    expect(go('centre', 3000).last).toBe(1540);
+    const swept = go('sweep', 9000);
+    // As far to both sides as the nearer end lies.
+    expect(swept.least).toBeCloseTo(1180, 0);
+    expect(swept.most).toBeCloseTo(1900, 0);
+    expect(swept.quickest).toBeLessThanOrEqual(10 + 1e-9);
   });
 
   it('end the moment leave is withdrawn', () => {

@@ -1,4 +1,5 @@
-import { DEAD_MAN_MS } from '#core/wire/messages.ts';
+import { clamp } from '#core/math/scalar.ts';
+import { type BenchTarget, DEAD_MAN_MS } from '#core/wire/messages.ts';
 
 /** Duty of a motor that is moved on the bench: just enough to see which one turns. */
 const BENCH_DUTY = 0.12;
@@ -6,6 +7,18 @@ const BENCH_DUTY = 0.12;
 const SLOWEST_PULSE_MS = 20;
 const SWING_S = 0.75;
 const PAUSE_S = 0.5;
+/** A servo that is brought somewhere goes so slowly that a hand can follow, us/s. */
+const GLIDE_US_PER_S = 500;
+/** From one end to the other and back, s. */
+const SWEEP_S = 8;
+const SERVO_MIDDLE_US = 1500;
+
+/** Ends and centre of an output, us. */
+interface Ends {
+  readonly lowUs: number;
+  readonly centreUs: number;
+  readonly highUs: number;
+}
 
 /** Above this a battery is in, V. */
 const BATTERY_V = 5;
@@ -26,6 +39,11 @@ export class BenchMoves {
   private sinceRequest = 0;
   private phase = 0;
   private run = -1;
+  private target: BenchTarget | undefined;
+  /** Where a glide began: pulse, us (0 before the first), and when in this hold, s. */
+  private glideFrom = 0;
+  private glideSince = 0;
+  private lastPulse = 0;
 
   get allowed(): boolean {
     return this.leave;
@@ -42,12 +60,22 @@ export class BenchMoves {
     this.stop();
   }
 
-  /** @param run the number of the hold in the order of commands, so that one that has ended is not begun anew */
-  request(output: number, run: number): boolean {
+  /**
+   * @param run the number of the hold in the order of commands, so that one that has ended is not begun anew
+   * @param to where a servo is brought; left out, it swings
+   */
+  request(output: number, run: number, to?: BenchTarget): boolean {
     if (!this.leave || run < this.run) return false;
     if (run > this.run || this.output !== output) {
       if (run === this.run && this.output === 0) return false;
       this.phase = 0;
+      this.lastPulse = 0;
+      this.target = undefined;
+    }
+    if (to !== this.target) {
+      this.glideFrom = this.lastPulse;
+      this.glideSince = this.phase;
+      this.target = to;
     }
     this.run = run;
     this.output = output;
@@ -73,9 +101,35 @@ export class BenchMoves {
   }
 
   /** Where the pulse stands: first towards the long pulse, then the short one, then rest. -1..1 */
-  get swing(): number {
+  private get swing(): number {
     const t = this.phase % (2 * SWING_S + PAUSE_S);
     return t < SWING_S ? 0.7 : t < 2 * SWING_S ? -0.7 : 0;
+  }
+
+  /** Pulse of the servo that is moved, us. */
+  servoPulse(o: Ends): number {
+    const at = this.target === undefined ? this.swung(o) : this.glided(o, this.target);
+    this.lastPulse = at;
+    return at;
+  }
+
+  private swung({ lowUs, centreUs, highUs }: Ends): number {
+    const { swing } = this;
+    return centreUs + swing * (swing > 0 ? highUs - centreUs : centreUs - lowUs);
+  }
+
+  private glided({ lowUs, centreUs, highUs }: Ends, target: BenchTarget): number {
+    const since = this.phase - this.glideSince;
+    const from = this.glideFrom > 0 ? this.glideFrom : centreUs;
+    let to = centreUs;
+    if (target === 'low') to = lowUs;
+    else if (target === 'high') to = highUs;
+    else if (target === 'middle') to = clamp(SERVO_MIDDLE_US, lowUs, highUs);
+    else if (target === 'sweep')
+      to =
+        centreUs + Math.sin((2 * Math.PI * since) / SWEEP_S) * Math.min(highUs - centreUs, centreUs - lowUs);
+    const most = GLIDE_US_PER_S * since;
+    return from + clamp(to - from, -most, most);
   }
 
   get duty(): number {

@@ -224,7 +224,7 @@ export class BoardLink {
           return new Refused('no-output', `There is no output ${q.output}.`);
         if (c.armed) return new Refused('armed', 'The craft is armed. Nothing is moved by hand while it is.');
         if (!c.bench.allowed) return new Refused('propellers', 'First confirm that the propellers are off.');
-        if (q.run > pfad.acts.after || !c.bench.request(q.output, q.run))
+        if (q.run > pfad.acts.after || !c.bench.request(q.output, q.run, q.to))
           return new Refused('hold-over', 'This hold has ended. Let go and hold again.');
         return { output: q.output };
       case 'bench-stop':

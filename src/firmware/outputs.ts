@@ -70,9 +70,7 @@ export class Outputs {
       if (!due) continue;
       let pulse = 0;
       if (bench.output === i + 1) {
-        pulse = o.isMotor
-          ? motorPulse(o, bench.duty)
-          : o.centreUs + bench.swing * (bench.swing > 0 ? o.highUs - o.centreUs : o.centreUs - o.lowUs);
+        pulse = o.isMotor ? motorPulse(o, bench.duty) : bench.servoPulse(o);
       } else if (o.isMotor) {
         pulse = motorPulse(
           o,

@@ -1,4 +1,4 @@
-import { DEAD_MAN_MS } from '#core/wire/messages.ts';
+import { type BenchTarget, DEAD_MAN_MS } from '#core/wire/messages.ts';
 import type { LinkClient } from './client.ts';
 
 const REPEAT_MS = DEAD_MAN_MS / 3;
@@ -12,10 +12,11 @@ export class OutputHold {
 
   constructor(private readonly client: LinkClient) {}
 
-  start(output: number): void {
+  /** @param to where a servo is brought; left out, it swings */
+  start(output: number, to?: BenchTarget): void {
     this.stop();
     const run = this.client.acts.fresh();
-    const say = () => this.client.say('bench-move', { output, run });
+    const say = () => this.client.say('bench-move', to ? { output, run, to } : { output, run });
     say();
     this.timer = setInterval(say, REPEAT_MS);
   }

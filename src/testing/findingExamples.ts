@@ -1,9 +1,10 @@
-import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
+import { type Airframe, isRotorcraft, type SurfaceId } from '#core/airframe/airframe.ts';
 import { avocet, turnstone } from '#core/airframe/library.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
 import type { Wishes } from '#core/board/wishes.ts';
 import { findAll } from '#core/findings/findings.ts';
 import { codeOf, type FindingInput } from '#core/findings/rule.ts';
+import { DEG } from '#core/math/scalar.ts';
 import { makeProof, type ProofWorld, type Seen } from '#core/proofs/proofs.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { groundOf } from '#core/site/site.ts';
@@ -37,6 +38,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'bus-budget',
   'follows-tilt',
   'turns-wrong',
+  'twins-unlike',
   'tried-before',
   'mounting-unconfirmed',
   'accel-residual',
@@ -161,6 +163,24 @@ function seenTurning() {
   const what: Seen = { kind: 'moved', output: 1, actuator: motor.id, first };
   return { proofs: [makeProof(what, rotorWorld, '2026-06-01T09:00:00Z')], world: rotorWorld };
 }
+/** Throws read so far to both sides of 1500 us, deg at the short pulse and the long one, down positive. */
+function seenThrows(
+  ...of: readonly (readonly [SurfaceId, offUs: number, shortDeg: number, longDeg: number])[]
+) {
+  const proofs = of.map(([surface, off, short, long]) => {
+    const output = [1, 2, 3, 4, 5, 6].find((n) => good[`out.${n}.drives`] === surface)!;
+    const readings = [
+      { us: 1500 - off, angle: short * DEG },
+      { us: 1500 + off, angle: long * DEG },
+    ];
+    return makeProof(
+      { kind: 'throw', surface, output, readings },
+      { ...world, values: good },
+      '2026-06-01T09:00:00Z',
+    );
+  });
+  return { proofs, world: { ...world, values: good } };
+}
 const heard = (on: string, what: string, state: string, says: string) => ({
   settled: true,
   items: [{ on, what, state, says }],
@@ -200,6 +220,15 @@ export const examples: readonly FindingExample[] = [
       ),
     },
   ),
+  example('the left aileron hangs at rest', 'surface-off-centre.left-aileron', turnstone, good, {
+    evidence: seenThrows(['left-aileron', 500, -14, 30]),
+  }),
+  example('the rod of the rudder is in line before its end', 'linkage-binds.rudder', turnstone, good, {
+    evidence: seenThrows(['rudder', 150, -32, 32]),
+  }),
+  example('one aileron goes less far than the other', 'twins-unlike.left-aileron', turnstone, good, {
+    evidence: seenThrows(['left-aileron', 500, -16, 16], ['right-aileron', 500, 22, -22]),
+  }),
   example('the elevator went along with the nose that was raised', 'follows-tilt.nose-up', turnstone, good, {
     evidence: seen({ kind: 'follows', tilt: 'nose-up', tiltDeg: 30, wrong: ['elevator'] }),
   }),

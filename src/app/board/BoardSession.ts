@@ -3,7 +3,7 @@ import { boardOf } from '#core/board/boards.ts';
 import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
-import { type Identity, LINK_VERSION } from '#core/wire/messages.ts';
+import { type BenchTarget, type Identity, LINK_VERSION } from '#core/wire/messages.ts';
 import { isGroup, type Status } from '#core/wire/telemetry.ts';
 import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
@@ -410,10 +410,11 @@ export class BoardSession {
     return this.client?.request('stream', { source, hz: Math.max(0, ...rates) });
   }
 
-  startHold(output: number): void {
+  /** @param to where a servo is brought; left out, it swings */
+  startHold(output: number, to?: BenchTarget): void {
     if (!this.client) return;
     this.hold = new OutputHold(this.client);
-    this.hold.start(output);
+    this.hold.start(output, to);
   }
 
   stopHold(): void {

@@ -4,6 +4,7 @@ import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Toggle } from '../ui/Toggle.tsx';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
+import { BenchRods } from './BenchRods.tsx';
 import { BenchTools } from './BenchTools.tsx';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
 import { Transmitter } from './Transmitter.tsx';
@@ -11,6 +12,7 @@ import { Transmitter } from './Transmitter.tsx';
 const trays = [
   { id: 'radio', name: 'Transmitter' },
   { id: 'tools', name: 'Tools' },
+  { id: 'rods', name: 'Ruler' },
 ] as const;
 export type Tray = (typeof trays)[number]['id'];
 
@@ -90,6 +92,8 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
         </fieldset>
         {tray === 'tools' ? (
           <BenchTools state={state} onChange={onChange} />
+        ) : tray === 'rods' ? (
+          <BenchRods airframe={airframe} angles={state.angles} />
         ) : (
           <Transmitter controls={controls} onChange={onChange} />
         )}

@@ -45,7 +45,9 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'battery voltage vbat current sensor amperage ammeter scale calibration cells mah capacity alarm sag internal resistance',
   everything: 'live telemetry values plot graph chart scope csv raw sensors noise spectrum monitor',
   'which-moved':
-    'servo test motor test motor direction reverse reversed servo direction output mapping mixer mix motor order spin rotation endpoint endpoints trim subtrim travel throws surface direction aileron elevator rudder elevon propellers off',
+    'servo test motor test motor direction reverse reversed servo direction output mapping mixer mix motor order spin rotation surface direction aileron elevator rudder elevon propellers off',
+  throws:
+    'throws throw travel endpoint endpoints centre center trim subtrim linkage pushrod clevis horn servo arm ruler degrees deflection differential reflex binding slop differential limits servo test',
   mixing:
     'mixer mix mixing weights differential elevon vtail v-tail flaperon authority saturation rudder coupling adverse yaw custom mixer',
   sticks:

@@ -22,6 +22,8 @@ const KEEP_MS = 250;
 export interface BenchState {
   /** -1..1 of each surface's throw, in the airframe's order. */
   readonly surfaces: readonly number[];
+  /** Deflection of each, rad. */
+  readonly angles: readonly number[];
   /** rpm of each motor. */
   readonly motors: readonly number[];
   /** Body to earth, as it is now. */
@@ -224,6 +226,15 @@ const api = {
     world.step();
   },
 
+  /** Turns rods of the craft where it lies: cable and battery stay in. */
+  async relink(linkages: BenchTruth['linkages']): Promise<void> {
+    await ready;
+    await joining;
+    if (!craft || !world) return;
+    craft = { ...craft, truth: { ...craft.truth, linkages } };
+    world.relink(linkages);
+  },
+
   /** Charges the battery. @returns what the charger says that it put back, mAh */
   charge(): number {
     return world?.charge() ?? 0;
@@ -250,6 +261,7 @@ const api = {
     if (!world || !board) return null;
     return {
       surfaces: Array.from(world.wiring.surfaces),
+      angles: Array.from(world.plant.deflections),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       attitude: [...world.plant.attitude] as unknown as Attitude,
       running: world.pfad !== null || world.loader !== null,

@@ -6,6 +6,7 @@ import { seenRules } from './rules/seen.ts';
 import { senseRules } from './rules/sense.ts';
 import { siteRules } from './rules/site.ts';
 import { switchesRules } from './rules/switches.ts';
+import { throwRules } from './rules/throws.ts';
 import { wayHomeRules } from './rules/wayHome.ts';
 import { wiringRules } from './rules/wiring.ts';
 
@@ -29,6 +30,7 @@ const rules: readonly Rule[] = [
   ...lostLinkRules,
   ...wayHomeRules,
   ...outputsRules,
+  ...throwRules,
   ...switchesRules,
   ...craftRules,
   ...siteRules,

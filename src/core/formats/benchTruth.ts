@@ -14,6 +14,7 @@ import { settingOf } from '../settings/typed.ts';
 
 const three = z.tuple([z.number(), z.number(), z.number()]);
 const channel = z.number().int().min(1).max(16);
+const lean = z.number().min(-60).max(60);
 const trim = z.number().min(-200).max(200);
 
 /**
@@ -31,6 +32,26 @@ export const benchTruthSchema = z.object({
       }),
     )
     .max(32),
+  /** Rods that were measured or turned; the others are long, and leave their surface flush with the servo at its middle. */
+  linkages: z
+    .array(
+      z.object({
+        surface: z.enum(surfaceIds),
+        armMm: z.number().min(2).max(100),
+        hornMm: z.number().min(2).max(100),
+        rodMm: z.number().min(2).max(1000),
+        /** The servo's shaft from the hinge; negative is ahead of it. */
+        shaftAftMm: z.number().min(-1000).max(1000),
+        shaftUpMm: z.number().min(-200).max(200),
+        /** How far they lean aft of square with the servo at its middle and the surface flush. */
+        armLeanDeg: lean,
+        hornLeanDeg: lean,
+        /** Play at the surface. */
+        playDeg: z.number().min(0).max(8),
+      }),
+    )
+    .max(12)
+    .default([]),
   /** Receiver channel of each stick and switch. */
   channels: z.object({
     roll: channel,
@@ -118,6 +139,7 @@ export const benchTruthSchema = z.object({
     .default({ x: 0, y: 0, z: 0, perAmp: 0.02 }),
 });
 export type BenchTruth = z.infer<typeof benchTruthSchema>;
+export type BuiltLinkage = BenchTruth['linkages'][number];
 
 export const usualChannels: BenchTruth['channels'] = {
   roll: 1,
@@ -131,6 +153,7 @@ export const usualChannels: BenchTruth['channels'] = {
 
 /** Devices as a careful builder fits them; the rest of a truth is how the craft is wired. */
 export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
+  linkages: [],
   ports: { receiver: 2, gnss: 3 },
   gnssBaud: 38400,
   gnss: { start: 'warm', swapped: false, hz: 5 },

@@ -25,12 +25,14 @@ export function rodFor(l: Omit<Linkage, 'rod'>, surfaceAtMiddle = 0): number {
   return Math.hypot(px - qx, py - qy);
 }
 
-function armTip(l: Omit<Linkage, 'rod'>, servo: number): readonly [number, number] {
+/** Where the arm ends at a servo angle: aft and up of the hinge. */
+export function armTip(l: Omit<Linkage, 'rod'>, servo: number): readonly [number, number] {
   const a = l.armLean - servo;
   return [l.shaftAft + l.arm * Math.sin(a), l.shaftUp - l.arm * Math.cos(a)];
 }
 
-function hornTip(l: Omit<Linkage, 'rod'>, surface: number): readonly [number, number] {
+/** Where the horn ends at a surface angle: aft and up of the hinge. */
+export function hornTip(l: Omit<Linkage, 'rod'>, surface: number): readonly [number, number] {
   const b = l.hornLean - surface;
   return [l.horn * Math.sin(b), -l.horn * Math.cos(b)];
 }

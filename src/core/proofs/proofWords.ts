@@ -24,6 +24,8 @@ export function proofWords(seen: Seen): string | null {
       return `${seen.stick} on channel ${seen.channel}`;
     case 'stick-ends':
       return `ends and middles of all sticks, ${seen.noiseUs.toFixed(1)} µs of noise`;
+    case 'throw':
+      return `throw of the ${actuatorNames[seen.surface]}, ${seen.readings.length} readings`;
     case 'mounted':
       return `mounting, ${seen.offDeg.toFixed(0)}° off straight`;
     case 'accel':

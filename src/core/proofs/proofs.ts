@@ -164,6 +164,16 @@ const seenSchema = z.discriminatedUnion('kind', [
   }),
   /** Ends and middles of all sticks as they should be, with the noise of the worst and the deadband that hides it, us. */
   z.object({ kind: z.literal('stick-ends'), noiseUs: z.number(), deadbandUs: z.number() }),
+  /** Where a trailing edge stood at pulses, by ruler or protractor: rad, down positive (a rudder: left). */
+  z.object({
+    kind: z.literal('throw'),
+    surface: z.enum(surfaceIds),
+    output: outputNumber,
+    readings: z
+      .array(z.object({ us: z.number().min(500).max(2500), angle: z.number().min(-1.6).max(1.6) }))
+      .min(1)
+      .max(4),
+  }),
   z.object({ kind: z.literal('volts'), boardV: z.number(), meterV: z.number() }),
   z.object({ kind: z.literal('amps'), boardA: z.number(), knownA: z.number() }),
   /** What the board counted, and what the charger put back. */
@@ -308,6 +318,17 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
     rests: (_, w) => ({
       settings: named(w.values, /^rx\.(protocol|low|middle|high|deadband|\w+\.channel)$/),
       build: w.built && [w.built.transmitter, w.built.receiver.protocol, w.built.channels],
+    }),
+  },
+  throw: {
+    id: (seen) => `throw.${seen.surface}`,
+    rests: ({ surface, output: n }, w) => ({
+      settings: [settingOf(w.values, `out.${n}.drives`)],
+      craft: w.airframe.surfaces.find((s) => s.id === surface),
+      build: w.built && [
+        w.built.pads.filter((p) => p.output === n),
+        w.built.linkages.filter((l) => l.surface === surface),
+      ],
     }),
   },
   held: { id: (seen) => seen.as, rests: (_, w) => onChip(w) },

@@ -27,6 +27,10 @@ export const imageInfoSchema = z.object({
   crc: id,
 });
 
+/** Where a servo is brought on the bench: its set ends and centre, its own middle of 1500 us, or to and fro between the ends. */
+export const benchTargets = ['low', 'centre', 'middle', 'high', 'sweep'] as const;
+export type BenchTarget = (typeof benchTargets)[number];
+
 export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('hello'), id, link: count }),
   z.object({ t: z.literal('describe'), id }),
@@ -46,7 +50,15 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('subscribe'), id, group: z.string().max(30), hz: z.number().min(0).max(100) }),
   z.object({ t: z.literal('stream'), id, source: z.string().max(30), hz: z.number().min(0).max(100_000) }),
   z.object({ t: z.literal('bench-allow'), id, act, propellersOff: z.boolean() }),
-  z.object({ t: z.literal('bench-move'), id, act, output: count, run: id }),
+  z.object({
+    t: z.literal('bench-move'),
+    id,
+    act,
+    output: count,
+    run: id,
+    /** Of a servo: where to, slowly; left out, a swing that shows which way is first. */
+    to: z.enum(benchTargets).optional(),
+  }),
   z.object({ t: z.literal('bench-stop'), id, act }),
   z.object({
     t: z.literal('procedure-start'),

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { type ActuatorId, actuatorNames, isMotor, isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { directionWords } from '#core/mixer/roles.ts';
@@ -7,18 +7,14 @@ import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/su
 import { settingsOf } from '#core/settings/typed.ts';
 import { boardSession } from '../../board/session.ts';
 import { CraftTop } from '../../drawing/CraftTop.tsx';
-import { useSampled, useStatus } from '../../live/hooks.ts';
-import { live } from '../../live/telemetry.ts';
-import { confirmPropellersOff, recordProof } from '../../session.ts';
+import { useStatus } from '../../live/hooks.ts';
+import { recordProof } from '../../session.ts';
 import { selectDescription, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Check } from '../../ui/Check.tsx';
-import { HoldButton } from '../../ui/HoldButton.tsx';
 import { Lead } from '../Lead.tsx';
-
-const STOPPED_AFTER_MS = 600;
+import { HoldBar } from './HoldBar.tsx';
 
 /** The board moves one output at a time; the person says what moved and which way. */
 export default function WhichMovedStation() {
@@ -32,29 +28,12 @@ export default function WhichMovedStation() {
   const dispatch = useAppDispatch();
   const [output, setOutput] = useState(1);
   const [picked, setPicked] = useState<ActuatorId | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
   const [moved, setMoved] = useState(false);
-  const [held, setHeld] = useState(false);
-  const allowed = status?.benchAllowed ?? false;
-  // The tick shows what was asked until the board has answered; nothing moves before it has.
-  const [asked, setAsked] = useState<boolean | null>(null);
-  useEffect(() => {
-    if (asked === allowed) setAsked(null);
-  }, [asked, allowed]);
-  const armed = status?.armed ?? false;
   const rotors = isRotorcraft(airframe);
-  const lapsed = useLapse(allowed);
   const moving = status?.moving ?? 0;
   useEffect(() => {
     if (moving !== 0) setMoved(true);
   }, [moving]);
-  // The board stops by itself when it is not told often enough, and takes up no hold that has ended.
-  const [stopped, setStopped] = useState(false);
-  useEffect(() => {
-    if (!held || moving !== 0) return;
-    const timer = setTimeout(() => setStopped(true), STOPPED_AFTER_MS);
-    return () => clearTimeout(timer);
-  }, [held, moving]);
 
   const seenOn = useMemo(() => {
     const map = new Map<ActuatorId, number>();
@@ -72,7 +51,6 @@ export default function WhichMovedStation() {
 
   const choose = (n: number) => {
     boardSession.stopHold();
-    setStopped(false);
     setOutput(n);
     setPicked(null);
     setMoved(false);
@@ -203,85 +181,13 @@ export default function WhichMovedStation() {
           )}
         </div>
       </div>
-      <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
-        <Check
-          disabled={!ready || armed}
-          checked={asked ?? allowed}
-          onChange={(e) => {
-            setAsked(e.target.checked);
-            void confirmPropellersOff(e.target.checked).then((why) => {
-              setFault(why);
-              if (why !== null) setAsked(null);
-            });
-          }}
-        >
-          The propellers are off
-        </Check>
-        <HoldButton
-          disabled={!ready || !allowed}
-          onHold={() => {
-            setStopped(false);
-            setHeld(true);
-            boardSession.startHold(output);
-          }}
-          onRelease={() => {
-            setHeld(false);
-            boardSession.stopHold();
-          }}
-        >
-          Hold to move output {output} <span className="num ml-2 text-[12px]">Space</span>
-        </HoldButton>
-        <span className="min-w-40 flex-1 text-[13px] text-soft">
-          {fault ??
-            (armed
-              ? 'The craft is armed. Disarm first: nothing is moved by hand while it is.'
-              : stopped && moving === 0
-                ? 'The board moves nothing now. Let go and hold again.'
-                : allowed
-                  ? 'Stops when you let go, or when the cable goes quiet.'
-                  : (lapsed ?? 'Nothing moves until you confirm that the propellers are off.'))}
-        </span>
+      <HoldBar output={output} label={`Hold to move output ${output}`}>
         <Button disabled={!moved} onClick={still}>
           Nothing moved
         </Button>
-      </div>
+      </HoldBar>
     </div>
   );
-}
-
-/** Why the leave that was given is gone, as long as it is; null while it stands, or where none was given. */
-function useLapse(allowed: boolean): string | null {
-  const benchPropellers = useApp((s) => s.ui.benchPropellers);
-  const link = useApp((s) => s.board.link);
-  const status = useStatus();
-  const battery = useSampled(() => (live('power')?.supplyV ?? 0) > 5, 300);
-  const now = { propellers: benchPropellers, link, armed: status?.armed ?? false, battery };
-  const before = useRef({ allowed, ...now });
-  const [why, setWhy] = useState<string | null>(null);
-  useEffect(() => {
-    const was = before.current;
-    if (was.allowed && !allowed) {
-      const cause =
-        now.link !== 'ready'
-          ? 'The cable was out'
-          : now.propellers && !was.propellers
-            ? 'The propellers were put on'
-            : now.armed
-              ? 'The craft was armed'
-              : now.battery !== was.battery
-                ? `The battery was ${now.battery ? 'put in' : 'taken out'}`
-                : null;
-      setWhy(
-        cause === null
-          ? null
-          : `${cause} since you said that the propellers are off. Look at them, and say it again.`,
-      );
-    } else if (allowed) setWhy(null);
-    if (allowed || was.allowed) before.current = { allowed, ...now };
-  });
-  // With another leg, what was confirmed there is not taken along.
-  useEffect(() => () => void confirmPropellersOff(false), []);
-  return allowed ? null : why;
 }
 
 /** Parts in the middle whose names are led out to the left, so that two do not meet. */
