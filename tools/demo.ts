@@ -59,6 +59,8 @@ const found: BenchTruth = {
   ...bench,
   mount: { rollDeg: -90, pitchDeg: 0, yawDeg: -90 },
   voltageScale: 1.04,
+  // It says its last values again when it hears nothing, and how well it hears on channel 12, the other way round.
+  receiver: { protocol: 'crsf', onLoss: 'hold', quality: { channel: 12, noneUs: 1880, fullUs: 1120 } },
   linkages: [{ ...builtAs(aileron), rodMm: Number(rodFor(rod, 8 * DEG).toFixed(2)) }],
   baroShielded: false,
   accels: [{ offset: [0.21, -0.34, 0.15], scale: [1.012, 0.991, 1.018] }],

@@ -11,6 +11,7 @@ import { Around, putAround, type Tools, toolsAway } from './around.ts';
 import type { BenchBoard } from './benchBoard.ts';
 import { Devices } from './devices.ts';
 import { atRest, type Handled, Handling, type Support } from './handling.ts';
+import type { Lamp } from './radio.ts';
 import { Wiring } from './wiring.ts';
 
 /** What a person at the bench does to the things on it. */
@@ -24,6 +25,8 @@ export interface BenchControls extends Tools {
   turning: Handled['turning'];
   liftM: number;
   transmitter: boolean;
+  /** Of the receiver. */
+  aerial: boolean;
   stickRoll: number;
   stickPitch: number;
   stickYaw: number;
@@ -45,6 +48,7 @@ const benchAtRest: BenchControls = {
   ...atRest,
   ...toolsAway,
   transmitter: true,
+  aerial: true,
   stickRoll: 0,
   stickPitch: 0,
   stickYaw: 0,
@@ -59,6 +63,9 @@ const benchAtRest: BenchControls = {
 /** How wrong the meter and the charger are: of half a per cent and of one that such things may be. */
 const METER_ERROR = -0.003;
 const CHARGER_ERROR = 0.006;
+
+/** How well a receiver hears a transmitter in the same room without its aerial. */
+const WITHOUT_AERIAL = 0.45;
 
 /** The craft on the bench, held in hands, with its board, radio and battery. One step is a millisecond. */
 export class BenchWorld {
@@ -93,6 +100,11 @@ export class BenchWorld {
     this.handling = new Handling(this.plant);
   }
 
+  /** What the lamp of the receiver does. */
+  get lamp(): Lamp {
+    return this.devices?.radio.lamp ?? 'dark';
+  }
+
   /** What the board hears; null while it runs no firmware. */
   get readings() {
     return this.devices?.readings ?? null;
@@ -115,6 +127,7 @@ export class BenchWorld {
     if (pfad && devices) {
       const radio = devices.radio;
       radio.on = c.transmitter;
+      radio.reach = c.aerial ? 1 : WITHOUT_AERIAL;
       radio.roll = c.stickRoll;
       radio.pitch = c.stickPitch;
       radio.yaw = c.stickYaw;

@@ -9,6 +9,13 @@ const FRAME_S = { crsf: 0.02, sbus: 0.014, 'pulse-train': 0.0225 } as const;
 const BAUD = { crsf: 420000, sbus: 83333, 'pulse-train': 0 } as const;
 const LINK_EVERY = 10;
 const TRAIN_CHANNELS = 8;
+/** Share of frames that come even over the best link. */
+const BEST_QUALITY = 0.98;
+/** Of a normal number over which a frame is not heard at full reach: with half of it one in ten is. */
+const WEAK_LOSES = 0.8;
+
+/** What a receiver's lamp does: nothing without power; steady while it hears its transmitter; slow flashes while it does not; double ones before it was ever taught one. */
+export type Lamp = 'dark' | 'steady' | 'slow' | 'double';
 /** Throttle that a receiver with a preset sends when it has lost its transmitter, us. */
 export const PRESET_THROTTLE_US = 950;
 
@@ -28,11 +35,19 @@ export class Radio {
   /** One more switch, on its channel; 0 for none. */
   switchChannel = 0;
   switchUs = 1000;
+  /** How well the receiver hears it, 0..1: less with its aerial off, or far away. */
+  reach = 1;
   private due = 0;
   private count = 0;
   private readonly pulses = new Float64Array(16).fill(1500);
   private readonly wire: Uart;
+  private readonly ownBaud: number;
   private everHeard = false;
+  /** Since the transmitter was last heard, s. */
+  private sinceHeard = 0;
+  private readonly chance: Noise;
+  /** What the receiver's lamp does. */
+  lamp: Lamp = 'dark';
   private readonly noise: Noise;
 
   /** @param board whether the board listens at the receiver's port, and for what it speaks */
@@ -45,7 +60,9 @@ export class Radio {
     seed: number,
   ) {
     this.noise = new Noise(seed + 1);
+    this.chance = new Noise(seed + 2);
     const baud = BAUD[receiver.protocol];
+    this.ownBaud = baud;
     this.wire = new Uart(
       readings.receiver,
       baud,
@@ -57,30 +74,46 @@ export class Radio {
   }
 
   step(powered: boolean, dt: number): void {
+    // The board may listen for another protocol than it is set to.
+    const { listens } = this.readings;
+    if (listens !== '') this.wire.portBaud = this.ownBaud + (listens === this.receiver.protocol ? 0 : 1);
+    else this.wire.portBaud = this.ownBaud + (this.board.understood ? 0 : 1);
     this.wire.step(dt);
     this.due -= dt;
     if (this.due > 0) return;
-    this.due += FRAME_S[this.receiver.protocol];
+    const frameS = FRAME_S[this.receiver.protocol];
+    this.due += frameS;
+    const heard = powered && this.on && this.receiver.unbound !== true;
+    this.lamp = !powered ? 'dark' : heard ? 'steady' : this.receiver.unbound ? 'double' : 'slow';
     if (!powered) return;
-    if (this.on) {
+    this.sinceHeard = heard ? 0 : this.sinceHeard + frameS;
+    if (heard) {
+      // Of a weak signal some frames are not heard, and not sent on.
+      if (this.reach < 1 && Math.abs(this.chance.next()) * this.reach > WEAK_LOSES) return;
       this.hear();
-      this.send(0.98, false);
+      this.send(BEST_QUALITY * this.reach, false);
     } else if (this.everHeard) this.onLoss();
   }
 
   /** Most receivers fall silent; some say the last values again, some made-up ones. */
   private onLoss(): void {
-    switch (this.receiver.onLoss) {
+    const { afterS = 0, quality } = this.receiver;
+    // What it puts on a channel of its own it puts there at once; what its frames say of the link is a lie where it hides the loss.
+    if (quality) this.pulses[quality.channel - 1] = quality.noneUs;
+    switch (this.sinceHeard <= afterS ? 'hold' : this.receiver.onLoss) {
       case 'stop':
         return;
+      case 'flag':
+        this.send(0, true);
+        return;
       case 'hold':
-        this.send(0.98, false);
+        this.send(BEST_QUALITY, false);
         return;
       case 'preset': {
         const c = this.channels;
         for (const at of [c.roll, c.pitch, c.yaw]) this.pulses[at - 1] = 1500;
         this.pulses[c.throttle - 1] = PRESET_THROTTLE_US;
-        this.send(0.98, false);
+        this.send(BEST_QUALITY, false);
       }
     }
   }
@@ -97,6 +130,9 @@ export class Radio {
     p[c.arm - 1] = this.arm ? 2000 : 1000;
     p[c.attitude - 1] = 1000 + 500 * this.attitude;
     p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
+    const { quality } = this.receiver;
+    if (quality)
+      p[quality.channel - 1] = quality.noneUs + BEST_QUALITY * this.reach * (quality.fullUs - quality.noneUs);
     if (this.switchChannel > 0) p[this.switchChannel - 1] = this.switchUs;
   }
 

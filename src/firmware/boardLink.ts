@@ -35,7 +35,7 @@ interface WriteSession {
 
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
-  ...['heard', 'sky', 'services', 'listen-port'],
+  ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
@@ -301,6 +301,8 @@ export class BoardLink {
         return Array.from(c.pulses);
       case 'receiver':
         return [...c.input.channels, c.linkAlive ? c.input.quality : 0, Math.min(c.input.frameAge, 9999)];
+      case 'radio':
+        return [c.input.heard, c.input.frames, c.input.refused, c.input.faults];
       case 'power':
         return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
       case 'navigation': {

@@ -61,6 +61,10 @@ export interface Config {
   readonly rx: {
     readonly protocol: Protocol;
     readonly lossBelow: number;
+    /** Channel of the link's quality, 0 for none; its pulses for none and for all, us. */
+    readonly qualityChannel: number;
+    readonly qualityNone: number;
+    readonly qualityFull: number;
     readonly roll: number;
     readonly pitch: number;
     readonly throttle: number;
@@ -253,6 +257,9 @@ export function compileConfig(
     rx: {
       protocol: s('rx.protocol'),
       lossBelow: n('rx.lossBelow'),
+      qualityChannel: n('rx.quality.channel'),
+      qualityNone: n('rx.quality.none'),
+      qualityFull: n('rx.quality.full'),
       roll: n('rx.roll.channel'),
       pitch: n('rx.pitch.channel'),
       throttle: n('rx.throttle.channel'),

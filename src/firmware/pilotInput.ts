@@ -1,3 +1,4 @@
+import { clamp } from '#core/math/scalar.ts';
 import { BandSwitch, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import {
   CrsfReader,
@@ -11,8 +12,15 @@ import { Sticks } from './sticks.ts';
 
 /** A frame younger than this means the link is alive, s. */
 const FRAME_AGE_S = 0.15;
+/** A quality channel that says less than this says that nothing is heard. */
+const NO_QUALITY = 0.03;
 /** Bytes of its port that can be looked at as they came. */
 const KEPT_BYTES = 256;
+
+/** Takes what comes to the receiver's port in place of the pilot's reader. */
+export interface ReceiverTap {
+  take(r: Readings): void;
+}
 
 /** The pilot as the receiver tells of him: sticks, switches, whether the link lives. */
 export class PilotInput {
@@ -27,6 +35,10 @@ export class PilotInput {
   private readonly newest = new Uint8Array(KEPT_BYTES);
   private bytes = 0;
   frames = 0;
+  /** Of these, those that said, or showed by a pulse, that the transmitter is not heard. */
+  refused = 0;
+  /** Hears the port instead of the pilot's reader, while protocols are tried. */
+  tap: ReceiverTap | null = null;
   /** A frame came in this step. */
   fresh = false;
   armWanted = false;
@@ -60,7 +72,8 @@ export class PilotInput {
   step(r: Readings, dt: number): void {
     this.fresh = false;
     this.frameAge += dt;
-    if (this.c.rx.protocol === 'pulse-train') this.edges(r);
+    if (this.tap) this.tap.take(r);
+    else if (this.c.rx.protocol === 'pulse-train') this.edges(r);
     else {
       this.heard += r.receiver.length;
       while (r.receiver.length > 0) {
@@ -91,10 +104,14 @@ export class PilotInput {
     this.frames++;
     // A receiver that says it lost its transmitter, or pulls the throttle below what a stick can, gives no sticks.
     const preset = rx.lossBelow > 0 && rx.throttle > 0 && news.channels[rx.throttle - 1]! < rx.lossBelow;
-    if (news.failsafe || preset) return;
+    const quality = this.qualityOf(news.channels) ?? news.quality;
+    if (news.failsafe || preset || (rx.qualityChannel > 0 && quality < NO_QUALITY)) {
+      this.refused++;
+      return;
+    }
     this.fresh = true;
     this.frameAge = 0;
-    this.quality = news.quality < 0 ? 1 : news.quality;
+    this.quality = quality < 0 ? 1 : quality;
     const ch = this.channels;
     this.sticks.read(ch, rx);
     this.armWanted = this.armSwitch.step(ch);
@@ -102,6 +119,18 @@ export class PilotInput {
     for (let i = 0; i < this.switches.length; i++) this.wanted[i] = this.switches[i]!.step(ch);
     const flap = this.c.flapChannel;
     this.flap = flap > 0 ? Math.min(1, Math.max(0, (ch[flap - 1]! - rx.low) / (rx.high - rx.low))) : 0;
+  }
+
+  /** Frames that came damaged, by the reader of the protocol that is set. */
+  get faults(): number {
+    return this.c.rx.protocol === 'pulse-train' ? this.train.faults : this.serial.faults;
+  }
+
+  /** 0..1 by the channel that carries it; null where none does. */
+  private qualityOf(channels: Float64Array): number | null {
+    const { qualityChannel, qualityNone, qualityFull } = this.c.rx;
+    if (qualityChannel < 1 || qualityNone === qualityFull) return null;
+    return clamp((channels[qualityChannel - 1]! - qualityNone) / (qualityFull - qualityNone), 0, 1);
   }
 
   wants(mode: SwitchedMode): boolean {

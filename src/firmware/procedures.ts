@@ -1,10 +1,17 @@
 import { StickLearning } from '#core/calibration/stickLearning.ts';
 import { NmeaReader } from '#core/sensors/nmea.ts';
 import { type HeardAt, judgeHeard } from '#core/sensors/portHearing.ts';
+import {
+  CrsfReader,
+  PulseTrainReader,
+  type ReceiverReader,
+  SbusReader,
+} from '#core/sensors/receiverFrames.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import type { ProcedureReport } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
 import type { FlightController } from './flightController.ts';
+import type { PilotInput, ReceiverTap } from './pilotInput.ts';
 import type { Readings } from './readings.ts';
 
 /** What a procedure says after a step. */
@@ -135,11 +142,84 @@ class ListenPort implements Procedure {
   }
 }
 
+/** How long each protocol is listened for, s, and how many whole frames tell one. */
+const PROTOCOL_S = 0.8;
+const FRAMES_TELL = 10;
+const PROTOCOLS = ['crsf', 'sbus', 'pulse-train'] as const;
+
+/** Listens at the receiver's port for every protocol; the pilot is not heard meanwhile. */
+class ListenReceiver implements Procedure, ReceiverTap {
+  private at = 0;
+  private forS = 0;
+  private serial: ReceiverReader = new CrsfReader();
+  private train = new PulseTrainReader();
+  private frames = 0;
+  private heard = 0;
+  private readonly found: Record<string, SettingValue> = {};
+
+  constructor(private readonly input: PilotInput) {
+    input.tap = this;
+  }
+
+  take(r: Readings): void {
+    this.heard += r.receiver.length + r.edges;
+    const byEdges = r.listens === 'pulse-train';
+    while (r.receiver.length > 0) {
+      const byte = r.receiver.shift();
+      if (!byEdges && this.serial.push(byte)) this.frames++;
+    }
+    for (let i = 0; i < r.edges; i++) if (byEdges && this.train.edge(r.train[i]!)) this.frames++;
+    r.edges = 0;
+  }
+
+  step(_controller: FlightController, dt: number, r: Readings): Said {
+    const protocol = PROTOCOLS[this.at]!;
+    if (this.forS === 0) {
+      r.listens = protocol;
+      r.receiver.clear();
+      r.edges = 0;
+      this.serial = protocol === 'sbus' ? new SbusReader() : new CrsfReader();
+      this.train = new PulseTrainReader();
+      [this.frames, this.heard] = [0, 0];
+    }
+    this.forS += dt;
+    const progress = (this.at + this.forS / PROTOCOL_S) / PROTOCOLS.length;
+    if (this.forS < PROTOCOL_S)
+      return {
+        state: 'running',
+        progress,
+        says: `Listening for ${protocol === 'pulse-train' ? 'a pulse train' : protocol.toUpperCase()}.`,
+      };
+    this.found[`frames.${protocol}`] = this.frames;
+    this.found[`heard.${protocol}`] = this.heard;
+    this.forS = 0;
+    this.at++;
+    if (this.at < PROTOCOLS.length) return { state: 'running', progress, says: 'Listening.' };
+    const most = [...PROTOCOLS].sort(
+      (a, b) => Number(this.found[`frames.${b}`]) - Number(this.found[`frames.${a}`]),
+    )[0]!;
+    const whole = Number(this.found[`frames.${most}`]) >= FRAMES_TELL;
+    const any = PROTOCOLS.some((p) => Number(this.found[`heard.${p}`]) > 0);
+    const result = {
+      kind: whole ? 'found' : any ? 'garbage' : 'silent',
+      protocol: whole ? most : '',
+      ...this.found,
+    };
+    return { state: 'done', progress: 1, says: 'It has listened for every protocol.', result };
+  }
+
+  end(r: Readings): void {
+    r.listens = '';
+    this.input.tap = null;
+  }
+}
+
 /** Each kind of procedure: begun from what was asked, or refused with the reason. */
 const kinds: Readonly<
   Record<string, (controller: FlightController, readings: Readings) => Procedure | Refused>
 > = {
   'listen-port': (controller, readings) => new ListenPort(controller, readings),
+  'listen-receiver': ({ input }) => new ListenReceiver(input),
   'learn-stick': (controller) =>
     controller.input.linkAlive
       ? new LearnStick(controller)

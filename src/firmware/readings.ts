@@ -46,6 +46,8 @@ export class Readings {
   /** us between the edges of a pulse train, oldest first; `edges` of them wait. */
   readonly train = new Float64Array(32);
   edges = 0;
+  /** Protocol that the receiver's port is listened to for, while it is tried; empty otherwise. */
+  listens: string = '';
   /** Bytes heard at the pad of the GNSS port that the board sends on, and the newest of them. */
   gnssOnTx = 0;
   readonly gnssTx = new ByteQueue(256);

@@ -48,6 +48,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'compass-by-wires',
   'volts-unchecked',
   'baro-pulled',
+  'loss-hidden',
   'not-home',
   'part-garbled',
   'restart-waits',
@@ -239,6 +240,9 @@ export const examples: readonly FindingExample[] = [
     prepared(avocet),
     { evidence: seenTurning() },
   ),
+  example('the receiver was seen to hide a loss', 'loss-hidden', turnstone, good, {
+    evidence: seen({ kind: 'silence', does: 'holds', noticed: false, throttleUs: 1450 }),
+  }),
   example('the last rehearsal ended in the ridge', 'not-home', turnstone, good, {
     evidence: seen({ kind: 'flight', verdict: 'terrain', luck: false, seconds: 300 }),
   }),

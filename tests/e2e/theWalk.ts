@@ -12,6 +12,10 @@ export interface Hands {
   /** Holds a stick at its end: right, back, or forward for the throttle. */
   push(stick: Stick): Promise<void>;
   letGo(stick: Stick): Promise<void>;
+  /** Brings the throttle near its middle. */
+  halfThrottle(): Promise<void>;
+  /** Switches the transmitter off, or on again with its throttle closed. */
+  transmitter(on: boolean): Promise<void>;
   switchToLevel(): Promise<void>;
   /** degrees; both 0 is flat on the table */
   tilt(roll: number, pitch: number): Promise<void>;
@@ -147,6 +151,25 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
       await expect(page.getByText(`Kept: ${tilt.slice(0, -1).toLowerCase()}`)).toBeVisible();
     }
     await hands.tilt(0, 0);
+  });
+
+  await test.step('3: the radio is silenced: the receiver hides it, and is unmasked', async () => {
+    await page.getByRole('link', { name: /When the radio falls silent/ }).click();
+    const silence = async () => {
+      await hands.halfThrottle();
+      await page.getByRole('button', { name: 'It is on, and still' }).click();
+      await hands.transmitter(false);
+      await page.getByRole('button', { name: 'It is off now' }).click();
+    };
+    await silence();
+    await expect(page.getByText('says the last values again, and the board does not notice')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^Steer, blocked/ })).toBeVisible();
+    await page.getByRole('button', { name: 'Put into the tray' }).click();
+    await write(page);
+    await hands.transmitter(true);
+    await silence();
+    await expect(page.getByText('says the last values again, and the board notices')).toBeVisible();
+    await hands.transmitter(true);
     await expect(page.getByRole('link', { name: /^Steer, proven/ })).toBeVisible();
   });
 

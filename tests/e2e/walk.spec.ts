@@ -33,6 +33,17 @@ function atTheDrawer(page: Page): Hands {
       await page.keyboard.up(keys[stick][1]);
       if (stick === 'throttle') for (let k = 0; k < 11; k++) await page.keyboard.press('s');
     },
+    async halfThrottle() {
+      await openBench(page);
+      await page.getByRole('slider', { name: /^Left stick/ }).focus();
+      for (let k = 0; k < 5; k++) await page.keyboard.press('w');
+    },
+    async transmitter(on) {
+      await bench(page, 'Radio', on);
+      if (!on) return;
+      await page.getByRole('slider', { name: /^Left stick/ }).focus();
+      for (let k = 0; k < 11; k++) await page.keyboard.press('s');
+    },
     async switchToLevel() {
       await page.getByRole('button', { name: /Three-position switch/ }).click();
     },
@@ -83,6 +94,8 @@ test('the same walk with a board in a process of its own, over a cable that lose
           }[stick],
         ),
       letGo: () => told({ stickThrottle: 0, stickRoll: 0, stickPitch: 0, stickYaw: 0 }),
+      halfThrottle: () => told({ stickThrottle: 0.5 }),
+      transmitter: (on) => told(on ? { transmitter: true, stickThrottle: 0 } : { transmitter: false }),
       switchToLevel: () => told({ attitudeSwitch: 1 }),
       tilt: (rollDeg, pitchDeg) => told({ tilt: { rollDeg, pitchDeg } }),
       seesElevatorUp: () => Promise.resolve(),

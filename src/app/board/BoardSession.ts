@@ -61,6 +61,7 @@ const RATES = {
   estimates: 4,
   sky: 2,
   services: 1,
+  radio: 5,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

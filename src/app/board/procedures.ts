@@ -1,4 +1,5 @@
 import { portHeard } from '../lessons/hearPort.ts';
+import { receiverHeard } from '../lessons/hearReceiver.ts';
 import { stickLearnt } from '../lessons/learnStick.ts';
 import { store } from '../store/store.ts';
 import { ProcedureRunner } from './ProcedureRunner.ts';
@@ -9,5 +10,9 @@ export const procedures = new ProcedureRunner({
   store,
   clock: { pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)) },
   link: () => boardSession.openLink(),
-  lessons: { 'learn-stick': stickLearnt(store), 'listen-port': portHeard(store) },
+  lessons: {
+    'learn-stick': stickLearnt(store),
+    'listen-port': portHeard(store),
+    'listen-receiver': receiverHeard(store),
+  },
 });

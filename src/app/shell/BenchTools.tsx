@@ -11,6 +11,7 @@ interface Props {
   readonly onChange: (change: Partial<BenchControls>) => void;
 }
 
+const lamps = { dark: 'dark', steady: 'steady', slow: 'slow flashes', double: 'double flashes' } as const;
 const tubes = ['open', 'covered', 'breathed into'] as const;
 
 /** What lies in reach of the hand: meter, load, charger, fan, lamp, foam and the rest; each does to the craft what it does. */
@@ -70,6 +71,27 @@ export function BenchTools({ state, onChange }: Props) {
         words={['no', 'yes']}
         onChange={(on) => onChange({ liftM: on ? 1 : 0 })}
       />
+      <Toggle
+        name="Receiver’s aerial"
+        on={controls.aerial}
+        words={['off', 'on']}
+        onChange={(aerial) => onChange({ aerial })}
+      />
+      <p className="flex items-baseline justify-between">
+        Receiver’s lamp
+        <b className="font-semibold" data-testid="lamp">
+          {lamps[state.lamp]}
+        </b>
+      </p>
+      {truth?.receiver.unbound && (
+        <button
+          type="button"
+          className="flex items-center justify-between rounded-[4px] border border-wood-dark px-2 py-0.5"
+          onClick={() => mend({ receiver: { ...truth.receiver, unbound: false } })}
+        >
+          Bind button <b className="font-semibold">press</b>
+        </button>
+      )}
       {truth?.fitted.airspeed && (
         <label className="flex items-center gap-1.5">
           Tube

@@ -50,6 +50,10 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'throws throw travel endpoint endpoints centre center trim subtrim linkage pushrod clevis horn servo arm ruler degrees deflection differential reflex binding slop differential limits servo test',
   mixing:
     'mixer mix mixing weights differential elevon vtail v-tail flaperon authority saturation rudder coupling adverse yaw custom mixer',
+  receiver:
+    'receiver rx crsf sbus ppm protocol bind binding lamp led frame rate lost frames rssi link quality lq signal strength aerial antenna range inverted half duplex',
+  'radio-silent':
+    'failsafe fail-safe signal loss receiver failsafe hold preset no pulses switch transmitter off test failsafe test',
   sticks:
     'channel map channel order aetr taer rc receiver input calibrate sticks roll pitch yaw throttle transmitter radio calibration mode 1 mode 2',
   switches:

@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import { LOAD_A } from '#bench/around.ts';
 import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
 import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
+import type { Lamp } from '#bench/radio.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { Attitude } from '#core/calibration/poses.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
@@ -29,6 +30,8 @@ export interface BenchState {
   /** Body to earth, as it is now. */
   readonly attitude: Attitude;
   readonly running: boolean;
+  /** What the receiver's lamp does. */
+  readonly lamp: Lamp;
   readonly batteryV: number;
   /** What the meter on the battery shows, V, and what the load draws, A. */
   readonly meterV: number;
@@ -264,6 +267,7 @@ const api = {
       angles: Array.from(world.plant.deflections),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       attitude: [...world.plant.attitude] as unknown as Attitude,
+      lamp: world.lamp,
       running: world.pfad !== null || world.loader !== null,
       serial: board.serial,
       boardName: board.model.name,

@@ -79,8 +79,20 @@ export const benchTruthSchema = z.object({
   receiver: z
     .object({
       protocol: z.enum(['crsf', 'sbus', 'pulse-train']),
-      /** What it does when it hears its transmitter no more. */
-      onLoss: z.enum(['stop', 'hold', 'preset']),
+      /** What it does when it hears its transmitter no more: `flag` says so in its frames, where its protocol can. */
+      onLoss: z.enum(['stop', 'hold', 'preset', 'flag']),
+      /** For how long it says the last values again before it does so, s. */
+      afterS: z.number().min(0).max(3).optional(),
+      /** It was never taught its transmitter. */
+      unbound: z.boolean().optional(),
+      /** A channel on which it puts how well it hears, and its pulses for not at all and for all. */
+      quality: z
+        .object({
+          channel: z.number().int().min(5).max(16),
+          noneUs: z.number().min(800).max(2200),
+          fullUs: z.number().min(800).max(2200),
+        })
+        .optional(),
     })
     .default({ protocol: 'crsf', onLoss: 'stop' }),
   /** How the transmitter was set up, and how its sticks are worn. */

@@ -10,7 +10,7 @@ import { angleOfEdge, fitLinkage, type Linkage, reachOf, rodFor, servoFor, surfa
 import { roleMix, sharesOf } from './roles.ts';
 
 /** A servo's pulse at its middle and how far its travel reaches to either side: what small servos share, us. */
-export const SERVO_MIDDLE_US = 1500;
+const SERVO_MIDDLE_US = 1500;
 const SERVO_HALF_US = 500;
 /** Lengths of a usual rod: arm, and where the servo's shaft stands ahead of the hinge, mm. */
 const USUAL_ARM_MM = 11;

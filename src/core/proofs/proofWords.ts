@@ -1,12 +1,20 @@
 import { actuatorNames } from '../airframe/airframe.ts';
 import { DEG } from '../math/scalar.ts';
-import type { Seen } from './proofs.ts';
+import type { Seen, SeenAs } from './proofs.ts';
 
 const tilt = {
   'roll-right': 'right wing down',
   'roll-left': 'left wing down',
   'nose-up': 'nose up',
   'nose-down': 'nose down',
+};
+
+/** What a receiver does at a loss, to follow its name. */
+export const lossWords: Readonly<Record<SeenAs<'silence'>['does'], string>> = {
+  stops: 'falls silent',
+  'says-so': 'says that it hears nothing',
+  holds: 'says the last values again',
+  'makes-up': 'makes values up',
 };
 
 /** What was seen, with its figures, as the beginning of a line; null for what is not shown by itself. Length in metres. */
@@ -24,6 +32,10 @@ export function proofWords(seen: Seen): string | null {
       return `${seen.stick} on channel ${seen.channel}`;
     case 'stick-ends':
       return `ends and middles of all sticks, ${seen.noiseUs.toFixed(1)} µs of noise`;
+    case 'receiver':
+      return `receiver heard, ${seen.hz.toFixed(0)} frames a second`;
+    case 'silence':
+      return `radio silent: the receiver ${lossWords[seen.does]}, ${seen.noticed ? 'noticed' : 'not noticed'}`;
     case 'throw':
       return `throw of the ${actuatorNames[seen.surface]}, ${seen.readings.length} readings`;
     case 'mounted':

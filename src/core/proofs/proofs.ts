@@ -164,6 +164,20 @@ const seenSchema = z.discriminatedUnion('kind', [
   }),
   /** Ends and middles of all sticks as they should be, with the noise of the worst and the deadband that hides it, us. */
   z.object({ kind: z.literal('stick-ends'), noiseUs: z.number(), deadbandUs: z.number() }),
+  /** What came to the receiver's port: whole frames a second, and the share that was damaged. */
+  z.object({
+    kind: z.literal('receiver'),
+    protocol: z.string().max(20),
+    hz: z.number(),
+    damaged: z.number(),
+  }),
+  /** A receiver whose transmitter was switched off on the bench. */
+  z.object({
+    kind: z.literal('silence'),
+    does: z.enum(['stops', 'says-so', 'holds', 'makes-up']),
+    noticed: z.boolean(),
+    throttleUs: z.number(),
+  }),
   /** Where a trailing edge stood at pulses, by ruler or protractor: rad, down positive (a rudder: left). */
   z.object({
     kind: z.literal('throw'),
@@ -318,6 +332,21 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
     rests: (_, w) => ({
       settings: named(w.values, /^rx\.(protocol|low|middle|high|deadband|\w+\.channel)$/),
       build: w.built && [w.built.transmitter, w.built.receiver.protocol, w.built.channels],
+    }),
+  },
+  receiver: {
+    id: () => 'receiver',
+    rests: (_, w) => ({
+      settings: named(w.values, /^(rx\.protocol|port\.\d+\.use)$/),
+      board: thisBoard(w),
+      build: w.built && [w.built.receiver.protocol, w.built.ports.receiver],
+    }),
+  },
+  silence: {
+    id: () => 'silence',
+    rests: (_, w) => ({
+      settings: named(w.values, /^(rx\.(protocol|lossBelow|quality\..*|throttle\.channel)|port\.\d+\.use)$/),
+      build: w.built && [w.built.receiver, w.built.ports.receiver],
     }),
   },
   throw: {

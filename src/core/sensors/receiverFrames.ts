@@ -181,11 +181,15 @@ export class SbusReader implements ReceiverReader {
     }
     f[this.length++] = byte;
     if (this.length < SBUS_LENGTH) return false;
-    this.length = 0;
     if (f[24] !== 0) {
       this.faults++;
+      // It began in the middle of a frame: the true header may be among what came since.
+      const next = f.indexOf(SBUS_HEADER, 1);
+      this.length = next < 0 ? 0 : SBUS_LENGTH - next;
+      if (next > 0) f.copyWithin(0, next);
       return false;
     }
+    this.length = 0;
     const flags = f[23]!;
     this.lost += 0.05 * ((flags & SBUS_LOST_FRAME ? 1 : 0) - this.lost);
     this.news.quality = 1 - this.lost;

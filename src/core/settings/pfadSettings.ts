@@ -10,6 +10,9 @@ export interface PfadSettings {
   [key: `timer.${number}.rate`]: '50' | '100' | '200' | '400';
   'rx.protocol': 'crsf' | 'sbus' | 'pulse-train';
   'rx.lossBelow': number;
+  'rx.quality.channel': number;
+  'rx.quality.none': number;
+  'rx.quality.full': number;
   'rx.roll.channel': number;
   'rx.pitch.channel': number;
   'rx.throttle.channel': number;

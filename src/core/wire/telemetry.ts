@@ -129,6 +129,16 @@ export const telemetrySchemas = {
     busReads: v[9]!,
     busErrors: v[10]!,
   })),
+  /**
+   * What came to the receiver's port since the board started: bytes (edges of a pulse train), whole frames, those of them that said
+   * that the transmitter is not heard, damaged ones.
+   */
+  radio: numbers.length(4).transform((v) => ({
+    heard: v[0]!,
+    frames: v[1]!,
+    refused: v[2]!,
+    faults: v[3]!,
+  })),
   status: statusSchema,
 } as const;
 

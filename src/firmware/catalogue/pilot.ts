@@ -25,6 +25,30 @@ export function addPilotSettings(book: EntryBook): void {
     'now',
     'integer',
   );
+  book.channel(
+    'rx.quality.channel',
+    'Link quality channel',
+    0,
+    'Receiver channel that carries how well it hears. 0: what the protocol says of the link is taken.',
+  );
+  book.number(
+    'rx.quality.none',
+    'Link quality, none',
+    'us',
+    [800, 2200, 1000, 1],
+    'Pulse of that channel when nothing is heard: the link counts as lost.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'rx.quality.full',
+    'Link quality, full',
+    'us',
+    [800, 2200, 2000, 1],
+    'Pulse of that channel when all is heard; it may be the lower of the two.',
+    'now',
+    'integer',
+  );
   book.channel('rx.roll.channel', 'Roll channel', 1, 'Which receiver channel carries the roll stick.');
   book.channel('rx.pitch.channel', 'Pitch channel', 2, 'Which receiver channel carries the pitch stick.');
   book.channel(

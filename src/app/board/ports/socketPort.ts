@@ -36,7 +36,7 @@ export class SocketBoardPort implements BoardPort {
       const transport: Transport = {
         send(bytes) {
           // What waits too long is let go: every request is repeated.
-          if (open && socket.bufferedAmount < MOST_WAITING_BYTES)
+          if (open && socket.readyState === WebSocket.OPEN && socket.bufferedAmount < MOST_WAITING_BYTES)
             socket.send(bytes as Uint8Array<ArrayBuffer>);
         },
         close() {

@@ -1,6 +1,7 @@
 import { actuatorNames } from '../../airframe/airframe.ts';
 import { turnsWrong } from '../../proofs/follows.ts';
 import { changedSince, type Proof, type Seen, staleWords, stateOf, type Tilt } from '../../proofs/proofs.ts';
+import { lossWords } from '../../proofs/proofWords.ts';
 import { opposingDirection } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 
@@ -14,6 +15,8 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   'stick-ends': 'sticks',
   opposes: 'opposes',
   follows: 'opposes',
+  receiver: 'receiver',
+  silence: 'radio-silent',
   throw: 'throws',
   mounted: 'mounted',
   accel: 'poses',
@@ -40,6 +43,7 @@ const triedWords: Readonly<Partial<Record<StationId, (n: number) => string>>> = 
   sticks: (n) => (n === 1 ? 'A stick was tried' : `${n} things about the sticks were tried`),
   opposes: (n) => (n === 1 ? 'A tilt was answered' : `${n} tilts were answered`),
   throws: (n) => (n === 1 ? 'A throw was measured' : `${n} throws were measured`),
+  'radio-silent': () => 'The radio was silenced',
   mounted: () => 'The mounting was shown',
   level: () => 'Level was shown',
   position: () => 'A fix was seen',
@@ -74,6 +78,24 @@ const tiltWords: Readonly<Record<Tilt, string>> = {
   'roll-left': 'the left wing is down',
   'nose-up': 'the nose is up',
   'nose-down': 'the nose is down',
+};
+
+/** A receiver that goes on as if nothing were, and a board that believes it: the craft flies away. */
+const lossHidden: Rule = ({ evidence }) => {
+  const proof = evidence?.proofs.find((p) => p.id === 'silence');
+  if (!evidence || proof?.seen.kind !== 'silence' || stateOf(proof, evidence.world) !== 'proven') return [];
+  const { does, noticed } = proof.seen;
+  if (noticed) return [];
+  return [
+    finding(
+      'loss-hidden',
+      'blocks',
+      'radio-silent',
+      'The receiver hides a lost link from the board',
+      `With the transmitter off it ${lossWords[does]}, and the board took that for a pilot. It would fly on as it was until the battery is empty.`,
+      ['rx.lossBelow', 'rx.quality.channel'],
+    ),
+  ];
 };
 
 /** A surface was seen to go along with a tilt: such a craft rolls or dives into the ground as soon as it is levelled. */
@@ -192,6 +214,7 @@ const restartWaits: Rule = ({ live }) =>
 export const seenRules: readonly Rule[] = [
   followsTilt,
   turnsOtherWay,
+  lossHidden,
   triedBefore,
   didNotComeHome,
   partUnused,

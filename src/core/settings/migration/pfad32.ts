@@ -52,6 +52,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['rx.quality.channel', 'rx.quality.none', 'rx.quality.full'],
+      why: 'From 3.2 the link’s quality may come on a channel of the receiver, and a loss with it.',
+    },
+    {
+      kind: 'added',
       keys: ['range.offset', 'range.scale'],
       why: 'From 3.2 a rangefinder is put right by a measured lift.',
     },
