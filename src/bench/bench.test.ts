@@ -106,6 +106,25 @@ describe('the bench put right', () => {
     expect(blockers()).toEqual(['switch-on']);
   });
 
+  it('does not arm by a switch that was left on, once what was in the way is gone', () => {
+    rig = benchRig();
+    const c = rig.bench.controls;
+    Object.assign(c, { usb: true, battery: true, outdoors: true, stickThrottle: 0.5 });
+    rig.run(20);
+    c.armSwitch = true;
+    rig.run(1);
+    c.stickThrottle = 0;
+    rig.run(3);
+    expect(rig.bench.pfad!.controller.armed).toBe(false);
+    expect(blockers()).toEqual(['switch-again']);
+    c.armSwitch = false;
+    rig.run(0.3);
+    expect(blockers()).toEqual([]);
+    c.armSwitch = true;
+    rig.run(0.3);
+    expect(rig.bench.pfad!.controller.armed).toBe(true);
+  });
+
   it('notices a transmitter switched off, and stops the motors of a craft that has not flown', () => {
     rig = benchRig();
     const c = rig.bench.controls;

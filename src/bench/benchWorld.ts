@@ -64,6 +64,14 @@ const benchAtRest: BenchControls = {
 const METER_ERROR = -0.003;
 const CHARGER_ERROR = 0.006;
 
+/** A throw as it should be, a weak one, and a knock: push, m/s^2, and how long it lasts, s. */
+const TOSSES = {
+  firmly: { push: 38, seconds: 0.24 },
+  weakly: { push: 9, seconds: 0.3 },
+  knocked: { push: 50, seconds: 0.03 },
+} as const;
+export type Toss = keyof typeof TOSSES;
+
 /** How well a receiver hears a transmitter in the same room without its aerial. */
 const WITHOUT_AERIAL = 0.45;
 
@@ -180,6 +188,12 @@ export class BenchWorld {
   relink(linkages: BenchTruth['linkages']): void {
     this.truth = { ...this.truth, linkages };
     this.wiring.relink(this.plant.airframe, linkages);
+  }
+
+  /** An arm swings it as if to throw; it stays in the hand. */
+  toss(how: Toss): void {
+    const { push, seconds } = TOSSES[how];
+    this.handling.toss(push, seconds);
   }
 
   /** Charges the battery full. @returns what the charger says that it put back, mAh */

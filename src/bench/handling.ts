@@ -43,6 +43,9 @@ const LIFT_RATE = 0.5;
 const TREMOR = 0.012;
 const TREMOR_HZ = [8.7, 10.3, 11.9] as const;
 
+/** For how many times as long it is stopped again. */
+const BRAKES_SHARE = 1.5;
+
 /** Turns the craft as hands do: on the shortest way, with a beginning and an end, at a pace that hands have. */
 export class Handling {
   private readonly wanted = quat();
@@ -53,10 +56,21 @@ export class Handling {
   private atS = 0;
   private allS = 0;
   private lifted = 0;
+  /** A swing of the arm as if to throw: push along the nose, m/s^2, and how long it lasts yet, s. */
+  private push = 0;
+  private pushS = 0;
+  private tossedS = 0;
 
   constructor(private readonly plant: Plant) {
     this.ask(atRest.pose);
     plant.attitude.set(this.wanted);
+  }
+
+  /** Swings it along its nose as if to throw, and keeps hold of it. */
+  toss(push: number, seconds: number): void {
+    this.push = push;
+    this.pushS = seconds;
+    this.tossedS = seconds;
   }
 
   step(how: Handled, dt: number): void {
@@ -84,6 +98,11 @@ export class Handling {
     f[1] = 0;
     f[2] = -GRAVITY;
     toBody(f, p.attitude, f);
+    if (this.pushS > -BRAKES_SHARE * this.tossedS) {
+      // It is stopped at the end of the arm, more gently than it was pushed.
+      f[0]! += this.pushS > 0 ? this.push : -this.push / BRAKES_SHARE;
+      this.pushS -= dt;
+    }
   }
 
   private ask(pose: Attitude): void {

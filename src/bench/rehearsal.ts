@@ -42,6 +42,9 @@ export interface RehearsalInput {
 /** On the ground before the launch: the board starts, gets its fix, is armed. */
 const GROUND_S = 14;
 const STEPS_PER_SECOND = 1000;
+/** How often a pilot tries to arm again, and how long he has the switch off for that, ms. */
+const ARM_AGAIN_MS = 500;
+const ARM_OFF_MS = 150;
 const LAUNCH_PITCH = 8 * DEG;
 /** The pilot switches hand launch off when he is well away, s after the launch. */
 const LAUNCH_SWITCH_S = 12;
@@ -118,11 +121,12 @@ export class Rehearsal {
     const heading = (s.wind.speedMps > 0.5 ? s.wind.fromDeg : s.outbound.bearingDeg) * DEG;
     const stand = plant.contact.depth - 0.015;
     plant.position[2] = -(this.homeHeight + (launch ? launch.heightM : stand));
+    const thrown = launch ? s.thrown : undefined;
     setEuler(plant.attitude, 0, launch ? LAUNCH_PITCH : 0, heading);
     craft.radio.attitude = this.attitudeSwitch();
     if (launch) this.switchToLaunch(true);
     for (let k = 0; k < GROUND_S * STEPS_PER_SECOND; k++) {
-      if (k === (GROUND_S - 2) * STEPS_PER_SECOND) craft.radio.arm = true;
+      craft.radio.arm = this.armSwitch(k);
       craft.step();
     }
     const c = craft.pfad.controller;
@@ -145,12 +149,23 @@ export class Rehearsal {
     c.journal.onDecision = (d) =>
       this.decisions.push({ atS: round(d.atS - this.launchedAt, 2), text: d.text });
     if (launch) {
-      craft.throw(launch.speedMps, launch.accel);
+      // It is armed as it is held level, and let go as it is thrown.
+      if (thrown) setEuler(plant.attitude, thrown.bankDeg * DEG, thrown.pitchDeg * DEG, heading);
+      craft.throw(launch.speedMps * (thrown?.speedShare ?? 1), launch.accel);
       craft.radio.throttle = 1;
     } else craft.held = false;
     this.judge.begin(launch ? launch.speedMps + windAtHeight(s.wind.speedMps, 2) : 0);
     this.sample();
     this.noteState();
+  }
+
+  /** The pilot arms two seconds before the launch; where the board refuses he switches off and on again. @param ms since power-on */
+  private armSwitch(ms: number): boolean {
+    const since = ms - (GROUND_S - 2) * STEPS_PER_SECOND;
+    return (
+      since >= 0 &&
+      (this.craft.pfad.controller.armed || since % ARM_AGAIN_MS >= ARM_OFF_MS || since < ARM_OFF_MS)
+    );
   }
 
   /** The pilot's switch for hand launch, where the settings have one: on before the throw, off once it is over. */

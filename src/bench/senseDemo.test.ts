@@ -120,8 +120,15 @@ describe('the demo as it was found, after the lessons', () => {
       site: torvholm,
     });
 
+  /** What the drill of the silent radio finds of its receiver. */
+  const { noneUs, fullUs, channel } = truth.receiver.quality!;
+  const unmasked = { 'rx.quality.channel': channel, 'rx.quality.none': noneUs, 'rx.quality.full': fullUs };
+
   it('comes home, and does not without one of them', () => {
-    expect(fly({ ...lessons, 'battery.scale': 1.04 }).verdict).toBe('home');
+    const all = { ...lessons, 'battery.scale': 1.04, ...unmasked };
+    expect(fly(all).verdict).toBe('home');
+    // Its receiver hides the loss: it flies on into the ridge.
+    expect(fly({ ...all, 'rx.quality.channel': 0 }).verdict).not.toBe('home');
     expect(fly({})).toMatchObject({ verdict: 'not-flown' });
     expect(fly({ ...lessons, 'gnss.baud': '9600' })).toMatchObject({ verdict: 'not-flown' });
   }, 60_000);

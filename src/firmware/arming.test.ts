@@ -19,6 +19,7 @@ const ready: ArmingView = {
   benchMoving: false,
   requestedMode: 'manual',
   switchSeenOff: true,
+  switchRefused: false,
   still: true,
   imuAlive: true,
   baroAlive: true,

@@ -22,6 +22,8 @@ export interface ArmingView {
   readonly benchMoving: boolean;
   readonly requestedMode: ModeId;
   readonly switchSeenOff: boolean;
+  /** The switch was put on while something stood in the way, and has not been off since. */
+  readonly switchRefused: boolean;
   readonly still: boolean;
   readonly imuAlive: boolean;
   readonly baroAlive: boolean;
@@ -45,6 +47,11 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
       );
     }
     if (!v.switchSeenOff) add('switch-on', 'The arming switch was on at start. Switch it off once.');
+    else if (v.switchRefused)
+      add(
+        'switch-again',
+        'The arming switch was put on while something stood in the way. Switch it off once.',
+      );
     if (v.requestedMode === 'return') add('return-on', 'The return switch is on. Switch it off.');
   }
   if (!v.imuAlive) add('no-gyro', 'The gyro says nothing.');

@@ -58,6 +58,8 @@ export class FlightController {
   /** In the air, as far as the board can tell. */
   hasFlown = false;
   landed = false;
+  /** The arming switch was put on while something stood in the way, and has not been off since. */
+  private refused = false;
   /** Height of the ground above sea, m north and east of the origin: terrain on the memory card. */
   groundAt: ((north: number, east: number) => number) | null = null;
   uptimeS = 0;
@@ -198,15 +200,15 @@ export class FlightController {
     for (let i = 0; i < switchedModes.length; i++)
       if (input.wanted[i]) this.requestedMode = switchedModes[i]!;
     if (!input.armWanted && this.armed) this.disarm('The arming switch is off: disarmed.');
-    else if (
-      input.armWanted &&
-      !this.armed &&
-      !this.landed &&
-      input.linkAlive &&
-      this.blockers().length === 0
-    )
-      this.arm();
-    if (!input.armWanted) this.landed = false;
+    else if (input.armWanted && !this.armed && !this.landed && !this.refused && input.linkAlive) {
+      // What is in the way now may go by itself: a motor does not turn then because a switch was left on.
+      if (this.blockers().length === 0) this.arm();
+      else this.refused = true;
+    }
+    if (!input.armWanted) {
+      this.landed = false;
+      this.refused = false;
+    }
     if (!this.armed) this.chooseSet(input.set);
   }
 
@@ -264,6 +266,7 @@ export class FlightController {
       benchMoving: this.bench.output !== 0,
       requestedMode: this.requestedMode,
       switchSeenOff: this.input.armSeenOff || c.arm.channel === 0,
+      switchRefused: this.refused,
       still: s.still,
       imuAlive: s.imuAlive,
       baroAlive: s.baroAlive,

@@ -1,3 +1,4 @@
+import { ThrowWatch } from '#core/arming/throwWatch.ts';
 import type { Config } from './config.ts';
 
 export type LaunchPhase = 'waiting' | 'thrown' | 'climbing' | 'done';
@@ -5,7 +6,7 @@ export type LaunchPhase = 'waiting' | 'thrown' | 'climbing' | 'done';
 /** Hand launch: motor off until the throw is felt, then full power and a steady climb. */
 export class HandLaunch {
   phase: LaunchPhase = 'done';
-  private felt = 0;
+  private readonly watch = new ThrowWatch();
   private seconds = 0;
   private startHeight = 0;
 
@@ -16,7 +17,7 @@ export class HandLaunch {
 
   begin(): void {
     this.phase = 'waiting';
-    this.felt = 0;
+    this.watch.clear();
     this.say('Hand launch: waits for the throw with the motor off.');
   }
 
@@ -26,8 +27,7 @@ export class HandLaunch {
     this.seconds += dt;
     switch (this.phase) {
       case 'waiting':
-        this.felt = push > launch.accel ? this.felt + dt : Math.max(0, this.felt - dt);
-        if (this.felt < 0.06) return;
+        if (!this.watch.step(push, launch.accel, dt)) return;
         this.phase = 'thrown';
         this.seconds = 0;
         this.startHeight = height;

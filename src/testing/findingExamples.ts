@@ -243,6 +243,19 @@ export const examples: readonly FindingExample[] = [
   example('the receiver was seen to hide a loss', 'loss-hidden', turnstone, good, {
     evidence: seen({ kind: 'silence', does: 'holds', noticed: false, throttleUs: 1450 }),
   }),
+  example(
+    'it armed while it was moved',
+    'arms-by-accident.moving',
+    turnstone,
+    { ...good, 'arm.needStill': false },
+    {
+      evidence: (() => {
+        const w = { ...world, values: { ...good, 'arm.needStill': false } };
+        const what: Seen = { kind: 'arming', tried: 'moving', good: false };
+        return { proofs: [makeProof(what, w, '2026-06-01T09:00:00Z')], world: w };
+      })(),
+    },
+  ),
   example('the last rehearsal ended in the ridge', 'not-home', turnstone, good, {
     evidence: seen({ kind: 'flight', verdict: 'terrain', luck: false, seconds: 300 }),
   }),

@@ -41,6 +41,22 @@ export function BenchTools({ state, onChange }: Props) {
       >
         Charger <b className="num font-semibold">{charged ?? 'charge'}</b>
       </button>
+      <fieldset className="flex items-center justify-between gap-1">
+        <legend className="sr-only">Swing it as if to throw</legend>
+        Swing it
+        <span className="flex gap-1">
+          {(['firmly', 'weakly'] as const).map((how) => (
+            <button
+              key={how}
+              type="button"
+              className="rounded-[4px] border border-wood-dark px-1.5 py-0.5"
+              onClick={() => void bench.toss(how)}
+            >
+              {how}
+            </button>
+          ))}
+        </span>
+      </fieldset>
       <Toggle
         name="Fan in front"
         on={controls.fan}

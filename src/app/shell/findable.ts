@@ -52,6 +52,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'mixer mix mixing weights differential elevon vtail v-tail flaperon authority saturation rudder coupling adverse yaw custom mixer',
   receiver:
     'receiver rx crsf sbus ppm protocol bind binding lamp led frame rate lost frames rssi link quality lq signal strength aerial antenna range inverted half duplex',
+  'ready-to-arm':
+    'arm arming prearm pre-arm checks blockers disarm safety hand launch throw launch detection bungee',
   'radio-silent':
     'failsafe fail-safe signal loss receiver failsafe hold preset no pulses switch transmitter off test failsafe test',
   sticks:

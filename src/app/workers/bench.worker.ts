@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { LOAD_A } from '#bench/around.ts';
 import type { BenchBoard, ShelfBoard } from '#bench/benchBoard.ts';
-import type { BenchControls, BenchWorld } from '#bench/benchWorld.ts';
+import type { BenchControls, BenchWorld, Toss } from '#bench/benchWorld.ts';
 import type { Lamp } from '#bench/radio.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { Attitude } from '#core/calibration/poses.ts';
@@ -236,6 +236,11 @@ const api = {
     if (!craft || !world) return;
     craft = { ...craft, truth: { ...craft.truth, linkages } };
     world.relink(linkages);
+  },
+
+  /** Swings the craft as if to throw. */
+  toss(how: Toss): void {
+    world?.toss(how);
   },
 
   /** Charges the battery. @returns what the charger says that it put back, mAh */

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { flyThrows, type ThrowFlown } from '#bench/badThrows.ts';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
@@ -170,6 +171,12 @@ const api = {
       out.push({ seed, verdict, reason });
     }
     return out;
+  },
+
+  /** Throws the craft in each of the ways that go wrong; a sentence where it cannot be flown. */
+  throws(what: ToFly): readonly ThrowFlown[] | string {
+    const input = prepare(what);
+    return typeof input === 'string' ? input : flyThrows(input, input.scenario);
   },
 
   /** Flies a rehearsal in one go and tells only how it ended: for batches, which are stopped by ending the worker. */

@@ -67,6 +67,15 @@ export const scenarioSchema = z.strictObject({
     heightM: z.number().min(20).max(1500),
   }),
   events: z.array(scenarioEventSchema).max(MOST_EVENTS).default([]),
+  /** A throw that is not as it should be; straight ahead, nose a little up and at the speed that it wants when left out. */
+  thrown: z
+    .strictObject({
+      /** Of the speed that the launch gives. */
+      speedShare: z.number().min(0.2).max(1.5),
+      bankDeg: z.number().min(-90).max(90),
+      pitchDeg: z.number().min(-60).max(60),
+    })
+    .optional(),
   /** The air at home; as the site has it when left out. */
   air: airSchema.optional(),
   limitS: z.number().min(10).max(7200).default(1500),

@@ -17,6 +17,15 @@ export const lossWords: Readonly<Record<SeenAs<'silence'>['does'], string>> = {
   'makes-up': 'makes values up',
 };
 
+/** How the arming switch was put on. */
+export const armTriedWords: Readonly<Record<SeenAs<'arming'>['tried'], string>> = {
+  'at-start': 'on at the start of the board',
+  throttle: 'on with the throttle up',
+  tilted: 'on while it was tilted',
+  moving: 'on while it was moved',
+  'in-peace': 'on in peace',
+};
+
 /** What was seen, with its figures, as the beginning of a line; null for what is not shown by itself. Length in metres. */
 export function proofWords(seen: Seen): string | null {
   switch (seen.kind) {
@@ -36,6 +45,8 @@ export function proofWords(seen: Seen): string | null {
       return `receiver heard, ${seen.hz.toFixed(0)} frames a second`;
     case 'silence':
       return `radio silent: the receiver ${lossWords[seen.does]}, ${seen.noticed ? 'noticed' : 'not noticed'}`;
+    case 'arming':
+      return `arming switch ${armTriedWords[seen.tried]}: ${seen.tried === 'in-peace' ? (seen.good ? 'armed and disarmed' : 'did not disarm') : seen.good ? 'refused' : 'it armed'}`;
     case 'throw':
       return `throw of the ${actuatorNames[seen.surface]}, ${seen.readings.length} readings`;
     case 'mounted':

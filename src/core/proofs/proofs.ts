@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { type Airframe, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import { armTries } from '../arming/drill.ts';
 import type { BoardRef } from '../board/boardRef.ts';
 import type { BoardDescription } from '../board/description.ts';
 import type { BenchTruth } from '../formats/benchTruth.ts';
@@ -171,6 +172,8 @@ const seenSchema = z.discriminatedUnion('kind', [
     hz: z.number(),
     damaged: z.number(),
   }),
+  /** The arming switch was put on: in peace, or where it must not arm; `good` where the board did as it should. */
+  z.object({ kind: z.literal('arming'), tried: z.enum(armTries), good: z.boolean() }),
   /** A receiver whose transmitter was switched off on the bench. */
   z.object({
     kind: z.literal('silence'),
@@ -340,6 +343,14 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       settings: named(w.values, /^(rx\.protocol|port\.\d+\.use)$/),
       board: thisBoard(w),
       build: w.built && [w.built.receiver.protocol, w.built.ports.receiver],
+    }),
+  },
+  arming: {
+    id: ({ tried }) => `arming.${tried}`,
+    rests: (_, w) => ({
+      settings: named(w.values, /^(arm\..*|rx\.(protocol|throttle\.channel|low|high))$/),
+      board: thisBoard(w),
+      build: w.built && [w.built.channels.arm, w.built.channels.throttle],
     }),
   },
   silence: {

@@ -1,7 +1,7 @@
 import { actuatorNames } from '../../airframe/airframe.ts';
 import { turnsWrong } from '../../proofs/follows.ts';
 import { changedSince, type Proof, type Seen, staleWords, stateOf, type Tilt } from '../../proofs/proofs.ts';
-import { lossWords } from '../../proofs/proofWords.ts';
+import { armTriedWords, lossWords } from '../../proofs/proofWords.ts';
 import { opposingDirection } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 
@@ -15,6 +15,7 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   'stick-ends': 'sticks',
   opposes: 'opposes',
   follows: 'opposes',
+  arming: 'ready-to-arm',
   receiver: 'receiver',
   silence: 'radio-silent',
   throw: 'throws',
@@ -97,6 +98,46 @@ const lossHidden: Rule = ({ evidence }) => {
     ),
   ];
 };
+
+/** It armed where it must not: motors turn in somebody's hands. */
+const armsByAccident: Rule = ({ evidence, values }) =>
+  (evidence?.proofs ?? []).flatMap((proof) => {
+    const { seen } = proof;
+    if (seen.kind !== 'arming' || seen.good || stateOf(proof, evidence!.world) !== 'proven') return [];
+    if (seen.tried === 'in-peace')
+      return [
+        finding(
+          'arms-by-accident.in-peace',
+          'blocks',
+          'ready-to-arm',
+          'The arming switch does not disarm',
+          'It was put off and the craft stayed armed. Motors that cannot be stopped by the switch must not be flown.',
+          ['arm.channel'],
+        ),
+      ];
+    const fix: Readonly<Record<string, Finding['fix']>> = {
+      throttle: { label: 'Arm only with the throttle down', edits: { 'arm.throttle': 0.05 } },
+      tilted: { label: 'Arm only within 45° of level', edits: { 'arm.tilt': 45 } },
+      moving: { label: 'Arm only when it is still', edits: { 'arm.needStill': true } },
+    };
+    const cure = fix[seen.tried];
+    if (cure && Object.entries(cure.edits).every(([k, v]) => values[k] === v)) return [];
+    return [
+      finding(
+        `arms-by-accident.${seen.tried}`,
+        seen.tried === 'moving' ? 'caution' : 'blocks',
+        'ready-to-arm',
+        `It armed with the switch ${armTriedWords[seen.tried]}`,
+        'That was seen on the bench. With propellers on they would have turned in somebody’s hands.',
+        seen.tried === 'throttle'
+          ? ['arm.throttle']
+          : seen.tried === 'tilted'
+            ? ['arm.tilt']
+            : ['arm.needStill'],
+        cure,
+      ),
+    ];
+  });
 
 /** A surface was seen to go along with a tilt: such a craft rolls or dives into the ground as soon as it is levelled. */
 const followsTilt: Rule = ({ evidence }) => {
@@ -215,6 +256,7 @@ export const seenRules: readonly Rule[] = [
   followsTilt,
   turnsOtherWay,
   lossHidden,
+  armsByAccident,
   triedBefore,
   didNotComeHome,
   partUnused,
