@@ -61,6 +61,10 @@ const found: BenchTruth = {
   voltageScale: 1.04,
   // It says its last values again when it hears nothing, and how well it hears on channel 12, the other way round.
   receiver: { protocol: 'crsf', onLoss: 'hold', quality: { channel: 12, noneUs: 1880, fullUs: 1120 } },
+  controllers: [
+    { motor: 'left-motor', pulsesOnly: false, settings: { brake: true } },
+    { motor: 'right-motor', pulsesOnly: false, settings: { brake: false } },
+  ],
   linkages: [{ ...builtAs(aileron), rodMm: Number(rodFor(rod, 8 * DEG).toFixed(2)) }],
   baroShielded: false,
   accels: [{ offset: [0.21, -0.34, 0.15], scale: [1.012, 0.991, 1.018] }],

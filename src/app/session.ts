@@ -87,6 +87,16 @@ export async function turnRods(linkages: BenchTruth['linkages']): Promise<void> 
   await bench.relink(linkages);
 }
 
+/** What the controllers on the bench were told stands in the craft's file as well: a rehearsal flies by it. */
+export function keepControllers(craft: string, controllers: BenchTruth['controllers']): void {
+  const { craft: open, crafts, settings } = store.getState();
+  if (!open.file || !open.airframe || crafts.reading || crafts.id !== craft || controllers.length === 0)
+    return;
+  const truth = open.file.bench ?? truthFromSettings(open.airframe, settings.base);
+  if (JSON.stringify(truth.controllers) === JSON.stringify(controllers)) return;
+  store.dispatch(benchSoldered({ ...truth, controllers }));
+}
+
 export async function writeToBoard(): Promise<void> {
   await (await boardSession()).write();
 }

@@ -184,6 +184,11 @@ export class BenchWorld {
     return fastest;
   }
 
+  /** Motor controllers as they stand by now. */
+  get controllers(): BenchTruth['controllers'] {
+    return this.truth.controllers;
+  }
+
   /** The craft's rods were turned; nothing else of it is built otherwise. */
   relink(linkages: BenchTruth['linkages']): void {
     this.truth = { ...this.truth, linkages };
@@ -239,7 +244,18 @@ export class BenchWorld {
     }
     this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version);
     const running = runningValues(version, this.pfad.values);
-    this.devices = new Devices(this.plant, this.truth, running, this.spot, this.seed, model, this.around);
+    this.devices = new Devices(
+      this.plant,
+      this.truth,
+      running,
+      this.spot,
+      this.seed,
+      model,
+      this.around,
+      (controllers) => {
+        this.truth = { ...this.truth, controllers };
+      },
+    );
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }

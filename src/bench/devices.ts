@@ -11,6 +11,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { Readings } from '#firmware/readings.ts';
 import { Around } from './around.ts';
+import { Controllers } from './devices/controllers.ts';
 import type { Device } from './devices/device.ts';
 import { partsOf } from './devices/firmwareParts.ts';
 import { GnssReceiver } from './devices/gnssReceiver.ts';
@@ -40,6 +41,7 @@ export class Devices {
   readonly readings = new Readings();
   readonly radio: Radio;
   readonly gnss: GnssReceiver;
+  readonly controllers: Controllers;
   private readonly imus: readonly Imu[];
   private readonly baro: Barometer;
   private readonly pitot: Pitot | null;
@@ -69,6 +71,7 @@ export class Devices {
     seed: number,
     board: BoardModel,
     around = new Around(),
+    onControllers?: (kept: BenchTruth['controllers']) => void,
   ) {
     const r = this.readings;
     const imus = gyrosOn(board);
@@ -110,6 +113,12 @@ export class Devices {
     this.busNoise = new Noise(at(11));
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
+    this.controllers = new Controllers(truth, (kept) => {
+      this.turnAsTold(plant);
+      onControllers?.(kept);
+    });
+    r.controllers = this.controllers.onWire;
+    this.turnAsTold(plant);
     this.radio = new Radio(
       truth.channels,
       truth.receiver,
@@ -120,7 +129,16 @@ export class Devices {
     );
   }
 
+  /** Motors turn and stop as their controllers are told. */
+  private turnAsTold(plant: Plant): void {
+    plant.motors.forEach((unit, i) => {
+      unit.brakes = this.controllers.brakes(unit.motor.id);
+      plant.turn(i, this.controllers.reverses(unit.motor.id));
+    });
+  }
+
   step(batteryIn: boolean, dt: number): void {
+    this.controllers.powered = batteryIn;
     for (let i = 0; i < this.imus.length; i++) this.imus[i]!.step(dt);
     if (this.tick++ % SLOW_STEPS === 0) {
       this.baro.step();

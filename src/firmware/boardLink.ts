@@ -36,6 +36,7 @@ interface WriteSession {
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
+  ...['controllers-read', 'controller-write'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
@@ -237,7 +238,7 @@ export class BoardLink {
       }
       case 'procedure-start':
         if (q.run > pfad.acts.after) return LATE;
-        return pfad.procedures.start(q.run, q.kind, c, this.readings);
+        return pfad.procedures.start(q.run, q.kind, c, this.readings, q.with);
       case 'procedure-state':
         return pfad.procedures.report(q.run);
       case 'procedure-cancel':

@@ -7,12 +7,12 @@ import {
   type ReceiverReader,
   SbusReader,
 } from '#core/sensors/receiverFrames.ts';
-import type { SettingValue } from '#core/settings/catalogue.ts';
+import type { SettingValue, Values } from '#core/settings/catalogue.ts';
 import type { ProcedureReport } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
 import type { FlightController } from './flightController.ts';
 import type { PilotInput, ReceiverTap } from './pilotInput.ts';
-import type { Readings } from './readings.ts';
+import type { ControllerOnWire, Readings } from './readings.ts';
 
 /** What a procedure says after a step. */
 type Said = Pick<ProcedureReport, 'state' | 'progress' | 'says'> & Partial<ProcedureReport>;
@@ -214,12 +214,104 @@ class ListenReceiver implements Procedure, ReceiverTap {
   }
 }
 
+/** What a controller takes to answer, and to keep what it was told and start anew, s. */
+const ANSWERS_S = 0.25;
+const KEEPS_S = 0.6;
+
+/** Why nothing can be passed on to the controllers now; null where it can. */
+function notPassedOn(c: FlightController): Refused | null {
+  if (!(c.supplyV > 5))
+    return new Refused('silent', 'Motor controllers have no power from USB. Put the battery in.');
+  if (!c.bench.allowed) return new Refused('propellers', 'First confirm that the propellers are off.');
+  return null;
+}
+
+const framesOn = (c: FlightController, output: number) => c.config.outputs[output - 1]?.frames === true;
+
+/** Asks every controller what stands in its memory. */
+class ReadControllers implements Procedure {
+  private at = 0;
+  private forS = 0;
+  private readonly found: Record<string, SettingValue> = {};
+
+  constructor(private readonly wires: readonly ControllerOnWire[]) {}
+
+  step(c: FlightController, dt: number): Said {
+    if (!(c.supplyV > 5)) return failed('silent', 'The battery went out in the middle. Nothing was changed.');
+    this.forS += dt;
+    const progress = Math.min(1, (this.at + this.forS / ANSWERS_S) / Math.max(1, this.wires.length));
+    if (this.at < this.wires.length && this.forS < ANSWERS_S)
+      return { state: 'running', progress, says: `Asking the one on output ${this.wires[this.at]!.output}.` };
+    const wire = this.wires[this.at];
+    if (wire) {
+      const n = wire.output;
+      const state = !framesOn(c, n) ? 'pulses' : wire.answers ? 'answers' : 'silent';
+      this.found[`${n}.state`] = state;
+      if (state === 'answers') {
+        this.found[`${n}.product`] = wire.product;
+        this.found[`${n}.version`] = wire.version;
+        for (const [key, value] of Object.entries(wire.read())) this.found[`${n}.${key}`] = value;
+      }
+    }
+    this.at++;
+    this.forS = 0;
+    return this.at >= this.wires.length
+      ? { state: 'done', progress: 1, says: 'Every controller was asked.', result: this.found }
+      : { state: 'running', progress, says: '' };
+  }
+}
+
+/** Tells one controller what to keep, has it start anew, and reads back what stands there then. */
+class WriteController implements Procedure {
+  private forS = 0;
+  private told = false;
+
+  constructor(
+    private readonly wire: ControllerOnWire,
+    private readonly asked: Values,
+  ) {}
+
+  step(c: FlightController, dt: number): Said {
+    const { wire } = this;
+    if (!(c.supplyV > 5) || !wire.answers)
+      return failed(
+        'silent',
+        `The battery went out in the middle. What the controller on output ${wire.output} holds now is not known: read it again.`,
+      );
+    this.forS += dt;
+    if (!this.told && this.forS > ANSWERS_S) {
+      this.told = true;
+      for (const [key, value] of Object.entries(this.asked)) if (key !== 'output') wire.write(key, value);
+    }
+    const all = ANSWERS_S + KEEPS_S + ANSWERS_S;
+    if (this.forS < all)
+      return {
+        state: 'running',
+        progress: this.forS / all,
+        says: this.told ? 'It starts anew.' : 'It is told.',
+      };
+    return { state: 'done', progress: 1, says: 'It was read back.', result: { ...wire.read() } };
+  }
+}
+
 /** Each kind of procedure: begun from what was asked, or refused with the reason. */
 const kinds: Readonly<
-  Record<string, (controller: FlightController, readings: Readings) => Procedure | Refused>
+  Record<string, (controller: FlightController, readings: Readings, asked: Values) => Procedure | Refused>
 > = {
   'listen-port': (controller, readings) => new ListenPort(controller, readings),
   'listen-receiver': ({ input }) => new ListenReceiver(input),
+  'controllers-read': (c, { controllers }) => notPassedOn(c) ?? new ReadControllers(controllers),
+  'controller-write': (c, { controllers }, asked) => {
+    const wire = controllers.find((w) => w.output === asked.output);
+    if (!wire)
+      return new Refused('no-output', `No motor controller hangs on output ${String(asked.output)}.`);
+    if (!framesOn(c, wire.output) || !wire.answers)
+      return new Refused(
+        'silent',
+        'This controller is driven by pulses, or understands nothing else: it cannot be told anything.',
+      );
+    return notPassedOn(c) ?? new WriteController(wire, asked);
+  },
   'learn-stick': (controller) =>
     controller.input.linkAlive
       ? new LearnStick(controller)
@@ -239,7 +331,13 @@ export class Procedures {
   private said: Said = none;
 
   /** Begins one, which ends the one before; said again, it changes nothing. */
-  start(run: number, kind: string, controller: FlightController, readings: Readings): object | Refused {
+  start(
+    run: number,
+    kind: string,
+    controller: FlightController,
+    readings: Readings,
+    asked: Values = {},
+  ): object | Refused {
     if (run === this.run) return { run };
     if (run < this.run) return new Refused('run-over', 'Another procedure has begun since.');
     const begin = Object.hasOwn(kinds, kind) ? kinds[kind] : undefined;
@@ -247,7 +345,7 @@ export class Procedures {
     if (controller.armed) return new Refused('armed', 'The craft is armed. Nothing is taught while it is.');
     this.procedure?.end?.(readings);
     this.procedure = null;
-    const procedure = begin(controller, readings);
+    const procedure = begin(controller, readings, asked);
     if (procedure instanceof Refused) return procedure;
     this.run = run;
     this.procedure = procedure;

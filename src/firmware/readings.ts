@@ -1,4 +1,5 @@
 import { ByteQueue } from '#core/sensors/byteQueue.ts';
+import type { SettingValue, Values } from '#core/settings/catalogue.ts';
 
 /** What one gyro and accelerometer chip tells: rad/s and m/s^2 specific force, board axes. */
 export interface ImuReading {
@@ -16,6 +17,20 @@ export interface PartSays {
   readonly what: string;
   readonly product: string;
   readonly version: string;
+}
+
+/** A motor controller on the wire of an output, as far as it answers. */
+export interface ControllerOnWire {
+  /** Output that it hangs on, from 1. */
+  readonly output: number;
+  readonly product: string;
+  readonly version: string;
+  /** It has power and understands digital frames. */
+  readonly answers: boolean;
+  /** What it says stands in its memory. */
+  read(): Values;
+  /** Asks it to keep a value; what it does not take it ignores. */
+  write(key: string, value: SettingValue): void;
 }
 
 /** A slow sensor's newest value and how many came so far. */
@@ -58,6 +73,8 @@ export class Readings {
   /** Readings of the bus for sensors outside the board, and those that failed. */
   busReads = 0;
   busErrors = 0;
+  /** Motor controllers, wherever one is soldered. */
+  controllers: readonly ControllerOnWire[] = [];
   /** Parts that answered when they were asked for their firmware. */
   parts: readonly PartSays[] = [];
   /** Where flights are logged. */

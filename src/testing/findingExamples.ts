@@ -49,6 +49,8 @@ const unfixable: ReadonlySet<string> = new Set([
   'volts-unchecked',
   'baro-pulled',
   'loss-hidden',
+  'controllers-differ',
+  'controller-cuts-off',
   'not-home',
   'part-garbled',
   'restart-waits',
@@ -182,6 +184,17 @@ function seenThrows(
   });
   return { proofs, world: { ...world, values: good } };
 }
+/** Controllers on the first outputs, with what stands in them. */
+function seenControllers(...of: readonly Readonly<Record<string, number | boolean>>[]) {
+  const proofs = of.map((values, i) =>
+    makeProof(
+      { kind: 'controller', output: i + 1, state: 'answers', product: 'Kolk', version: '16.2', values },
+      world,
+      '2026-06-01T09:00:00Z',
+    ),
+  );
+  return { proofs, world };
+}
 const heard = (on: string, what: string, state: string, says: string) => ({
   settled: true,
   items: [{ on, what, state, says }],
@@ -220,6 +233,16 @@ export const examples: readonly FindingExample[] = [
         { values: { ...good, 'out.5.reversed': good['out.5.reversed'] !== true } },
       ),
     },
+  ),
+  example('one motor controller brakes and the other does not', 'controllers-differ.brake', turnstone, good, {
+    evidence: seenControllers({ brake: true }, { brake: false }),
+  }),
+  example(
+    'a controller cuts off above what a Li-ion cell can go to',
+    'controller-cuts-off.1',
+    { ...turnstone, battery: { ...turnstone.battery, chemistry: 'li-ion' } },
+    { ...good, 'battery.low': 3.1, 'battery.empty': 2.7 },
+    { evidence: seenControllers({ cutoff: 3.2 }) },
   ),
   example('the left aileron hangs at rest', 'surface-off-centre.left-aileron', turnstone, good, {
     evidence: seenThrows(['left-aileron', 500, -14, 30]),

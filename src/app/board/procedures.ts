@@ -1,3 +1,4 @@
+import { controllersRead, controllerWritten } from '../lessons/controllers.ts';
 import { portHeard } from '../lessons/hearPort.ts';
 import { receiverHeard } from '../lessons/hearReceiver.ts';
 import { stickLearnt } from '../lessons/learnStick.ts';
@@ -14,5 +15,7 @@ export const procedures = new ProcedureRunner({
     'learn-stick': stickLearnt(store),
     'listen-port': portHeard(store),
     'listen-receiver': receiverHeard(store),
+    'controllers-read': controllersRead(store),
+    'controller-write': controllerWritten(store),
   },
 });

@@ -1,6 +1,6 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
-import { benchControl } from '../session.ts';
+import { benchControl, keepControllers } from '../session.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { uiChanged } from '../store/uiSlice.ts';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
@@ -35,6 +35,7 @@ export function BenchDrawer() {
         const at = asked.current;
         const state = await bench.state();
         if (state && !stopped) {
+          keepControllers(state.craft, state.controllers);
           // What hands did meanwhile is newer than what the bench said before it heard of it.
           const overtaken = at !== asked.current;
           setState((old) => {

@@ -46,6 +46,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
   everything: 'live telemetry values plot graph chart scope csv raw sensors noise spectrum monitor',
   'which-moved':
     'servo test motor test motor direction reverse reversed servo direction output mapping mixer mix motor order spin rotation surface direction aileron elevator rudder elevon propellers off',
+  motors:
+    'esc escs motor controller controllers brake timing low voltage cutoff beacon passthrough pass-through direction spin thrust static current idle',
   throws:
     'throws throw travel endpoint endpoints centre center trim subtrim linkage pushrod clevis horn servo arm ruler degrees deflection differential reflex binding slop differential limits servo test',
   mixing:

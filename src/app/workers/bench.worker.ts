@@ -37,6 +37,9 @@ export interface BenchState {
   readonly meterV: number;
   readonly loadA: number;
   readonly controls: BenchControls;
+  /** Motor controllers, where one was told something, and the craft that they are on. */
+  readonly controllers: BenchTruth['controllers'];
+  readonly craft: string;
   /** Serial of the board that lies here, and what it is. */
   readonly serial: string;
   readonly boardName: string;
@@ -281,6 +284,8 @@ const api = {
       meterV: world.meterV,
       loadA: LOAD_A,
       controls: { ...world.controls },
+      controllers: world.controllers,
+      craft: benchOf,
     };
   },
 };

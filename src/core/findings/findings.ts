@@ -1,4 +1,5 @@
 import { type Finding, type FindingInput, finding, NoSetting, type Rule } from './rule.ts';
+import { controllerRules } from './rules/controllers.ts';
 import { craftRules } from './rules/craft.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
@@ -31,6 +32,7 @@ const rules: readonly Rule[] = [
   ...wayHomeRules,
   ...outputsRules,
   ...throwRules,
+  ...controllerRules,
   ...switchesRules,
   ...craftRules,
   ...siteRules,

@@ -21,6 +21,8 @@ const PANEL_STEP_S = 0.002;
  * and the disc drags (small rotors, after Faessler, Franchi, Scaramuzza 2018).
  */
 const ROTOR_DRAG = 1;
+/** Thrust of a propeller that turns backwards over that of one that turns as it should: its camber and twist work against it. Ours. */
+const BACKWARDS = 0.6;
 /** Current of everything but the motors, A. */
 export const HOUSE_CURRENT_A = 0.9;
 /**
@@ -77,6 +79,9 @@ export class Plant {
   readonly arms: Float64Array;
   readonly axes: Float64Array;
   readonly senses: Float64Array;
+  private readonly asDescribed: Float64Array;
+  /** 1 for each motor that turns as its propeller wants; one that turns backwards pushes backwards. */
+  private readonly pushes: Float64Array;
   private readonly tilts: Int8Array;
   private readonly lifting: boolean;
   private readonly work: Vec3 = new Float64Array(3);
@@ -110,6 +115,8 @@ export class Plant {
     this.axes = Float64Array.from(airframe.motors.flatMap((m) => (up(m) ? [0, 0, -1] : [1, 0, 0])));
     // Clockwise seen from behind is right-handed about a forward axis; seen from above, left-handed about an upward one.
     this.senses = Float64Array.from(airframe.motors, (m) => ((m.spin === 'clockwise') === up(m) ? -1 : 1));
+    this.asDescribed = Float64Array.from(this.senses);
+    this.pushes = new Float64Array(airframe.motors.length).fill(1);
     const reach = Math.max(0, ...airframe.motors.map((m) => Math.hypot(m.rightM, m.aftM - airframe.cgAftM)));
     const plate = airframe.motors.reduce((sum, m) => sum + 0.02 * reach + 0.08 * m.propDiameterM ** 2, 0);
     this.spinDrag = this.lifting ? 0.5 * SPIN_DRAG * plate * (0.7 * reach) ** 3 : 0;
@@ -123,6 +130,12 @@ export class Plant {
   get airspeed(): number {
     const a = this.airVelocity;
     return Math.sqrt(a[0]! * a[0]! + a[1]! * a[1]! + a[2]! * a[2]!);
+  }
+
+  /** Has a motor turn as it is described, or the other way round. */
+  turn(motor: number, reversed: boolean): void {
+    this.senses[motor] = (reversed ? -1 : 1) * this.asDescribed[motor]!;
+    this.pushes[motor] = reversed ? -BACKWARDS : 1;
   }
 
   /** Of the air around it, kg/m^3. */
@@ -204,9 +217,10 @@ export class Plant {
       const flow2 = this.lifting ? vx * vx + vy * vy + vz * vz - axial * axial : 0;
       unit.meet(this.duties[i]!, this.battery.voltage, axial, rho, flow2 > 0 ? Math.sqrt(flow2) : 0);
       unit.step(dt);
-      let px = unit.thrust * ax;
-      let py = unit.thrust * ay;
-      let pz = unit.thrust * az;
+      const thrust = this.pushes[i]! * unit.thrust;
+      let px = thrust * ax;
+      let py = thrust * ay;
+      let pz = thrust * az;
       if (this.lifting && unit.omega > 50) {
         const drag = (ROTOR_DRAG * unit.thrust) / (unit.omega * 0.5 * unit.diameterM);
         px -= drag * (vx - axial * ax);

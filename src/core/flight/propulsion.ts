@@ -127,6 +127,8 @@ export class MotorUnit {
   /** Share of thrust lost in a vortex ring. */
   ring = 0;
   propellerFitted = true;
+  /** Its controller shorts the winding when nothing is asked of it. */
+  brakes = false;
   private overFor = 0;
   private duty = 0;
   private supplyV = 0;
@@ -170,7 +172,7 @@ export class MotorUnit {
     const { duty } = this;
     const back = this.omega * this.torqueConstant;
     const drive = (duty * this.supplyV - back) / this.resistanceOhm;
-    // A controller does not brake: below back-EMF the bridge is open and no current flows.
+    // Below back-EMF the bridge is open and no current flows, but for one that brakes on stop.
     const limit = this.maxCurrentA;
     let current = 0;
     this.limited = false;
@@ -185,6 +187,7 @@ export class MotorUnit {
         this.currentA = current * duty;
       }
     }
+    if (this.brakes && duty <= 0.01) current = -Math.min(back / this.resistanceOhm, limit);
     this.windingA = current;
     this.overFor = drive > OVERLOAD * limit && duty > 0.01 ? this.overFor + dt : 0;
     if (this.overFor > OVERLOAD_S) this.burnt = true;
@@ -201,7 +204,7 @@ export class MotorUnit {
     const push = current * this.torqueConstant - friction - this.torque;
     // Back-EMF and drag slow the shaft the more the faster it turns; taken as they will be, no small motor swings.
     let slows = turning ? (2 * this.torque) / this.omega : 0;
-    if (current > 0 && !this.limited) slows += this.torqueConstant ** 2 / this.resistanceOhm;
+    if (current !== 0 && !this.limited) slows += this.torqueConstant ** 2 / this.resistanceOhm;
     const next = Math.max(this.omega + (push * dt) / (inertia + slows * dt), 0);
     // The body feels what turned the shaft, so that no momentum is lost.
     this.drive = (inertia * (next - this.omega)) / dt + this.torque;

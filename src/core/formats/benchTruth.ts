@@ -32,6 +32,18 @@ export const benchTruthSchema = z.object({
       }),
     )
     .max(32),
+  /** Motor controllers with what stands in their own memory; those that are not named stand as they come. */
+  controllers: z
+    .array(
+      z.object({
+        motor: z.enum(motorIds),
+        /** A model that understands pulses only answers nobody. */
+        pulsesOnly: z.boolean(),
+        settings: z.record(z.string().max(20), z.union([z.number(), z.boolean(), z.string().max(20)])),
+      }),
+    )
+    .max(8)
+    .default([]),
   /** Rods that were measured or turned; the others are long, and leave their surface flush with the servo at its middle. */
   linkages: z
     .array(
@@ -166,6 +178,7 @@ export const usualChannels: BenchTruth['channels'] = {
 /** Devices as a careful builder fits them; the rest of a truth is how the craft is wired. */
 export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
   linkages: [],
+  controllers: [],
   ports: { receiver: 2, gnss: 3 },
   gnssBaud: 38400,
   gnss: { start: 'warm', swapped: false, hz: 5 },

@@ -47,6 +47,8 @@ export function proofWords(seen: Seen): string | null {
       return `radio silent: the receiver ${lossWords[seen.does]}, ${seen.noticed ? 'noticed' : 'not noticed'}`;
     case 'arming':
       return `arming switch ${armTriedWords[seen.tried]}: ${seen.tried === 'in-peace' ? (seen.good ? 'armed and disarmed' : 'did not disarm') : seen.good ? 'refused' : 'it armed'}`;
+    case 'controller':
+      return `controller on output ${seen.output}: ${seen.state === 'answers' ? 'read' : seen.state}`;
     case 'throw':
       return `throw of the ${actuatorNames[seen.surface]}, ${seen.readings.length} readings`;
     case 'mounted':

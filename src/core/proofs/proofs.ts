@@ -181,6 +181,15 @@ const seenSchema = z.discriminatedUnion('kind', [
     noticed: z.boolean(),
     throttleUs: z.number(),
   }),
+  /** What stood in a motor controller's memory when it was read last. */
+  z.object({
+    kind: z.literal('controller'),
+    output: outputNumber,
+    state: z.enum(['answers', 'silent', 'pulses']),
+    product: z.string().max(30),
+    version: z.string().max(20),
+    values: z.record(z.string().max(20), z.union([z.number(), z.boolean(), z.string().max(20)])),
+  }),
   /** Where a trailing edge stood at pulses, by ruler or protractor: rad, down positive (a rudder: left). */
   z.object({
     kind: z.literal('throw'),
@@ -359,6 +368,17 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       settings: named(w.values, /^(rx\.(protocol|lossBelow|quality\..*|throttle\.channel)|port\.\d+\.use)$/),
       build: w.built && [w.built.receiver, w.built.ports.receiver],
     }),
+  },
+  controller: {
+    id: ({ output: n }) => `controller.${n}`,
+    rests: ({ output: n }, w) => {
+      const timer = w.description?.pads.find((p) => p.output === n)?.timer;
+      const motor = w.built?.pads.find((p) => p.output === n)?.actuator;
+      return {
+        settings: [w.values[`out.${n}.drives`], w.values[`timer.${timer}.sends`]],
+        build: w.built && motor,
+      };
+    },
   },
   throw: {
     id: (seen) => `throw.${seen.surface}`,

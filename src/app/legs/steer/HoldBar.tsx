@@ -19,20 +19,58 @@ interface Props {
   readonly children?: ReactNode;
 }
 
-/** Leave to move outputs, and the control that moves one for as long as it is held. */
-export function HoldBar({ output, to, label, children }: Props) {
-  const ready = useApp((s) => s.board.link === 'ready');
+/** Leave to move outputs and to talk to what turns: a person says that the propellers are off, and the board agrees. */
+export function LeaveToMove({ onAllowed }: { readonly onAllowed?: (allowed: boolean) => void }) {
+  const leave = useLeave();
+  const tell = useRef(onAllowed);
+  tell.current = onAllowed;
+  useEffect(() => tell.current?.(leave.allowed), [leave.allowed]);
+  return (
+    <>
+      <LeaveCheck {...leave} />
+      {(leave.fault ?? leave.lapsed) && (
+        <span className="text-[13px] text-soft">{leave.fault ?? leave.lapsed}</span>
+      )}
+    </>
+  );
+}
+
+function useLeave() {
   const status = useStatus();
   const [fault, setFault] = useState<string | null>(null);
-  const [held, setHeld] = useState(false);
   const allowed = status?.benchAllowed ?? false;
   // The tick shows what was asked until the board has answered; nothing moves before it has.
   const [asked, setAsked] = useState<boolean | null>(null);
   useEffect(() => {
     if (asked === allowed) setAsked(null);
   }, [asked, allowed]);
-  const armed = status?.armed ?? false;
   const lapsed = useLapse(allowed);
+  const ask = (off: boolean) => {
+    setAsked(off);
+    void confirmPropellersOff(off).then((why) => {
+      setFault(why);
+      if (why !== null) setAsked(null);
+    });
+  };
+  return { allowed, shown: asked ?? allowed, armed: status?.armed ?? false, fault, lapsed, ask };
+}
+
+function LeaveCheck({ shown, armed, ask }: ReturnType<typeof useLeave>) {
+  const ready = useApp((s) => s.board.link === 'ready');
+  return (
+    <Check disabled={!ready || armed} checked={shown} onChange={(e) => ask(e.target.checked)}>
+      The propellers are off
+    </Check>
+  );
+}
+
+/** Leave to move outputs, and the control that moves one for as long as it is held. */
+export function HoldBar({ output, to, label, children }: Props) {
+  const ready = useApp((s) => s.board.link === 'ready');
+  const status = useStatus();
+  const leave = useLeave();
+  const { allowed, armed, fault, lapsed } = leave;
+  const [held, setHeld] = useState(false);
   const moving = status?.moving ?? 0;
   // The board stops by itself when it is not told often enough, and takes up no hold that has ended.
   const [stopped, setStopped] = useState(false);
@@ -44,19 +82,7 @@ export function HoldBar({ output, to, label, children }: Props) {
   }, [held, moving]);
   return (
     <div className="mt-3 flex shrink-0 flex-wrap items-center gap-3 rounded-[4px] border border-line bg-paper px-3.5 py-2.5">
-      <Check
-        disabled={!ready || armed}
-        checked={asked ?? allowed}
-        onChange={(e) => {
-          setAsked(e.target.checked);
-          void confirmPropellersOff(e.target.checked).then((why) => {
-            setFault(why);
-            if (why !== null) setAsked(null);
-          });
-        }}
-      >
-        The propellers are off
-      </Check>
+      <LeaveCheck {...leave} />
       <HoldButton
         disabled={!ready || !allowed}
         onHold={() => {

@@ -19,6 +19,7 @@ export const triedAt: Readonly<Partial<Record<Seen['kind'], StationId>>> = {
   receiver: 'receiver',
   silence: 'radio-silent',
   throw: 'throws',
+  controller: 'motors',
   mounted: 'mounted',
   accel: 'poses',
   'gyro-rest': 'shaken',

@@ -1,0 +1,68 @@
+import { actuatorNames, isMotor } from '../../airframe/airframe.ts';
+import { kolkEntries } from '../../controllers/kolk.ts';
+import { type SeenAs, stateOf } from '../../proofs/proofs.ts';
+import { settingOf } from '../../settings/typed.ts';
+import { type FindingInput, finding, type Rule } from '../rule.ts';
+
+/** What stands in the motor controllers, as far as they were read. */
+
+/** A Li-ion cell still has a fifth of its charge at this voltage, V. */
+const LI_ION_CUTOFF_V = 2.8;
+
+function controllersRead({ evidence }: FindingInput): readonly SeenAs<'controller'>[] {
+  if (!evidence) return [];
+  return evidence.proofs.flatMap(({ seen, ...p }) =>
+    seen.kind === 'controller' &&
+    stateOf({ ...p, seen }, evidence.world) === 'proven' &&
+    seen.state === 'answers'
+      ? [seen]
+      : [],
+  );
+}
+
+/** Controllers of one craft that are set otherwise than each other; direction may differ. */
+const unlike: Rule = (input) => {
+  const read = controllersRead(input);
+  return kolkEntries
+    .filter((e) => e.key !== 'direction')
+    .flatMap((e) => {
+      const said = new Set(read.map((c) => JSON.stringify(c.values[e.key])));
+      if (said.size < 2) return [];
+      const words = read.map((c) => {
+        const drives = settingOf(input.values, `out.${c.output}.drives`);
+        const v = c.values[e.key];
+        return `${drives && isMotor(drives) ? actuatorNames[drives] : `output ${c.output}`} ${v === true ? 'on' : v === false ? 'off' : String(v)}`;
+      });
+      return [
+        finding(
+          `controllers-differ.${e.key}`,
+          'caution',
+          'motors',
+          `The motor controllers differ in ${e.label.toLowerCase()}`,
+          `${words.join(', ')}. One motor then answers otherwise than the other, and the craft turns with the throttle.`,
+          [],
+        ),
+      ];
+    });
+};
+
+/** A controller that takes the power away in flight, where the board could have come home. */
+const cutsOff: Rule = (input) => {
+  if (input.airframe.battery.chemistry !== 'li-ion') return [];
+  return controllersRead(input).flatMap((c) => {
+    const volts = c.values.cutoff;
+    if (typeof volts !== 'number' || volts <= LI_ION_CUTOFF_V) return [];
+    return [
+      finding(
+        `controller-cuts-off.${c.output}`,
+        'caution',
+        'motors',
+        `The controller on output ${c.output} stops its motor at ${volts} V a cell`,
+        'A Li-ion cell has a good part of its charge left there: the motor would stop on the way home. Turn the cut-off off, and let the board watch the battery.',
+        [],
+      ),
+    ];
+  });
+};
+
+export const controllerRules: readonly Rule[] = [unlike, cutsOff];

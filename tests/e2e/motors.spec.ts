@@ -1,0 +1,69 @@
+import { expect, type Page, test } from '@playwright/test';
+import { bench, find, goTo, open, plugIn, write } from './helpers.ts';
+import { byKeys as by } from './people.ts';
+
+/** Motor controllers, by keys alone: read, made alike, written, read back; the battery pulled in the middle. */
+
+test.use({ actionTimeout: 20_000 });
+
+const controllers = (page: Page) => page.getByRole('region', { name: 'Controllers' });
+
+async function allow(page: Page): Promise<void> {
+  const leave = page.getByLabel('The propellers are off');
+  // A board that is just starting anew takes no leave yet.
+  await expect(async () => {
+    await expect(leave).toBeEnabled();
+    await leave.focus();
+    await page.keyboard.press(' ');
+    await expect(leave).toBeChecked({ timeout: 2000 });
+  }).toPass({ timeout: 30_000 });
+}
+
+test('controllers are read, made alike, written and read back, and keep it over a power cut', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  const faults = await open(page);
+  await plugIn(page, true);
+  await goTo(page, '/steer/motors');
+  await test.step('by pulses they cannot be asked: it says so, and what would reach them', async () => {
+    await expect(controllers(page).getByRole('button', { name: 'Read them' })).toBeDisabled();
+    await allow(page);
+    await by.press(controllers(page).getByRole('button', { name: 'Read them' }));
+    await expect(controllers(page)).toContainText('None answered: they are driven by pulses');
+    await find(page, 'timer 1 sends');
+    await page.getByRole('dialog').getByRole('combobox').selectOption('dshot300');
+    await page.keyboard.press('Escape');
+    await write(page);
+    await by.press(page.getByRole('button', { name: /^Restart/ }).first());
+    await expect(page.getByText('USB and battery')).toBeVisible({ timeout: 30_000 });
+  });
+  await test.step('read, they differ in their brake; made alike they do not', async () => {
+    await allow(page);
+    await by.press(controllers(page).getByRole('button', { name: /Read them/ }));
+    await expect(controllers(page)).toContainText('All 2 answered');
+    await expect(page.getByRole('link', { name: /^Motors/ })).toContainText('1 finding');
+    const timing = controllers(page).getByRole('textbox', { name: 'Timing, right motor' });
+    await timing.fill('45');
+    await expect(controllers(page).getByRole('alert')).toContainText('goes from 0 to 30');
+    await page.keyboard.press('Escape');
+    await by.press(controllers(page).getByRole('button', { name: 'All like the left motor' }));
+    await by.press(controllers(page).getByRole('button', { name: 'Write, and read back' }));
+    await expect(controllers(page)).toContainText('read back what it was told');
+    await expect(page.getByRole('link', { name: /^Motors/ })).not.toContainText('finding');
+  });
+  await test.step('the battery pulled in the middle of a write: what they hold is said not to be known', async () => {
+    await by.typeIn(controllers(page).getByRole('textbox', { name: 'Timing, left motor' }), '20');
+    await by.press(controllers(page).getByRole('button', { name: 'Write, and read back' }));
+    await bench(page, 'Battery', false);
+    await expect(controllers(page)).toContainText(/read it again|The controller on output/);
+    await bench(page, 'Battery', true);
+    await expect(page.getByLabel('The propellers are off')).not.toBeChecked();
+    await allow(page);
+    await by.press(controllers(page).getByRole('button', { name: 'Read them again' }));
+    await expect(controllers(page)).toContainText('All 2 answered');
+    const brake = (motor: string) => controllers(page).getByLabel(`Brake on stop, ${motor} motor`);
+    expect(await brake('left').isChecked()).toBe(await brake('right').isChecked());
+  });
+  expect(faults).toEqual([]);
+});
