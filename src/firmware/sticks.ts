@@ -1,4 +1,5 @@
 import { clamp } from '#core/math/scalar.ts';
+import { stickDemand } from '#core/modes/stickShape.ts';
 import type { Config } from './config.ts';
 
 /** Stick demands of the pilot: -1..1 (throttle 0..1), roll right, pitch up, yaw right positive. */
@@ -46,10 +47,5 @@ export class Sticks {
 }
 
 function centred(channels: Float64Array, channel: number, rx: Config['rx']): number {
-  if (channel < 1) return 0;
-  const off = channels[channel - 1]! - rx.middle;
-  if (Math.abs(off) <= rx.deadband) return 0;
-  const span = off > 0 ? rx.high - rx.middle : rx.middle - rx.low;
-  const x = clamp((off - Math.sign(off) * rx.deadband) / (span - rx.deadband), -1, 1);
-  return x * (1 - rx.expo) + rx.expo * x * x * x;
+  return channel < 1 ? 0 : stickDemand(channels[channel - 1]!, rx);
 }

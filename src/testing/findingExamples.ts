@@ -55,6 +55,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'part-garbled',
   'restart-waits',
   'switch-surprise',
+  'switch-danger',
 ]);
 
 function example(
@@ -357,6 +358,20 @@ export const examples: readonly FindingExample[] = [
     turnstone,
     { ...good, 'mode.level.from': 1495 },
     { transmitter: { switches: [{ channel: 6, positions: [1000, 1500, 2000] }] } },
+  ),
+  example(
+    'the arming switch lies beside the one for return home',
+    'switch-danger.beside.5',
+    turnstone,
+    good,
+    {
+      transmitter: {
+        switches: [
+          { channel: 5, positions: [1000, 2000], place: 0 },
+          { channel: 7, positions: [1000, 2000], place: 2 },
+        ],
+      },
+    },
   ),
   example('no meter was ever held to the battery', 'volts-unchecked', turnstone, good, {
     evidence: { proofs: [], world },

@@ -75,8 +75,10 @@ const slice = createSlice({
     }),
     /** A switch of the transmitter was flicked: another one, or another position of it. */
     switchSeen: (state, { payload }: PayloadAction<Transmitter['switches'][number]>): CraftState => {
-      const others = state.file?.transmitter?.switches.filter((s) => s.channel !== payload.channel) ?? [];
-      const switches = [...others, payload].sort((a, b) => a.channel - b.channel);
+      const known = state.file?.transmitter?.switches ?? [];
+      const others = known.filter((s) => s.channel !== payload.channel);
+      const seen = { ...known.find((s) => s.channel === payload.channel), ...payload };
+      const switches = [...others, seen].sort((a, b) => a.channel - b.channel);
       return { ...state, file: state.file && { ...state.file, transmitter: { switches } } };
     },
     /** Whatever was seen of the transmitter is forgotten: another one is in the hands. */

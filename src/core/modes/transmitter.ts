@@ -18,6 +18,10 @@ export const transmitterSchema = z.object({
           .min(2)
           .max(MOST_POSITIONS)
           .refine((at) => at.every((us, k) => k === 0 || us > at[k - 1]!), 'positions ascend'),
+        /** Where it lies (`placeNames`), when a hand goes to it, and whether it springs back; as a person says. */
+        place: z.number().int().min(0).max(7).optional(),
+        touched: z.enum(['ground', 'launch', 'flight']).optional(),
+        springs: z.boolean().optional(),
       }),
     )
     .max(16),

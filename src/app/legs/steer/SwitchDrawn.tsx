@@ -9,6 +9,8 @@ export interface SwitchShown {
   /** Where it stands now; -1 where that is not live, or between positions. */
   readonly now: number;
   readonly guessed: boolean;
+  /** Where it is drawn; -1 where there is no room. */
+  readonly place: number;
 }
 
 export interface Picked {
@@ -26,15 +28,16 @@ const TOP = -136;
 
 const heightOf = (s: SwitchShown) => HEAD + s.positions.length * GAP + BELOW;
 
-/** Left or right of the drawing, by turns as the places are. */
-const columnOf = (i: number) => ((SWITCH_PLACES[i]?.[0] ?? (i % 2 === 0 ? -1 : 1)) < 0 ? 0 : 1);
+/** Left or right of the drawing, as its place is; those that find none by turns. */
+const columnOf = ({ place, channel }: SwitchShown) =>
+  (SWITCH_PLACES[place]?.[0] ?? (channel % 2 === 0 ? -1 : 1)) < 0 ? 0 : 1;
 
 /** Room that the flags of all switches need, from the top of the drawing. */
 export function flagsHeight(switches: readonly SwitchShown[]): number {
   const columns = [0, 0];
-  switches.forEach((s, i) => {
-    columns[columnOf(i)]! += heightOf(s);
-  });
+  for (const s of switches) {
+    columns[columnOf(s)]! += heightOf(s);
+  }
   return Math.max(...columns);
 }
 
@@ -48,12 +51,12 @@ interface Props {
 /** Switches in their slots, each with a line from every position to the flag of what it asks for. */
 export function SwitchDrawn({ switches, picked, onPick, width }: Props) {
   const next = [TOP, TOP];
-  return switches.map((sw, i) => {
-    const column = columnOf(i);
+  return switches.map((sw) => {
+    const column = columnOf(sw);
     const side = column === 0 ? -1 : 1;
     const top = next[column]!;
     next[column]! += heightOf(sw);
-    const place = SWITCH_PLACES[i];
+    const place = SWITCH_PLACES[sw.place];
     const last = sw.positions.length - 1;
     const at = (t: number): readonly [number, number] | null => {
       if (!place) return null;

@@ -2,6 +2,14 @@ import { useEffect, useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { type ModeId, modeName, ofKind, switchedModes } from '#core/modes/modes.ts';
 import {
+  dangersOf,
+  placeNames,
+  placesFor,
+  touchedAt,
+  touchedWhen,
+  type Touched as When,
+} from '#core/modes/neighbours.ts';
+import {
   type Asked,
   askedIn,
   bandsOf,
@@ -14,7 +22,7 @@ import {
   modesIn,
   type SwitchInput,
 } from '#core/modes/switchMap.ts';
-import { askAt, askNoMore, FlickWatch } from '#core/modes/transmitter.ts';
+import { askAt, askNoMore, FlickWatch, type Transmitter } from '#core/modes/transmitter.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { TransmitterInHand } from '../../drawing/TransmitterInHand.tsx';
 import { useSampled, useStatus } from '../../live/hooks.ts';
@@ -24,6 +32,7 @@ import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Check } from '../../ui/Check.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
@@ -93,7 +102,7 @@ export default function SwitchesStation() {
   const dispatch = useAppDispatch();
   const [picked, setPicked] = useState<Picked | null>(null);
   const rotors = isRotorcraft(airframe);
-  const known = transmitter?.switches ?? NONE;
+  const known: readonly Known[] = transmitter?.switches ?? NONE;
   useFlicks(known);
 
   const bands = useMemo(() => bandsOf(values), [values]);
@@ -111,7 +120,10 @@ export default function SwitchesStation() {
     const us = channels?.[channel - 1];
     return us === undefined ? -1 : positions.findIndex((p) => Math.abs(p - us) <= AT_US);
   };
-  const shown: readonly SwitchShown[] = inputs.map((input) => ({
+  const said = inputs.map((i) => known.find((k) => k.channel === i.channel) ?? {});
+  const places = placesFor(said);
+  const shown: readonly SwitchShown[] = inputs.map((input, i) => ({
+    place: places[i]!,
     channel: input.channel,
     positions: input.positions,
     asks: input.positions.map((us) => askedIn(maskAt(bands, input.channel, us)).map(nameOf)),
@@ -149,7 +161,12 @@ export default function SwitchesStation() {
         </p>
       )}
       {here && picked && picked.position < here.positions.length && (
-        <Position input={here} position={picked.position} rotors={rotors} />
+        <Position
+          input={here}
+          known={known.find((k) => k.channel === here.channel) ?? null}
+          position={picked.position}
+          rotors={rotors}
+        />
       )}
       <div className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <p role="status">
@@ -167,6 +184,7 @@ export default function SwitchesStation() {
         )}
       </div>
       {threads.length > 0 && <Cloth threads={threads} decide={decide} />}
+      {transmitter && <Touched transmitter={transmitter} />}
       {issues.length > 0 && (
         <ul className="mt-2 max-w-[700px] border-line border-t pt-2" aria-label="What surprises">
           {issues.map((i) => (
@@ -183,7 +201,80 @@ export default function SwitchesStation() {
   );
 }
 
-const NONE: readonly SwitchInput[] = [];
+type Known = Transmitter['switches'][number];
+const NONE: readonly Known[] = [];
+
+const whenWords: Readonly<Record<When, string>> = {
+  ground: 'on the ground',
+  launch: 'at the launch',
+  flight: 'in flight',
+};
+
+/** Which hand goes where when, and what is dangerous about that. */
+function Touched({ transmitter }: { readonly transmitter: Transmitter }) {
+  const values = useApp(selectValues);
+  const dangers = dangersOf(values, transmitter);
+  const parts = touchedWhen.flatMap((when) => {
+    const channels = touchedAt(transmitter, when);
+    return channels.length === 0 ? [] : [`${whenWords[when]} channel ${channels.join(', ')}`];
+  });
+  if (parts.length === 0 && dangers.length === 0) return null;
+  return (
+    <section className="mt-2 max-w-[700px] border-line border-t pt-2" aria-label="Hands on the switches">
+      {parts.length > 0 && <p className="text-soft">Hands go {parts.join('; ')}.</p>}
+      <ul>
+        {dangers.map((d) => (
+          <li key={d.sentence} className="mt-1 text-amber">
+            {d.sentence}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Where a switch lies, when it is touched, and whether it springs back: said by the person, kept with the craft. */
+function InHand({ known }: { readonly known: Known }) {
+  const dispatch = useAppDispatch();
+  const say = (change: Partial<Known>) => dispatch(switchSeen({ ...known, ...change }));
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1 border-line border-t pt-2 text-[13px]">
+      <label className="flex items-center gap-2">
+        It lies
+        <Select
+          look="small"
+          value={known.place ?? ''}
+          onChange={(e) => say({ place: e.target.value === '' ? undefined : Number(e.target.value) })}
+        >
+          <option value="">not said</option>
+          {placeNames.map((name, k) => (
+            <option key={name} value={k}>
+              {name}
+            </option>
+          ))}
+        </Select>
+      </label>
+      <label className="flex items-center gap-2">
+        and is touched
+        <Select
+          look="small"
+          value={known.touched ?? ''}
+          onChange={(e) => say({ touched: e.target.value === '' ? undefined : (e.target.value as When) })}
+        >
+          <option value="">not said</option>
+          {touchedWhen.map((when) => (
+            <option key={when} value={when}>
+              {whenWords[when]}
+            </option>
+          ))}
+        </Select>
+      </label>
+      <Check checked={known.springs ?? false} onChange={(e) => say({ springs: e.target.checked })}>
+        it springs back
+      </Check>
+    </div>
+  );
+}
 
 /** The switch with the mode that comes first goes across, the others along, as many as can be told apart. */
 function Cloth({
@@ -222,10 +313,12 @@ function Cloth({
 /** What one position of a switch asks for, and what more it could. */
 function Position({
   input,
+  known,
   position,
   rotors,
 }: {
   readonly input: SwitchInput;
+  readonly known: Known | null;
   readonly position: number;
   readonly rotors: boolean;
 }) {
@@ -319,6 +412,7 @@ function Position({
           </details>
         )}
       </div>
+      {known && <InHand known={known} />}
     </section>
   );
 }

@@ -13,6 +13,9 @@ const HINGE_Y = 108;
 const AHEAD = 230;
 const BEHIND = 176;
 
+/** Less than an eye can tell, rad. */
+const FLUSH = 0.05 * DEG;
+
 interface Props {
   readonly surface: Surface;
   readonly throwOf: Throw;
@@ -75,7 +78,9 @@ export function ThrowDrawing({
       ? ''
       : formatQuantity(Math.abs(edgeOf(angle, chordMm)), 'mm', units, units === 'imperial' ? 2 : 1);
   const words = (angle: number) =>
-    `${formatNumber(Math.abs(angle) / DEG, 1)}° ${angle > 0 ? positive : negative}`;
+    Math.abs(angle) < FLUSH
+      ? 'flush'
+      : `${formatNumber(Math.abs(angle) / DEG, 1)}° ${angle > 0 ? positive : negative}`;
   const labels = [
     { name: negative, ...up, y: Math.min(HINGE_Y - 46, edge(up.angle, arcR)[1]) },
     { name: nowUs === null ? 'at rest' : 'now', us: here, angle: now, y: HINGE_Y + 4 },
@@ -196,8 +201,9 @@ export function ThrowDrawing({
             {name}
           </text>
           <text x={WIDTH - 4} y={y + 12} textAnchor="end" fontSize={17} fontWeight={600} fill="var(--ink)">
-            {formatNumber(Math.abs(angle) / DEG, 1)}°
-            {name === 'now' || name === 'at rest' ? ` ${angle > 0 ? positive : negative}` : ''}
+            {name === positive || name === negative
+              ? `${formatNumber(Math.abs(angle) / DEG, 1)}°`
+              : words(angle)}
           </text>
           <text x={WIDTH - 4} y={y + 28} textAnchor="end" fontSize={13} fill="var(--soft)">
             {[tall(angle), pulses ? `${Math.round(us)} µs` : ''].filter(Boolean).join(', ')}

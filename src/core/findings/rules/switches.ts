@@ -1,7 +1,8 @@
 import { isRotorcraft } from '../../airframe/airframe.ts';
 import { modeNames, type SwitchedMode, switchedModes } from '../../modes/modes.ts';
+import { dangersOf } from '../../modes/neighbours.ts';
 import { bandsOf, enumerate, inputsOf, issuesOf } from '../../modes/switchMap.ts';
-import { finding, num, type Rule } from '../rule.ts';
+import { finding, need, num, type Rule } from '../rule.ts';
 
 const armingSwitch: Rule = ({ values }) => {
   if (num(values, 'arm.channel') !== 0) return [];
@@ -141,6 +142,21 @@ const switchSurprise: Rule = ({ airframe, values, transmitter }) => {
   });
 };
 
+/** Where switches lie and when they are touched, as a person said. */
+const switchDangers: Rule = ({ values, transmitter }) => {
+  need(values, 'arm.channel');
+  return (transmitter ? dangersOf(values, transmitter) : []).map(({ kind, channel, sentence }) =>
+    finding(
+      `switch-danger.${kind}.${channel}`,
+      'caution',
+      'switches',
+      `Channel ${channel} ${{ beside: 'lies where it stops motors by mistake', springs: 'springs back', 'stops-in-flight': 'stops motors in flight' }[kind]}`,
+      sentence,
+      ['arm.channel'],
+    ),
+  );
+};
+
 export const switchesRules: readonly Rule[] = [
   armingSwitch,
   switchOnStick,
@@ -148,4 +164,5 @@ export const switchesRules: readonly Rule[] = [
   levelSwitch,
   returnSwitch,
   switchSurprise,
+  switchDangers,
 ];
