@@ -1,6 +1,7 @@
 import { Catalogue } from '#core/settings/catalogue.ts';
 import { addControlSettings } from './catalogue/control.ts';
 import { EntryBook } from './catalogue/entryBook.ts';
+import { addMixRows } from './catalogue/mixRows.ts';
 import { addNavigationSettings } from './catalogue/navigation.ts';
 import { addOutputsSettings } from './catalogue/outputs.ts';
 import { addPilotSettings } from './catalogue/pilot.ts';
@@ -12,6 +13,7 @@ const book = new EntryBook();
 addOutputsSettings(book);
 addPilotSettings(book);
 addControlSettings(book);
+addMixRows(book);
 addNavigationSettings(book);
 addSensorsSettings(book);
 addPortsSettings(book);

@@ -8,6 +8,7 @@ import type { RateGains } from '#core/control/rateLoop.ts';
 import type { PositionSettings } from '#core/estimation/position.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
+import { type FreeRow, freeRowsOf, type RowSource, rowSources } from '#core/mixer/freeRows.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
 import { type RoleMix, roleMix, sharesOf } from '#core/mixer/roles.ts';
 import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
@@ -54,10 +55,20 @@ interface RoutePoint {
 }
 
 /** Settings as the control code wants them: SI, radians, no look-up by name. Made once per change. */
+/** A row of a mix of one's own: as it is set, and its source by number. */
+export interface MixRowConfig extends FreeRow {
+  readonly source: RowSource;
+  /** Place of its source among `rowSources`. */
+  readonly from: number;
+  readonly condition: SwitchBand;
+}
+
 export interface Config {
   readonly kind: Kind;
   readonly rotorcraft: boolean;
   readonly outputs: readonly OutputConfig[];
+  /** Rows of a mix of one's own, of outputs that this board has. */
+  readonly mixRows: readonly MixRowConfig[];
   readonly rx: {
     readonly protocol: Protocol;
     readonly lossBelow: number;
@@ -254,6 +265,13 @@ export function compileConfig(
     kind,
     rotorcraft: isRotorKind(kind),
     outputs,
+    mixRows: freeRowsOf(values)
+      .filter((r) => pads.length === 0 || pads.some((p) => p.output === r.output))
+      .map((r) => ({
+        ...r,
+        from: rowSources.indexOf(r.source),
+        condition: { channel: r.channel, fromUs: r.fromUs, toUs: r.toUs },
+      })),
     rx: {
       protocol: s('rx.protocol'),
       lossBelow: n('rx.lossBelow'),

@@ -1,4 +1,5 @@
 import { LostLink, type LostLinkState } from '#core/lostlink/lostLink.ts';
+import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { clamp } from '#core/math/scalar.ts';
 import { type ModeId, type ModeView, modeNames, switchedModes, whyNot } from '#core/modes/modes.ts';
 import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
@@ -10,7 +11,7 @@ import { HandLaunch } from './handLaunch.ts';
 import { HomeFlight } from './homeFlight.ts';
 import { Journal } from './journal.ts';
 import { type AttitudeDemand, Loops, newDemand } from './loops.ts';
-import { type Command, Outputs } from './outputs.ts';
+import { type Command, Outputs, RowInputs } from './outputs.ts';
 import { PilotInput } from './pilotInput.ts';
 import type { Readings } from './readings.ts';
 import { RouteFlight } from './routeFlight.ts';
@@ -60,6 +61,7 @@ export class FlightController {
   landed = false;
   /** The arming switch was put on while something stood in the way, and has not been off since. */
   private refused = false;
+  private readonly rowInputs = new RowInputs();
   /** Height of the ground above sea, m north and east of the origin: terrain on the memory card. */
   groundAt: ((north: number, east: number) => number) | null = null;
   uptimeS = 0;
@@ -172,7 +174,11 @@ export class FlightController {
       this.guide(dt * NAV_DIVIDER);
     }
     this.control();
-    this.outputs.step(this.command, this.bench, this.armed);
+    if (this.config.mixRows.length > 0) {
+      const { attitude } = sensing.attitude;
+      this.rowInputs.fill(this.command, input, rollOf(attitude), pitchOf(attitude));
+    }
+    this.outputs.step(this.command, this.bench, this.armed, this.rowInputs.values, input.channels);
   }
 
   private say(text: string): void {

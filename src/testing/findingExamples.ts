@@ -49,6 +49,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'volts-unchecked',
   'baro-pulled',
   'loss-hidden',
+  'rows-fight',
   'controllers-differ',
   'controller-cuts-off',
   'not-home',
@@ -185,6 +186,7 @@ function seenThrows(
   });
   return { proofs, world: { ...world, values: good } };
 }
+const outputOf = (id: string) => [1, 2, 3, 4, 5, 6].find((n) => good[`out.${n}.drives`] === id)!;
 /** Controllers on the first outputs, with what stands in them. */
 function seenControllers(...of: readonly Readonly<Record<string, number | boolean>>[]) {
   const proofs = of.map((values, i) =>
@@ -245,6 +247,17 @@ export const examples: readonly FindingExample[] = [
     { ...good, 'battery.low': 3.1, 'battery.empty': 2.7 },
     { evidence: seenControllers({ cutoff: 3.2 }) },
   ),
+  example('a row of one’s own works against the ailerons', 'rows-fight.roll', turnstone, {
+    ...good,
+    'mix.row.1.to': outputOf('left-aileron'),
+    'mix.row.1.from': 'roll',
+    'mix.row.1.weight': -0.9,
+  }),
+  example('a row is for an output that the board has not', 'row-nowhere.2', turnstone, {
+    ...good,
+    'mix.row.2.to': 12,
+    'mix.row.2.weight': 0.5,
+  }),
   example('the left aileron hangs at rest', 'surface-off-centre.left-aileron', turnstone, good, {
     evidence: seenThrows(['left-aileron', 500, -14, 30]),
   }),

@@ -11,6 +11,7 @@ import { clamp } from '../math/scalar.ts';
 import type { Triple } from '../math/triple.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
+import { freeRowsOf, rowGives } from './freeRows.ts';
 import { type RoleMix, roleMix, sharesOf } from './roles.ts';
 import { RotorShare } from './rotorShare.ts';
 
@@ -179,6 +180,7 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
     s.number('mix.aileronUp'),
     s.number('mix.differential'),
   ];
+  const own = ownRows(values);
   const panels = new PanelModel(airframe);
   const trim = trimLevel(airframe, speed);
   // Where no trim is found the nose is as high as just before the stall.
@@ -191,13 +193,14 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
   const base = trim ? dutyFor(airframe, trim.thrust, speed) : 0.5;
   return {
     given: (c) =>
-      rows.map(({ drives, mix }) => {
+      rows.map(({ output, drives, mix }) => {
+        const added = own(output, c);
         if (isMotor(drives))
-          return clamp(base + mix.yaw * differential * c.yaw * Math.min(1, 3 * base), 0, 1);
+          return clamp(base + (mix.yaw * differential * c.yaw + added) * Math.min(1, 3 * base), 0, 1);
         let d = mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw;
         if (mix.yaw !== 0 && mix.roll === 0) d += mix.yaw * turnRudder * c.roll;
         if (mix.roll !== 0 && mix.pitch === 0 && d > 0) d *= 1 - aileronUp;
-        return clamp(d, -1, 1);
+        return clamp(d + added, -1, 1);
       }),
     moments: (shares) => {
       let yaw = 0;
@@ -215,6 +218,16 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
       return [mx!, my!, mz! + yaw];
     },
   };
+}
+
+/** What rows of one's own add to an output for a command; those behind a switch are left out. */
+function ownRows(values: Values): (output: number, c: Command) => number {
+  const rows = freeRowsOf(values).flatMap((r) => {
+    const axis = axes.find((a) => r.source === a || r.source === `stick-${a}`);
+    return axis && r.channel === 0 ? [{ ...r, axis }] : [];
+  });
+  return (output, c) =>
+    rows.reduce((sum, r) => (r.output === output ? sum + rowGives(r, c[r.axis]) : sum), 0);
 }
 
 /** Moments of rotors in a hover, N m, their duties shared as the board shares them. */

@@ -1,17 +1,26 @@
-import { isMotor, isRotorcraft, type Kind } from '../airframe/airframe.ts';
+import { type ActuatorId, isMotor, isRotorcraft, type Kind } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 import type { MixRow } from './authority.ts';
+import { type FreeRow, freeRowsOf, type RowSource } from './freeRows.ts';
 
 export const flowSources = ['roll', 'pitch', 'yaw', 'throttle', 'flap'] as const;
-export type FlowSource = (typeof flowSources)[number];
+
+/** An output that something flows to. */
+export interface FlowEnd {
+  readonly output: number;
+  /** Null where nothing of the craft hangs on it. */
+  readonly drives: ActuatorId | null;
+}
 
 /** What of one command goes to one output. */
 export interface Flow {
-  readonly from: FlowSource;
-  readonly row: MixRow;
+  readonly from: RowSource;
+  readonly row: FlowEnd;
   /** Share of the output's travel by a full command; negative moves it up, or the rudder right. */
   readonly weight: number;
+  /** The row of one's own that it comes by. */
+  readonly own?: FreeRow;
 }
 
 /** Everything that flows from commands to outputs, with what the settings of the mix make of it. */
@@ -19,7 +28,7 @@ export function flowsOf(rows: readonly MixRow[], values: Values, kind: Kind): Fl
   const s = settingsOf(values);
   const [turnRudder, differential] = [s.number('mix.turnRudder'), s.number('mix.differential')];
   const rotors = isRotorcraft({ kind });
-  return rows.flatMap((row) =>
+  const usual = rows.flatMap((row) =>
     flowSources.flatMap((from): Flow[] => {
       const { mix, drives } = row;
       let weight = mix[from];
@@ -30,4 +39,18 @@ export function flowsOf(rows: readonly MixRow[], values: Values, kind: Kind): Fl
       return Math.abs(weight) < 1e-9 ? [] : [{ from, row, weight }];
     }),
   );
+  // Rotors share their room among themselves: rows do nothing to them.
+  const own = freeRowsOf(values).filter((r) => {
+    const drives = rows.find((x) => x.output === r.output)?.drives;
+    return !(rotors && drives && isMotor(drives));
+  });
+  const ends = new Map<number, FlowEnd>(rows.map((r) => [r.output, r]));
+  return [
+    ...usual,
+    ...own.map((r): Flow => {
+      const row = ends.get(r.output) ?? { output: r.output, drives: null };
+      ends.set(r.output, row);
+      return { from: r.source, row, weight: r.weight, own: r };
+    }),
+  ];
 }

@@ -145,6 +145,15 @@ export interface PfadSettings {
   'hover.land': number;
   'hover.yawRate': number;
   'hover.drag': number;
+  [key: `mix.row.${number}.to`]: number;
+  [key: `mix.row.${number}.from`]: 'roll' | 'pitch' | 'yaw' | 'throttle' | 'flap' | 'stick-roll' | 'stick-pitch' | 'stick-yaw' | 'stick-throttle' | 'bank' | 'nose' | 'always' | 'channel-5' | 'channel-6' | 'channel-7' | 'channel-8' | 'channel-9' | 'channel-10' | 'channel-11' | 'channel-12' | 'channel-13' | 'channel-14' | 'channel-15' | 'channel-16';
+  [key: `mix.row.${number}.weight`]: number;
+  [key: `mix.row.${number}.low`]: number;
+  [key: `mix.row.${number}.high`]: number;
+  [key: `mix.row.${number}.curve`]: number;
+  [key: `mix.row.${number}.channel`]: number;
+  [key: `mix.row.${number}.fromUs`]: number;
+  [key: `mix.row.${number}.toUs`]: number;
   'nav.speed': number;
   'nav.speedFloor': number;
   'nav.period': number;

@@ -1,28 +1,16 @@
 import { useMemo } from 'react';
-import {
-  type ActuatorId,
-  type Airframe,
-  actuatorNames,
-  isMotor,
-  isRotorcraft,
-} from '#core/airframe/airframe.ts';
+import { type Airframe, actuatorNames, isMotor, isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { type Authority, authorityOf, mixRows } from '#core/mixer/authority.ts';
-import { type Flow, type FlowSource, flowSources, flowsOf } from '#core/mixer/flows.ts';
+import { type Flow, type FlowEnd, flowsOf } from '#core/mixer/flows.ts';
+import { rowSources, sourceWords } from '#core/mixer/freeRows.ts';
 import { type SettingKey, settingOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity } from '#core/units/units.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
-
-const sourceNames: Readonly<Record<FlowSource, string>> = {
-  roll: 'roll right',
-  pitch: 'pitch up',
-  yaw: 'yaw right',
-  throttle: 'throttle',
-  flap: 'flaps',
-};
+import { MixRows } from './MixRows.tsx';
 
 /** Settings of the mix that this craft has a use for, with what each does. */
 function dialsOf(airframe: Airframe): readonly (readonly [SettingKey, string])[] {
@@ -82,6 +70,7 @@ export default function MixingStation() {
           </span>
         ))}
       </div>
+      <MixRows airframe={airframe} />
       <section className="mt-3 max-w-[760px] border-line border-t pt-3" aria-label="What full commands do">
         <h2 className="font-semibold">What full commands do</h2>
         <table className="mt-1 text-left">
@@ -156,7 +145,7 @@ const ROW = 44;
 
 /** Commands at the left, outputs at the right; a flow is as broad as its weight, and hollow where it is turned round. */
 function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly airframe: Airframe }) {
-  const sources = flowSources.filter((s) => flows.some((f) => f.from === s));
+  const sources = rowSources.filter((s) => flows.some((f) => f.from === s));
   const outputs = [...new Set(flows.map((f) => f.row))];
   const height = Math.max(outputs.length, sources.length) * ROW + 16;
   const at = (k: number, n: number) => 8 + (height - 16) * ((k + 0.5) / n);
@@ -182,8 +171,14 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
           const d = `M${FROM_X} ${y0}C${middle} ${y0} ${middle} ${y1} ${TO_X} ${y1}`;
           const broad = 2 + 9 * Math.min(1, Math.abs(f.weight));
           return (
-            <g key={`${f.from} ${f.row.output}`} fill="none">
-              <path d={d} stroke="var(--lake)" strokeOpacity={0.55} strokeWidth={broad} />
+            <g key={`${f.from} ${f.row.output} ${f.own?.n ?? ''}`} fill="none">
+              <path
+                d={d}
+                stroke={f.own ? 'var(--amber)' : 'var(--lake)'}
+                strokeOpacity={0.55}
+                strokeWidth={broad}
+                strokeDasharray={f.own && f.own.channel > 0 ? '7 5' : undefined}
+              />
               {f.weight < 0 && <path d={d} stroke="var(--sheet)" strokeWidth={Math.max(1, broad - 3)} />}
             </g>
           );
@@ -199,7 +194,7 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
             fontWeight={600}
             fill="var(--ink)"
           >
-            {sourceNames[s]}
+            {sourceWords[s]}
           </text>
         </g>
       ))}
@@ -208,22 +203,28 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
         return (
           <g key={row.output}>
             <path
-              d={isMotor(row.drives) ? `M${TO_X} ${y - 9}h9v18h-9z` : `M${TO_X} ${y - 4}h16v8h-16z`}
+              d={
+                row.drives && isMotor(row.drives)
+                  ? `M${TO_X} ${y - 9}h9v18h-9z`
+                  : `M${TO_X} ${y - 4}h16v8h-16z`
+              }
               fill="var(--sheet)"
               stroke="var(--ink)"
               strokeWidth={1.4}
             />
             <text x={TO_X + 24} y={y} fontSize={14} fontWeight={600} fill="var(--ink)">
-              {nameOf(row.drives)}
+              {nameOf(row)}
               <tspan fontWeight={400} fill="var(--soft)">
-                {' '}
-                output {row.output}
+                {row.drives ? ` output ${row.output}` : ''}
               </tspan>
             </text>
             <text x={TO_X + 24} y={y + 16} fontSize={13} fill="var(--soft)">
               {flows
                 .filter((f) => f.row === row)
-                .map((f) => `${f.from} ${signed(f.weight)}`)
+                .map(
+                  (f) =>
+                    `${sourceWords[f.from]} ${signed(f.weight)}${f.own && f.own.channel > 0 ? `, by channel ${f.own.channel}` : ''}`,
+                )
                 .join(', ')}
             </text>
           </g>
@@ -234,6 +235,6 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
   );
 }
 
-const nameOf = (id: ActuatorId) => actuatorNames[id];
+const nameOf = ({ drives, output }: FlowEnd) => (drives ? actuatorNames[drives] : `output ${output}`);
 const signed = (w: number) => `${w < 0 ? '−' : '+'}${Math.abs(w).toFixed(2)}`;
-const words = (f: Flow) => `${sourceNames[f.from]} to ${nameOf(f.row.drives)} ${signed(f.weight)}`;
+const words = (f: Flow) => `${sourceWords[f.from]} to ${nameOf(f.row)} ${signed(f.weight)}`;

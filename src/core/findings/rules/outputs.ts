@@ -1,4 +1,12 @@
-import { type ActuatorId, actuatorNames, actuatorsOf, isMotor } from '../../airframe/airframe.ts';
+import {
+  type ActuatorId,
+  actuatorNames,
+  actuatorsOf,
+  isMotor,
+  isRotorcraft,
+} from '../../airframe/airframe.ts';
+import { authorityOf } from '../../mixer/authority.ts';
+import { type FreeRow, freeRowsOf } from '../../mixer/freeRows.ts';
 import { settingOf } from '../../settings/typed.ts';
 import { type Finding, finding, need, num, outputsOf, type Rule } from '../rule.ts';
 
@@ -156,6 +164,53 @@ const servoRate: Rule = ({ values, description }) =>
     ];
   });
 
+/** So much of an axis may be lost to rows of one's own before they are said to fight it. */
+const FIGHTS_SHARE = 0.3;
+
+/** Rows of a mix of one's own that work against the craft's usual mix. */
+const rowsFight: Rule = ({ values, airframe }) => {
+  const rows = freeRowsOf(values);
+  if (rows.length === 0 || isRotorcraft(airframe)) return [];
+  const usual = authorityOf(airframe, { ...values, ...withoutRows(rows) });
+  const own = authorityOf(airframe, values);
+  return (['roll', 'pitch', 'yaw'] as const).flatMap((axis, i) => {
+    const [was, is] = [usual.turns[i]![i]!, own.turns[i]![i]!];
+    if (!(was > 0.5) || is > (1 - FIGHTS_SHARE) * was) return [];
+    const lost = Math.round(100 * (1 - is / was));
+    return [
+      finding(
+        `rows-fight.${axis}`,
+        is <= 0 ? 'blocks' : 'caution',
+        'mixing',
+        is <= 0 ? `Rows of your own turn ${axis} round` : `Rows of your own take ${lost} % of ${axis} away`,
+        'Surfaces work against each other: what one does for a command another undoes. See which row takes it, and its sign.',
+        rows.map((r) => `mix.row.${r.n}.weight`),
+      ),
+    ];
+  });
+};
+
+const withoutRows = (rows: readonly FreeRow[]) =>
+  Object.fromEntries(rows.map((r) => [`mix.row.${r.n}.weight`, 0]));
+
+/** A row for an output that the board has no pad for. */
+const rowNowhere: Rule = ({ values, description }) =>
+  freeRowsOf(values).flatMap((r) =>
+    !description || description.pads.some((p) => p.output === r.output)
+      ? []
+      : [
+          finding(
+            `row-nowhere.${r.n}`,
+            'caution',
+            'mixing',
+            `Mix row ${r.n} is for output ${r.output}, which ${description.board} has not`,
+            'It moves nothing.',
+            [`mix.row.${r.n}.to`],
+            { label: 'Take the row out', edits: { [`mix.row.${r.n}.to`]: 0 } },
+          ),
+        ],
+  );
+
 export const outputsRules: readonly Rule[] = [
   outputTwice,
   withoutOutput,
@@ -163,4 +218,6 @@ export const outputsRules: readonly Rule[] = [
   notFitted,
   endpoints,
   servoRate,
+  rowsFight,
+  rowNowhere,
 ];

@@ -52,6 +52,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['mix.row.{}.{}'],
+      why: 'From 3.2 outputs may follow anything, by rows of a mix of one’s own.',
+    },
+    {
+      kind: 'added',
       keys: ['rx.quality.channel', 'rx.quality.none', 'rx.quality.full'],
       why: 'From 3.2 the link’s quality may come on a channel of the receiver, and a loss with it.',
     },
