@@ -17,6 +17,7 @@ import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
 import { switchedModes } from '../src/core/modes/modes.ts';
 import { enumerate } from '../src/core/modes/switchMap.ts';
+import type { Values } from '../src/core/settings/catalogue.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
@@ -53,7 +54,7 @@ function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
   };
 }
 
-function flight(name = 'turnstone'): Rehearsal {
+function flight(name = 'turnstone', change: Values = {}): Rehearsal {
   const scenario = parseScenario(
     {
       seed: 3,
@@ -65,7 +66,8 @@ function flight(name = 'turnstone'): Rehearsal {
     torvholm,
   );
   if (!scenario.ok) throw new Error(scenario.why);
-  return new Rehearsal({ ...setUp(name), scenario: scenario.scenario });
+  const set = setUp(name);
+  return new Rehearsal({ ...set, values: { ...set.values, ...change }, scenario: scenario.scenario });
 }
 
 /**
@@ -82,12 +84,23 @@ function plantAgainstC(): Yardstick | null {
 }
 
 /** Best of several, since only disturbances make it slower. */
-function realTimeFactor(name: string): number {
+/** All thirty rows of a mix of one's own, on outputs that fly and on free ones. */
+const thirtyRows = Object.fromEntries(
+  Array.from({ length: 30 }, (_, k) => k + 1).flatMap((n) => [
+    [`mix.row.${n}.to`, 1 + (n % 9)],
+    [`mix.row.${n}.from`, ['roll', 'stick-pitch', 'bank', 'channel-9', 'always'][n % 5]!],
+    [`mix.row.${n}.weight`, 0.01],
+    [`mix.row.${n}.curve`, 0.3],
+    [`mix.row.${n}.channel`, n % 3 === 0 ? 6 : 0],
+  ]),
+);
+
+function realTimeFactor(name: string, change: Values = {}): number {
   let best = 0;
-  const warm = flight(name);
+  const warm = flight(name, change);
   warm.advance(120_000);
   for (let k = 0; k < 12; k++) {
-    const r = flight(name);
+    const r = flight(name, change);
     const start = performance.now();
     r.advance(120_000);
     best = Math.max(best, 120_000 / (performance.now() - start));
@@ -294,6 +307,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   }
   say('Flying Turnstone and Avocet…');
   add('bench.realtime.turnstone', realTimeFactor('turnstone'), 'x', 400, 'higher');
+  add('bench.realtime.30rows', realTimeFactor('turnstone', thirtyRows), 'x', 360, 'higher');
   add('bench.realtime.avocet', realTimeFactor('avocet'), 'x', 200, 'higher');
   const heap = heapGrowthMb();
   if (Number.isFinite(heap)) add('bench.heapgrowth.10min', heap, 'MB', 1, 'lower');

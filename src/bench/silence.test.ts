@@ -128,6 +128,17 @@ describe('what a receiver does when its transmitter is off', () => {
     expect(unmasking(found, 1000)).toBeNull();
   });
 
+  it('is not begun by what was heard before the link was lost', () => {
+    const watch = new SilenceWatch(1, [1, 2]);
+    const channels = [1500, 1500, 1500];
+    for (let k = 0; k < 25; k++) watch.look({ atS: k * 0.04, channels, frameAge: 0.02, quality: 1 });
+    expect(watch.ready).toBe(true);
+    for (let k = 0; k < 6; k++)
+      watch.look({ atS: 1 + k * 0.04, channels, frameAge: 0.15 + k * 0.04, quality: 0 });
+    expect(watch.ready).toBe(false);
+    expect(watch.mark()).toBe(false);
+  });
+
   it('is not said while sticks still come through', () => {
     expect(drill({ protocol: 'crsf', onLoss: 'stop' }, {}, 3, 1, true)).toHaveProperty('refused');
   });

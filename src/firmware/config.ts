@@ -56,7 +56,7 @@ interface RoutePoint {
 
 /** Settings as the control code wants them: SI, radians, no look-up by name. Made once per change. */
 /** A row of a mix of one's own: as it is set, and its source by number. */
-export interface MixRowConfig extends FreeRow {
+interface MixRowConfig extends FreeRow {
   readonly source: RowSource;
   /** Place of its source among `rowSources`. */
   readonly from: number;

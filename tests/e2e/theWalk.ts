@@ -12,6 +12,8 @@ export interface Hands {
   /** Holds a stick at its end: right, back, or forward for the throttle. */
   push(stick: Stick): Promise<void>;
   letGo(stick: Stick): Promise<void>;
+  /** Turns it round and round to the right, to the left, or not. */
+  turn(way: 1 | 0 | -1): Promise<void>;
   /** Brings the throttle near its middle. */
   halfThrottle(): Promise<void>;
   /** Switches the transmitter off, or on again with its throttle closed. */
@@ -151,6 +153,16 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
       await expect(page.getByText(`Kept: ${tilt.slice(0, -1).toLowerCase()}`)).toBeVisible();
     }
     await hands.tilt(0, 0);
+    for (const [way, turn] of [
+      [1, 'Turning right.'],
+      [-1, 'Turning left.'],
+    ] as const) {
+      await hands.turn(way);
+      await expect(page.getByText(turn)).toBeVisible();
+      await page.getByRole('button', { name: 'It does', exact: true }).click();
+      await expect(page.getByText(`Kept: ${turn.slice(0, -1).toLowerCase()}`)).toBeVisible();
+    }
+    await hands.turn(0);
   });
 
   await test.step('3: the radio is silenced: the receiver hides it, and is unmasked', async () => {

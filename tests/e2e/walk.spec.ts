@@ -33,6 +33,10 @@ function atTheDrawer(page: Page): Hands {
       await page.keyboard.up(keys[stick][1]);
       if (stick === 'throttle') for (let k = 0; k < 11; k++) await page.keyboard.press('s');
     },
+    async turn(way) {
+      await openBench(page);
+      await page.getByLabel('Turned').selectOption(String(way));
+    },
     async halfThrottle() {
       await openBench(page);
       await page.getByRole('slider', { name: /^Left stick/ }).focus();
@@ -94,6 +98,7 @@ test('the same walk with a board in a process of its own, over a cable that lose
           }[stick],
         ),
       letGo: () => told({ stickThrottle: 0, stickRoll: 0, stickPitch: 0, stickYaw: 0 }),
+      turn: (way) => told({ turning: way }),
       halfThrottle: () => told({ stickThrottle: 0.5 }),
       transmitter: (on) => told(on ? { transmitter: true, stickThrottle: 0 } : { transmitter: false }),
       switchToLevel: () => told({ attitudeSwitch: 1 }),

@@ -158,6 +158,7 @@ export function CraftInHands({ airframe, state, onChange, root, parts }: Props) 
 const turnings = {
   '0': (pose: Attitude) => ({ turning: 0, pose }),
   '1': (pose: Attitude) => ({ turning: 1, pose }),
+  '-1': (pose: Attitude) => ({ turning: -1, pose }),
   all: (pose: Attitude) => ({ turning: 'all', pose, support: 'hands' }),
 } as const satisfies Record<string, (pose: Attitude) => Partial<BenchControls>>;
 
@@ -217,6 +218,7 @@ export function HowHeld({ state, onChange }: Pick<Props, 'state' | 'onChange'>) 
         >
           <option value="0">not</option>
           <option value="1">round</option>
+          <option value="-1">round to the left</option>
           <option value="all">all ways</option>
         </Select>
       </label>

@@ -56,6 +56,7 @@ export class SilenceWatch {
   /** Heard lately, while nothing was marked; then what stood when it was. */
   private before: HeardNow[] = [];
   private isMarked = false;
+  private lookedS = Number.NEGATIVE_INFINITY;
   private offS: number | null = null;
   private counted: Counted[] = [];
   private heard: HeardNow[] = [];
@@ -71,6 +72,8 @@ export class SilenceWatch {
     const [first, last] = [this.before[0], this.before.at(-1)];
     const us = last?.channels[this.throttle - 1];
     if (!first || !last || last.atS - first.atS < 0.6 * STILL_S) return false;
+    // What was heard a moment ago is not what is heard now.
+    if (last.atS < this.lookedS - FRESH_S) return false;
     const steady = this.sticks.every((at) => rangeOf(this.before, at) < MOVES_US);
     return us !== undefined && us > 1150 && us < 1850 && steady;
   }
@@ -107,6 +110,7 @@ export class SilenceWatch {
       return;
     }
     if (this.isMarked) return;
+    this.lookedS = now.atS;
     if (now.frameAge < FRESH_S) this.before.push(now);
     this.before = this.before.filter((h) => h.atS > now.atS - STILL_S);
   }

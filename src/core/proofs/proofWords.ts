@@ -7,6 +7,8 @@ const tilt = {
   'roll-left': 'left wing down',
   'nose-up': 'nose up',
   'nose-down': 'nose down',
+  'yaw-right': 'turned to the right',
+  'yaw-left': 'turned to the left',
 };
 
 /** What a receiver does at a loss, to follow its name. */
@@ -34,7 +36,7 @@ export function proofWords(seen: Seen): string | null {
     case 'still':
       return `output ${seen.output}: nothing`;
     case 'opposes':
-      return `${tilt[seen.tilt]}, ${Math.abs(seen.tiltDeg).toFixed(0)}°: the surfaces oppose`;
+      return `${tilt[seen.tilt]}, ${Math.abs(seen.tiltDeg).toFixed(0)}${seen.tilt.startsWith('yaw') ? ' °/s' : '°'}: the surfaces oppose`;
     case 'follows':
       return `${tilt[seen.tilt]}: ${seen.wrong.map((id) => actuatorNames[id]).join(', ')} not opposing`;
     case 'stick':

@@ -12,7 +12,8 @@ import type { Site } from '../site/site.ts';
 import { sitePrint } from '../site/siteFile.ts';
 import { crc32 } from '../wire/crc32.ts';
 
-export const tilts = ['roll-right', 'roll-left', 'nose-up', 'nose-down'] as const;
+/** Ways in which a craft is tilted, and turned about its height, to see whether it opposes that. */
+export const tilts = ['roll-right', 'roll-left', 'nose-up', 'nose-down', 'yaw-right', 'yaw-left'] as const;
 export type Tilt = (typeof tilts)[number];
 export const stickNames = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 export type StickName = (typeof stickNames)[number];
@@ -74,6 +75,7 @@ const seenSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('opposes'),
     tilt: z.enum(tilts),
+    /** Of a turn, degrees a second. */
     tiltDeg: z.number(),
     surfaces: z.array(z.enum(surfaceIds)).max(12),
   }),

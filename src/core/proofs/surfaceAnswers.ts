@@ -1,4 +1,4 @@
-import { type ActuatorId, type Airframe, isMotor } from '../airframe/airframe.ts';
+import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
 import { directionWords, roleMix } from '../mixer/roles.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
@@ -34,21 +34,45 @@ export function editsFromStill(output: number): Edits {
   return { [`out.${output}.drives`]: 'nothing' };
 }
 
-/** What a surface has to do when the craft is tilted and the board levels it: the way that opposes the tilt. */
-export function opposingDirection(surface: ActuatorId, tilt: Tilt): 'up' | 'down' | null {
+/** Deflection that opposes a tilt or a turn, positive as on the panel model; 0 for a surface that has nothing to do with it. */
+function opposing(surface: ActuatorId, tilt: Tilt): number {
   const mix = roleMix(surface, 'conventional');
-  // Against a bank to the right the command is roll left; against a raised nose it is pitch down.
-  const command = {
+  // Against a bank to the right the command is roll left; against a raised nose pitch down; against a turn to the right yaw left.
+  return {
     'roll-right': -mix.roll,
     'roll-left': mix.roll,
     'nose-up': -mix.pitch,
     'nose-down': mix.pitch,
-  };
-  const d = command[tilt];
-  return d === 0 ? null : d > 0 ? 'down' : 'up';
+    'yaw-right': -mix.yaw,
+    'yaw-left': mix.yaw,
+  }[tilt];
 }
 
-/** Whether anything on the craft moves against a tilt while its motors are off. */
-export function answersTilt(airframe: Airframe): boolean {
-  return airframe.surfaces.some((s) => tilts.some((t) => opposingDirection(s.id, t) !== null));
+/** What a surface has to do when the craft is tilted or turned and the board levels it: the way that opposes that, in a word. */
+export function opposingDirection(surface: ActuatorId, tilt: Tilt): string | null {
+  if (isMotor(surface)) return null;
+  const d = opposing(surface, tilt);
+  return d === 0 ? null : directionWords(surface)[d > 0 ? 0 : 1];
+}
+
+/** Less than this of its travel nobody sees, and none is a command. */
+const LEAST_COMMAND = 0.03;
+
+/** Surfaces that the board itself does not command against a tilt or a turn, by what it sends now. */
+export function notCommandedAgainst(
+  commanded: Partial<Record<ActuatorId, number>>,
+  surfaces: readonly ActuatorId[],
+  tilt: Tilt,
+): ActuatorId[] {
+  return surfaces.filter((id) => {
+    const wanted = Math.sign(opposing(id, tilt));
+    return wanted !== 0 && !((commanded[id] ?? 0) * wanted > LEAST_COMMAND);
+  });
+}
+
+/** Tilts and turns that anything on the craft moves against while its motors are off. */
+export function tiltsOf(airframe: Airframe): readonly Tilt[] {
+  // A tilt of one axis alone shows only where the craft levels itself by surfaces.
+  const answers = (t: Tilt) => airframe.surfaces.some((s) => opposingDirection(s.id, t) !== null);
+  return isRotorcraft(airframe) ? [] : tilts.filter(answers);
 }

@@ -3,8 +3,8 @@ import { Link } from 'react-router';
 import { type Airframe, actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeName } from '#core/modes/modes.ts';
-import { changedSince, staleWords, stateOf, type Tilt, tilts } from '#core/proofs/proofs.ts';
-import { answersTilt, opposingDirection } from '#core/proofs/surfaceAnswers.ts';
+import { changedSince, staleWords, stateOf, type Tilt } from '#core/proofs/proofs.ts';
+import { notCommandedAgainst, opposingDirection, tiltsOf } from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
 import { CraftSide, paintSide, sideLength } from '../../drawing/CraftSide.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
@@ -29,9 +29,15 @@ const words: Readonly<Record<Tilt, string>> = {
   'roll-left': 'Left wing down',
   'nose-up': 'Nose up',
   'nose-down': 'Nose down',
+  'yaw-right': 'Turning right',
+  'yaw-left': 'Turning left',
 };
+/** Turning about its height from which a check counts, degrees a second. */
+const LEAST_TURN = 20;
 
-function tiltOf(rollDeg: number, pitchDeg: number): Tilt | null {
+function tiltOf(rollDeg: number, pitchDeg: number, yawRateDeg: number): Tilt | null {
+  const upright = Math.abs(rollDeg) < LEAST_TILT && Math.abs(pitchDeg) < LEAST_TILT;
+  if (upright) return Math.abs(yawRateDeg) < LEAST_TURN ? null : yawRateDeg > 0 ? 'yaw-right' : 'yaw-left';
   if (Math.abs(rollDeg) >= Math.abs(pitchDeg)) {
     return rollDeg > LEAST_TILT ? 'roll-right' : rollDeg < -LEAST_TILT ? 'roll-left' : null;
   }
@@ -42,16 +48,18 @@ function tiltOf(rollDeg: number, pitchDeg: number): Tilt | null {
 function heldTilt(): { readonly tilt: Tilt; readonly tiltDeg: number } | null {
   const held = recent('attitude', HELD_S).map(({ value }) => value);
   const newest = held.at(-1);
-  const tilt = newest ? tiltOf(newest.roll * DEG, newest.pitch * DEG) : null;
-  if (!tilt || held.some((a) => tiltOf(a.roll * DEG, a.pitch * DEG) !== tilt)) return null;
-  const angles = held.map((a) => Math.abs(tilt.startsWith('nose') ? a.pitch : a.roll) * DEG);
+  const of = (a: (typeof held)[number]) => tiltOf(a.roll * DEG, a.pitch * DEG, a.yawRate * DEG);
+  const tilt = newest ? of(newest) : null;
+  if (!tilt || held.some((a) => of(a) !== tilt)) return null;
+  const by = tilt.startsWith('nose') ? 'pitch' : tilt.startsWith('yaw') ? 'yawRate' : 'roll';
+  const angles = held.map((a) => Math.abs(a[by]) * DEG);
   return { tilt, tiltDeg: angles.reduce((sum, a) => sum + a, 0) / angles.length };
 }
 
 /** In self-level, every surface must move against a tilt. The person looks and confirms. */
 export default function OpposesStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
-  return answersTilt(airframe) ? <SurfacesOppose airframe={airframe} /> : <RotorsOppose />;
+  return tiltsOf(airframe).length > 0 ? <SurfacesOppose airframe={airframe} /> : <RotorsOppose />;
 }
 
 /** A craft that levels itself by its rotors has nothing to show while they stand still. */
@@ -103,6 +111,14 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   const confirm = () => {
     if (!held) return;
     const { tilt, tiltDeg } = held;
+    // What was seen has to be what the board sends: a surface that it does not command against the tilt cannot oppose it.
+    const outputs = live('outputs');
+    const commanded = outputs ? commandedBy(store.getState().settings.base, outputs.pulses) : {};
+    const not = notCommandedAgainst(commanded, ids, tilt);
+    if (not.length > 0)
+      return setSaid(
+        `The board itself does not command the ${not.map((id) => actuatorNames[id]).join(' and the ')} against it now. Hold it so and look again; if that stays, the board’s mounting or its mix is wrong.`,
+      );
     recordProof({ kind: 'opposes', tilt, tiltDeg: Math.round(tiltDeg), surfaces: ids });
     setWrong(null);
     setSaid(`Kept: ${words[tilt].toLowerCase()}, the surfaces oppose it.`);
@@ -127,7 +143,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
       : !level
         ? `The board is in ${modeName(status.mode)}. Switch to Level: the Attitude switch of the transmitter, as set under What the switches do.`
         : !tilt
-          ? `Tilt the craft by more than ${LEAST_TILT}° to one side, nose up or nose down, and look at it.`
+          ? `Tilt the craft by more than ${LEAST_TILT}° to one side, nose up or nose down, or turn it round, and look at it.`
           : null;
   return (
     <>
@@ -174,7 +190,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           className="grid grid-cols-2 gap-1 self-center min-[1500px]:grid-cols-1"
           aria-label="Tilts to check"
         >
-          {tilts.map((t) => {
+          {tiltsOf(airframe).map((t) => {
             const proof = proofs.find((p) => p.id === `opposes.${t}`);
             const state = stateOf(proof, world);
             const against = proof?.seen.kind === 'follows' && changedSince(proof, world).length === 0;

@@ -17,6 +17,8 @@ import { Lead } from '../Lead.tsx';
 import { SilenceDrawn } from './SilenceDrawn.tsx';
 
 const LOOK_MS = 80;
+/** What a board tells so soon after it was told something may still be of before, s. */
+const SETTLES_S = 0.5;
 
 /** The transmitter is switched off on the bench, and what the receiver and the board make of that is seen. */
 export default function RadioSilentStation() {
@@ -40,7 +42,7 @@ export default function RadioSilentStation() {
     const sticks = stickNames.map((n) => set.number(`rx.${n}.channel`));
     const anew = () => {
       watch.current = new SilenceWatch(set.number('rx.throttle.channel'), sticks);
-      heardS.current = Number.NEGATIVE_INFINITY;
+      heardS.current = (recent('receiver', 2).at(-1)?.atS ?? Number.NEGATIVE_INFINITY) + SETTLES_S;
       setShare(null);
       setMarked(false);
     };

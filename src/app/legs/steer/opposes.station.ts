@@ -1,7 +1,6 @@
 import { movesProven } from '#core/proofs/follows.ts';
-import { tilts } from '#core/proofs/proofs.ts';
-import { answersTilt } from '#core/proofs/surfaceAnswers.ts';
-import { fromProof, held, needsBoard, type Station, togetherOf } from '../station.ts';
+import { tiltsOf } from '#core/proofs/surfaceAnswers.ts';
+import { fromProof, held, needsBoard, type ProgressInput, type Station, togetherOf } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
@@ -9,24 +8,25 @@ declare module '#core/findings/rule.ts' {
   }
 }
 
+const of = (p: ProgressInput) => tiltsOf(p.world.airframe);
+
 const station: Station = {
   id: 'opposes',
   place: 40,
   name: 'Does it oppose a tilt?',
   about:
-    'In Level, tilt the craft by hand. Every surface must move so as to turn it back. Look at the craft itself, not at this screen, before you confirm.',
+    'In Level, tilt the craft by hand, then turn it round. Every surface must move so as to turn it back. Look at the craft itself, not at this screen, before you confirm.',
   needs: ['board', 'battery'],
   asks: ['attitude', 'outputs', 'status'],
   small: (p) =>
-    !answersTilt(p.world.airframe)
+    of(p).length === 0
       ? 'by its rotors'
-      : (needsBoard(p) ??
-        `${tilts.filter((t) => held(`opposes.${t}`, p)).length} of ${tilts.length} tilts seen`),
+      : (needsBoard(p) ?? `${of(p).filter((t) => held(`opposes.${t}`, p)).length} of ${of(p).length} seen`),
   progress: (p) =>
-    answersTilt(p.world.airframe)
+    of(p).length > 0
       ? fromProof(
           togetherOf(
-            tilts.map((t) => `opposes.${t}`),
+            of(p).map((t) => `opposes.${t}`),
             p,
           ),
         )

@@ -80,6 +80,8 @@ const tiltWords: Readonly<Record<Tilt, string>> = {
   'roll-left': 'the left wing is down',
   'nose-up': 'the nose is up',
   'nose-down': 'the nose is down',
+  'yaw-right': 'it is turned to the right',
+  'yaw-left': 'it is turned to the left',
 };
 
 /** A receiver that goes on as if nothing were, and a board that believes it: the craft flies away. */
