@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { begin, bench, closeBench, open, plugIn, tiltByKeys, write } from './helpers.ts';
+import { begin, bench, closeBench, open, openBench, plugIn, tiltByKeys, write } from './helpers.ts';
 
 /** One picture of each main view into docs/screenshots/: `npm run screenshots`. */
 test.skip(!process.env.SCREENSHOTS, 'pictures are taken on request');
@@ -25,7 +25,6 @@ test('the main views', async ({ page }) => {
   await plugIn(page, true);
   await page.waitForTimeout(800);
   await closeBench(page);
-  await shot(page, 'build-board');
   await go(page, '/build/airframe');
   await shot(page, 'build-airframe');
   await go(page, '/build/wiring');
@@ -49,6 +48,29 @@ test('the main views', async ({ page }) => {
   await page.waitForTimeout(450);
   await shot(page, 'steer-which-moved');
   await page.keyboard.up(' ');
+  await go(page, '/steer/throws');
+  await openBench(page);
+  await page.getByRole('button', { name: 'Ruler', exact: true }).click();
+  await page.getByLabel('The propellers are off').click();
+  for (const [end, us] of [
+    ['short-pulse end', 1000],
+    ['long-pulse end', 2000],
+  ] as const) {
+    await page.getByRole('radio', { name: end, exact: true }).click();
+    await page.getByRole('button', { name: /^Hold to bring it/ }).focus();
+    await page.keyboard.down(' ');
+    await page.waitForTimeout(3200);
+    const [, size, way] = /([\d.]+) mm (\w+)/.exec((await page.getByTestId('ruler').textContent())!)!;
+    await page.keyboard.up(' ');
+    const reading = page.getByRole('region', { name: 'Reading' });
+    await expect(reading).toContainText(`At ${us} µs`);
+    await reading.getByRole('textbox').fill(size!);
+    await page.keyboard.press('Enter');
+    await reading.getByRole('button', { name: way!, exact: true }).click();
+  }
+  await closeBench(page);
+  await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
+  await shot(page, 'steer-throws');
 
   await page.getByLabel('Craft file').setInputFiles({
     name: 'turnstone.wanderweg.json',
@@ -72,12 +94,13 @@ test('the main views', async ({ page }) => {
   }
   await closeBench(page);
   await shot(page, 'steer-switches');
-  await go(page, '/steer/opposes');
   await bench(page, 'Battery', true);
-  await tiltByKeys(page, 25, 0);
-  await page.waitForTimeout(900);
-  await shot(page, 'steer-opposes');
   await closeBench(page);
+  await go(page, '/steer/ready-to-arm');
+  await page.getByRole('button', { name: 'Throw it' }).click();
+  await expect(page.getByRole('button', { name: 'Throw again' })).toBeVisible({ timeout: 60_000 });
+  await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
+  await shot(page, 'steer-ready-to-arm');
   await go(page, '/return/lost-link');
   await shot(page, 'return-lost-link');
   await go(page, '/return/way-home');
