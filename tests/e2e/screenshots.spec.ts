@@ -82,6 +82,8 @@ test('the main views', async ({ page }) => {
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await go(page, '/steer/switches');
+  await openBench(page);
+  await page.getByRole('button', { name: 'Transmitter', exact: true }).click();
   // Every switch is flicked once.
   for (const name of ['Home', 'Arm']) {
     await bench(page, name, true);
