@@ -49,6 +49,7 @@ export class PilotInput {
   flap = 0;
   private readonly serial: ReceiverReader;
   private readonly train = new PulseTrainReader();
+  private readonly faultsBefore: number = 0;
   private readonly armSwitch: BandSwitch;
   private readonly switches: readonly BandSwitch[];
 
@@ -66,6 +67,12 @@ export class PilotInput {
       this.frameAge = from.frameAge;
       this.linkAlive = from.linkAlive;
       this.quality = from.quality;
+      // What was counted, and who listens, does not begin anew with a setting.
+      this.heard = from.heard;
+      this.frames = from.frames;
+      this.refused = from.refused;
+      this.faultsBefore = from.faults;
+      this.tap = from.tap;
     }
   }
 
@@ -123,7 +130,7 @@ export class PilotInput {
 
   /** Frames that came damaged, by the reader of the protocol that is set. */
   get faults(): number {
-    return this.c.rx.protocol === 'pulse-train' ? this.train.faults : this.serial.faults;
+    return this.faultsBefore + (this.c.rx.protocol === 'pulse-train' ? this.train : this.serial).faults;
   }
 
   /** 0..1 by the channel that carries it; null where none does. */

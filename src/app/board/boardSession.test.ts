@@ -34,7 +34,7 @@ describe('a session with a board', () => {
 
   it('ends in a state that says what is so, wherever the cable is pulled, and goes on when it is back', async () => {
     let writes = 0;
-    for (let frames = 0; frames < 40; frames += 2) {
+    for (let frames = 0; frames < 72; frames += 2) {
       rig = benchRig();
       const port = new RigPort(rig);
       const { store, session, board } = sessionOver(port);
