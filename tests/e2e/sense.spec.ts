@@ -248,6 +248,8 @@ for (const [how, by] of people) {
       await by.press(button(page, 'Transmitter'));
       const left = page.getByRole('slider', { name: /^Left stick/ });
       const runUp = async () => {
+        // A switch that is put on too soon is refused, and has to go off first.
+        await expect(page.getByText('no, ready')).toBeVisible({ timeout: 60_000 });
         await bench(page, 'Arm', true);
         await expect(page.getByText(/^Armed\. Raise the throttle/)).toBeVisible({ timeout: 60_000 });
         await left.focus();

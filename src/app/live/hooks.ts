@@ -19,6 +19,11 @@ export function useStatus() {
   return useSyncExternalStore(onStatus, currentStatus);
 }
 
+/** Why the arming switch does nothing although it is on, in the board's words; null where it was not refused. */
+export function useRefusedSwitch(): string | null {
+  return useStatus()?.blockers.find((b) => b.id === 'switch-again')?.why ?? null;
+}
+
 /** A value read from live data a few times a second, for text that a person reads. */
 export function useSampled<T>(read: () => T, everyMs = 120): T {
   const [value, setValue] = useState(read);

@@ -4,7 +4,7 @@ import { type Interference, type RunUp, runUpWith } from '#core/calibration/inte
 import { norm, type Triple } from '#core/math/triple.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
-import { useSampled, useStatus } from '../../live/hooks.ts';
+import { useRefusedSwitch, useSampled, useStatus } from '../../live/hooks.ts';
 import { recordProof } from '../../session.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -46,6 +46,7 @@ export function CompassCurrent({ run, levelField }: Props) {
   const base = useApp((s) => s.settings.base);
   const dispatch = useAppDispatch();
   const armed = useStatus()?.armed ?? false;
+  const refusedSwitch = useRefusedSwitch();
   const proof = useProven('compass-current');
   const [result, setResult] = useState<ReturnType<typeof runUpWith> | null>(null);
   const was = useRef(false);
@@ -108,15 +109,17 @@ export function CompassCurrent({ run, levelField }: Props) {
         <p className="min-w-[220px] flex-1 text-soft" role="status">
           {armed
             ? `Armed. Raise the throttle slowly and close it again; ${moments} moments taken.`
-            : found
-              ? saysOf(found)
-              : result && 'refused' in result
-                ? result.refused
-                : waits
-                  ? 'In the tray. Write it, and run it up once more: then it has to be gone.'
-                  : proven
-                    ? `Seen: ${proven.perAmp.toFixed(2)} µT per ampere, up to ${proven.mostA.toFixed(0)} A.`
-                    : 'Tie it down, propellers on, and run it up by your transmitter; this page turns no motor.'}
+            : refusedSwitch !== null
+              ? refusedSwitch
+              : found
+                ? saysOf(found)
+                : result && 'refused' in result
+                  ? result.refused
+                  : waits
+                    ? 'In the tray. Write it, and run it up once more: then it has to be gone.'
+                    : proven
+                      ? `Seen: ${proven.perAmp.toFixed(2)} µT per ampere, up to ${proven.mostA.toFixed(0)} A.`
+                      : 'Tie it down, propellers on, and run it up by your transmitter; this page turns no motor.'}
         </p>
         {found &&
           (found.raw.verdict === 'move-it' || found.takenOut ? (

@@ -10,7 +10,7 @@ import {
 } from '#core/calibration/shake.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import type { StreamRing } from '#link/streamRing.ts';
-import { useSampled, useStatus } from '../../live/hooks.ts';
+import { useRefusedSwitch, useSampled, useStatus } from '../../live/hooks.ts';
 import { useChips, useStreamRing } from '../../live/streams.ts';
 import { live } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
@@ -64,6 +64,7 @@ export default function ShakenStation() {
   const second = useStreamRing('gyro-2', RATE, 3, REST_S + 1);
   const status = useStatus();
   const armed = status?.armed ?? false;
+  const refusedSwitch = useRefusedSwitch();
   const base = useApp((s) => s.settings.base);
   const rest = useProven('gyro.1');
   const shaken = useProven('shake');
@@ -196,9 +197,11 @@ export default function ShakenStation() {
               ? shakes.length === 0
                 ? 'Armed. Raise the throttle slowly, hold it for a second at each step.'
                 : `Heard at ${shakes.length} ${shakes.length === 1 ? 'step' : 'steps'} of throttle. Close it and disarm when it was up as far as you fly.`
-              : shakes.length > 0
-                ? 'Disarmed.'
-                : 'Tie it down, propellers on, nobody in front. Arm by your transmitter; this page only listens.'}
+              : refusedSwitch !== null
+                ? refusedSwitch
+                : shakes.length > 0
+                  ? 'Disarmed.'
+                  : 'Tie it down, propellers on, nobody in front. Arm by your transmitter; this page only listens.'}
           </p>
           <label className="flex items-center gap-1.5 text-soft">
             Blades
