@@ -46,8 +46,7 @@ function drill(receiver: Receiver, change = {}, noiseUs = 3, seed = 1, forgets =
       hand(n / 1000);
       radio.step(true, 0.001);
       input.step(readings, 0.001);
-      if (k % 40 === 0)
-        watch.look({ atS, channels: [...input.channels], frameAge: input.frameAge, quality: input.quality });
+      if (k % 40 === 0) watch.look({ atS, channels: [...input.channels], frameAge: input.frameAge });
       if (k % 200 === 0) watch.count({ atS, frames: input.frames, refused: input.refused });
     }
   };
@@ -131,10 +130,9 @@ describe('what a receiver does when its transmitter is off', () => {
   it('is not begun by what was heard before the link was lost', () => {
     const watch = new SilenceWatch(1, [1, 2]);
     const channels = [1500, 1500, 1500];
-    for (let k = 0; k < 25; k++) watch.look({ atS: k * 0.04, channels, frameAge: 0.02, quality: 1 });
+    for (let k = 0; k < 25; k++) watch.look({ atS: k * 0.04, channels, frameAge: 0.02 });
     expect(watch.ready).toBe(true);
-    for (let k = 0; k < 6; k++)
-      watch.look({ atS: 1 + k * 0.04, channels, frameAge: 0.15 + k * 0.04, quality: 0 });
+    for (let k = 0; k < 6; k++) watch.look({ atS: 1 + k * 0.04, channels, frameAge: 0.15 + k * 0.04 });
     expect(watch.ready).toBe(false);
     expect(watch.mark()).toBe(false);
   });

@@ -4,6 +4,7 @@ import { type HeardAt, judgeHeard } from '#core/sensors/portHearing.ts';
 import {
   CrsfReader,
   PulseTrainReader,
+  protocolNames,
   type ReceiverReader,
   SbusReader,
 } from '#core/sensors/receiverFrames.ts';
@@ -188,7 +189,7 @@ class ListenReceiver implements Procedure, ReceiverTap {
       return {
         state: 'running',
         progress,
-        says: `Listening for ${protocol === 'pulse-train' ? 'a pulse train' : protocol.toUpperCase()}.`,
+        says: `Listening for ${protocolNames[protocol]}.`,
       };
     this.found[`frames.${protocol}`] = this.frames;
     this.found[`heard.${protocol}`] = this.heard;

@@ -1,4 +1,4 @@
-import { actuatorNames, isMotor } from '#core/airframe/airframe.ts';
+import { isMotor } from '#core/airframe/airframe.ts';
 import { kolkDefaults, kolkRefuses } from '#core/controllers/kolk.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { SettingValue, Values } from '#core/settings/catalogue.ts';
@@ -54,7 +54,4 @@ export class Controllers {
   reverses(motor: string): boolean {
     return this.kept.find((k) => k.motor === motor)?.settings.direction === 'reversed';
   }
-
-  /** Name of the motor, for a person. */
-  static nameOf = (motor: Kept['motor']): string => actuatorNames[motor];
 }

@@ -11,7 +11,6 @@ export interface HeardNow {
   readonly channels: readonly number[];
   /** Since the last frame that counted, s. */
   readonly frameAge: number;
-  readonly quality: number;
 }
 
 /** Counts of the receiver's port. */

@@ -4,6 +4,15 @@ import type { Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';
 import { deflectionOfPulse, type OutputShape } from './pulse.ts';
 
+/** The first output that is set to drive a part of the craft, from 1; null where none is. */
+export function outputDriving(values: Values, actuator: ActuatorId): number | null {
+  for (let n = 1; ; n++) {
+    const drives = settingOf(values, `out.${n}.drives`);
+    if (drives === undefined) return null;
+    if (drives === actuator) return n;
+  }
+}
+
 /** An output's shape from its settings. */
 function shapeOf(values: Values, output: number): OutputShape {
   return {

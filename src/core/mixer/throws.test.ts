@@ -7,6 +7,7 @@ import { PanelModel } from '../flight/panels.ts';
 import { Servo } from '../flight/servo.ts';
 import { DEG } from '../math/scalar.ts';
 import { makeProof } from '../proofs/proofs.ts';
+import { outputDriving } from './commanded.ts';
 import { edgeOf, rodFor, surfaceAt } from './linkage.ts';
 import {
   angleAt,
@@ -91,7 +92,7 @@ describe('a surface that is measured by a ruler', () => {
 
   it('that was seen is told by the ends as they are set, until its output drives something else', () => {
     const world = proofWorld('turnstone');
-    const output = [1, 2, 3, 4, 5, 6].find((n) => world.values[`out.${n}.drives`] === 'left-aileron')!;
+    const output = outputDriving(world.values, 'left-aileron')!;
     const readings = [
       { us: 1000, angle: -20 * DEG },
       { us: 2000, angle: 24 * DEG },

@@ -1,5 +1,8 @@
 import type { ByteQueue } from './byteQueue.ts';
 
+/** How receivers speak, by the value of their setting, as it is said in a sentence. */
+export const protocolNames = { crsf: 'CRSF', sbus: 'SBUS', 'pulse-train': 'a pulse train' } as const;
+
 /** Channels both serial protocols carry: sixteen of eleven bits, least bit first. */
 const CHANNELS = 16;
 const PACKED = 22;

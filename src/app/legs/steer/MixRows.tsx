@@ -6,6 +6,7 @@ import {
   isMotor,
   isRotorcraft,
 } from '#core/airframe/airframe.ts';
+import { outputDriving } from '#core/mixer/commanded.ts';
 import { freeRowNumber, freeRowsOf, MIX_ROWS } from '#core/mixer/freeRows.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
@@ -64,9 +65,7 @@ export function MixRows({ airframe }: { readonly airframe: Airframe }) {
     const drives = settingOf(values, `out.${n}.drives`);
     return drives && drives !== 'nothing' ? `${actuatorNames[drives]}, output ${n}` : `output ${n}`;
   };
-  const outputOf = (id: ActuatorId) =>
-    pads.find((p) => settingOf(values, `out.${p.output}.drives`) === id)?.output;
-  const fits = ready.filter((r) => r.rows.every((row) => outputOf(row.to) !== undefined));
+  const fits = ready.filter((r) => r.rows.every((row) => outputDriving(values, row.to) !== null));
   const usual = (n: number) => ({
     [`mix.row.${n}.low`]: -1,
     [`mix.row.${n}.high`]: 1,
@@ -86,7 +85,7 @@ export function MixRows({ airframe }: { readonly airframe: Airframe }) {
           {},
           ...chosen.rows.map((row, i) => ({
             ...usual(free[i]!),
-            [`mix.row.${free[i]}.to`]: outputOf(row.to)!,
+            [`mix.row.${free[i]}.to`]: outputDriving(values, row.to)!,
             [`mix.row.${free[i]}.from`]: row.from,
             [`mix.row.${free[i]}.weight`]: row.weight,
           })),

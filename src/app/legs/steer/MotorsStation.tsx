@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { actuatorNames, isMotor, isRotorcraft, type Motor, type MotorId } from '#core/airframe/airframe.ts';
 import { thrustAt } from '#core/airframe/performance.ts';
 import { kolkEntries, kolkRefuses } from '#core/controllers/kolk.ts';
+import { outputDriving } from '#core/mixer/commanded.ts';
 import { turnsWrong } from '#core/proofs/follows.ts';
 import { type Proof, type SeenAs, stateOf } from '#core/proofs/proofs.ts';
 import type { SettingEntry, SettingValue, Values } from '#core/settings/catalogue.ts';
@@ -63,7 +64,7 @@ export default function MotorsStation() {
           {airframe.motors.map((m, i) => (
             <tr key={m.id}>
               <td className="font-medium">{actuatorNames[m.id]}</td>
-              <td className="num">{outputOf(values, m.id) ?? '–'}</td>
+              <td className="num">{outputDriving(values, m.id) ?? '–'}</td>
               <td>
                 {m.spin}
                 {wrong.includes(m.id) ? (
@@ -97,14 +98,6 @@ function spins(motors: readonly Motor[]): string {
     ? 'As many turn clockwise as the other way: their torques cancel. Fit each with the propeller of its hand.'
     : 'They do not turn in equal numbers each way: their torques do not cancel at full throttle.';
 }
-
-const outputOf = (values: Values, id: MotorId): number | null => {
-  for (let n = 1; ; n++) {
-    const drives = settingOf(values, `out.${n}.drives`);
-    if (drives === undefined) return null;
-    if (drives === id) return n;
-  }
-};
 
 type Read = SeenAs<'controller'>;
 

@@ -77,14 +77,13 @@ export default function RadioSilentStation() {
 
   const state = stateOf(proof, world);
   const kept = proof?.seen.kind === 'silence' && state === 'proven' ? proof.seen : null;
-  const shown = kept ?? null;
   const change = found && kept && !kept.noticed ? unmasking(found, s.number('rx.low')) : null;
   const waits = change !== null && Object.keys(change).some((k) => k in edits);
   const noticeS = s.number('lost.notice');
   return (
     <>
       <Lead />
-      <SilenceDrawn does={shown?.does ?? null} noticed={shown?.noticed ?? null} watching={share !== null} />
+      <SilenceDrawn does={kept?.does ?? null} noticed={kept?.noticed ?? null} watching={share !== null} />
       <ol className="mt-3 max-w-[700px] list-decimal space-y-1 pl-5">
         <li className={marked ? 'text-soft' : ''}>
           With the transmitter on, bring the throttle stick near its middle, so that held values are told from
@@ -136,14 +135,14 @@ export default function RadioSilentStation() {
         </p>
       </div>
       {refused && <Notice className="mt-3 max-w-[700px]">{refused}</Notice>}
-      {shown && (
-        <Notice tone={shown.noticed ? 'plain' : 'grave'} className="mt-3 max-w-[700px]">
+      {kept && (
+        <Notice tone={kept.noticed ? 'plain' : 'grave'} className="mt-3 max-w-[700px]">
           <p>
             <b className="font-semibold">
-              With its transmitter off the receiver {lossWords[shown.does]}
-              {shown.noticed ? ', and the board notices.' : ', and the board does not notice.'}
+              With its transmitter off the receiver {lossWords[kept.does]}
+              {kept.noticed ? ', and the board notices.' : ', and the board does not notice.'}
             </b>{' '}
-            {shown.noticed
+            {kept.noticed
               ? `It takes the link for lost ${formatNumber(noticeS, 1)} s later, and does what is set under Return, When the link is lost.`
               : change
                 ? waits

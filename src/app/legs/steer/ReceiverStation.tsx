@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { portFor } from '#core/board/portUses.ts';
 import { type QualityFound, qualityFrom } from '#core/calibration/linkQuality.ts';
 import { stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { protocolNames } from '#core/sensors/receiverFrames.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { procedures } from '../../board/procedures.ts';
@@ -20,7 +21,7 @@ import { Lead } from '../Lead.tsx';
 const OVER_S = 3;
 
 /** What comes to the port, per second; null while the board does not tell it. */
-export function frameRates() {
+function frameRates() {
   const told = recent('radio', OVER_S);
   const [first, last] = [told[0], told.at(-1)];
   const seconds = first && last ? last.atS - first.atS : 0;
@@ -85,7 +86,7 @@ export default function ReceiverStation() {
             <dt>Port</dt>
             <dd>{port}</dd>
             <dt>Listens for</dt>
-            <dd>{{ crsf: 'CRSF', sbus: 'SBUS', 'pulse-train': 'a pulse train' }[protocol]}</dd>
+            <dd>{protocolNames[protocol]}</dd>
             <dt>Whole frames</dt>
             <dd className="num">{rates ? `${frames.toFixed(0)} a second` : '–'}</dd>
             <dt>Damaged</dt>

@@ -234,7 +234,7 @@ function Touched({ transmitter }: { readonly transmitter: Transmitter }) {
 }
 
 /** Where a switch lies, when it is touched, and whether it springs back: said by the person, kept with the craft. */
-function InHand({ known }: { readonly known: Known }) {
+function WhereItLies({ known }: { readonly known: Known }) {
   const dispatch = useAppDispatch();
   const say = (change: Partial<Known>) => dispatch(switchSeen({ ...known, ...change }));
   return (
@@ -412,7 +412,7 @@ function Position({
           </details>
         )}
       </div>
-      {known && <InHand known={known} />}
+      {known && <WhereItLies known={known} />}
     </section>
   );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { actuatorNames, type Surface } from '#core/airframe/airframe.ts';
 import { DEG } from '#core/math/scalar.ts';
+import { outputDriving } from '#core/mixer/commanded.ts';
 import { edgeOf } from '#core/mixer/linkage.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import {
@@ -18,7 +19,7 @@ import {
   wantedThrow,
 } from '#core/mixer/throws.ts';
 import { stateOf } from '#core/proofs/proofs.ts';
-import { settingOf, settingsOf } from '#core/settings/typed.ts';
+import { settingsOf } from '#core/settings/typed.ts';
 import { displayOf, formatNumber, formatQuantity } from '#core/units/units.ts';
 import type { BenchTarget } from '#core/wire/messages.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
@@ -98,7 +99,7 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
   const [to, setTo] = useState<BenchTarget>('middle');
   const [pulses, setPulses] = useState(false);
   const s = settingsOf(values);
-  const output = outputOf(values, surface.id);
+  const output = outputDriving(values, surface.id);
   const chordMm = chordMmOf(airframe, surface);
   const nowUs = useSampled(
     () => (output === null ? null : live('outputs')?.pulses[output - 1] || null),
@@ -207,14 +208,6 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
     </>
   );
 }
-
-const outputOf = (values: Parameters<typeof settingOf>[0], id: string): number | null => {
-  for (let n = 1; ; n++) {
-    const drives = settingOf(values, `out.${n}.drives`);
-    if (drives === undefined) return null;
-    if (drives === id) return n;
-  }
-};
 
 /** The pulse at which the surface last stood still while it was held, us; null before one. */
 function useStood(output: number, nowUs: number | null): number | null {
