@@ -82,9 +82,9 @@ export function ThrowDrawing({
       ? 'flush'
       : `${formatNumber(Math.abs(angle) / DEG, 1)}° ${angle > 0 ? positive : negative}`;
   const labels = [
-    { name: negative, ...up, y: Math.min(HINGE_Y - 46, edge(up.angle, arcR)[1]) },
+    { name: negative, ...up, y: Math.min(HINGE_Y - 58, edge(up.angle, arcR)[1]) },
     { name: nowUs === null ? 'at rest' : 'now', us: here, angle: now, y: HINGE_Y + 4 },
-    { name: positive, ...down, y: Math.max(HINGE_Y + 54, edge(down.angle, arcR)[1]) },
+    { name: positive, ...down, y: Math.max(HINGE_Y + 64, edge(down.angle, arcR)[1]) },
   ];
   return (
     <svg
