@@ -11,6 +11,7 @@ import { DEG } from '#core/math/scalar.ts';
 import { type FreeRow, freeRowsOf, type RowSource, rowSources } from '#core/mixer/freeRows.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
 import { type RoleMix, roleMix, sharesOf } from '#core/mixer/roles.ts';
+import { ownRotorMixes } from '#core/mixer/rotorArms.ts';
 import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -234,14 +235,23 @@ export function compileConfig(
   const shares = sharesOf(values);
   const none: RoleMix = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
   const outputs: OutputConfig[] = [];
-  for (let k = 1; k <= OUTPUT_COUNT; k++) {
+  const drivenBy = (k: number): OutputConfig['role'] =>
     // An output that this board has no pad for drives nothing.
+    pads.length === 0 || pads.some((p) => p.output === k) ? s(`out.${k}.drives`) : 'nothing';
+  const numbers = Array.from({ length: OUTPUT_COUNT }, (_, i) => i + 1);
+  const rotors = isRotorKind(kind)
+    ? ownRotorMixes(
+        values,
+        numbers.filter((k) => isMotor(drivenBy(k))),
+      )
+    : null;
+  for (const k of numbers) {
     const pad = pads.find((p) => p.output === k);
-    const role: OutputConfig['role'] = pad || pads.length === 0 ? s(`out.${k}.drives`) : 'nothing';
+    const role = drivenBy(k);
     outputs.push({
       role,
       isMotor: isMotor(role),
-      mix: role === 'nothing' ? none : roleMix(role, kind, shares),
+      mix: rotors?.get(k) ?? (role === 'nothing' ? none : roleMix(role, kind, shares)),
       reversed: flag(`out.${k}.reversed`),
       lowUs: n(`out.${k}.low`),
       centreUs: n(`out.${k}.centre`),

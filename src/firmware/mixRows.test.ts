@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { sandpiper, turnstone } from '#core/airframe/library.ts';
+import { avocet, sandpiper, turnstone } from '#core/airframe/library.ts';
+import { authorityOf } from '#core/mixer/authority.ts';
 import { MIX_ROWS, type RowSource, rowSources } from '#core/mixer/freeRows.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { prepared } from '../testing/aloft.ts';
@@ -12,6 +13,8 @@ import { Outputs, RowInputs } from './outputs.ts';
 import { PilotInput } from './pilotInput.ts';
 
 const none = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
+
+const hover = { throttle: 0.4 };
 
 /** Rows as settings. */
 const rows = (...of: readonly Readonly<Record<string, number | string>>[]): Values =>
@@ -144,5 +147,34 @@ describe('rows of a mix of one’s own', () => {
       ),
       { numRuns: 1000 },
     );
+  });
+
+  it('move a rotor as well, never below idle nor beyond full', () => {
+    const quad = prepared(avocet);
+    const front = outputFor(quad, 'front-left-motor');
+    const row = (weight: number) =>
+      pulsesOf({ ...quad, ...rows({ to: front, from: 'channel-9', weight, low: -1, high: 1 }) }, hover, {
+        channels: { 9: 2000 },
+      })[front - 1]!;
+    const without = pulsesOf(quad, hover)[front - 1]!;
+    expect(row(0.1) - without).toBeCloseTo(0.1 * 1000, 6);
+    const { lowUs, highUs } = compileConfig(quad).outputs[front - 1]!;
+    expect(row(-2)).toBeCloseTo(lowUs + compileConfig(quad).idle * (highUs - lowUs), 6);
+    expect(row(2)).toBe(highUs);
+    expect(
+      pulsesOf({ ...quad, ...rows({ to: front, from: 'roll', weight: -0.4 }) }, { ...hover, roll: 0.2 })[
+        front - 1
+      ],
+    ).not.toBe(pulsesOf(quad, { ...hover, roll: 0.2 })[front - 1]);
+  });
+
+  it('behind a switch count in what full commands do only where it is on', () => {
+    const values = {
+      ...base,
+      ...rows({ to: left, from: 'roll', weight: -0.9, low: -1, high: 1, channel: 9 }),
+    };
+    const roll = (v: Values, on: boolean) => authorityOf(turnstone, v, undefined, on).turns[0]![0]!;
+    expect(roll(values, false)).toBe(roll(base, true));
+    expect(roll(values, true)).toBeLessThan(0.7 * roll(values, false));
   });
 });

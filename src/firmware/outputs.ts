@@ -117,10 +117,7 @@ export class Outputs {
       if (bench.output === i + 1) {
         pulse = o.isMotor ? motorPulse(o, bench.duty) : bench.servoPulse(o);
       } else if (o.isMotor) {
-        pulse = motorPulse(
-          o,
-          armed ? (c.rotorcraft ? this.rotors.duties[this.rotorAt[i]!]! : this.wingMotor(i, k)) : 0,
-        );
+        pulse = motorPulse(o, armed ? (c.rotorcraft ? this.rotorDuty(i) : this.wingMotor(i, k)) : 0);
       } else {
         let d = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * k.yaw;
         if (o.mix.yaw !== 0 && o.mix.roll === 0) d += o.mix.yaw * c.turnRudder * k.roll;
@@ -149,6 +146,12 @@ export class Outputs {
       if (r.channel > 0 && !conditions[j]!.step(channels)) continue;
       added[r.output - 1]! += rowGives(r, inputs[r.from]!);
     }
+  }
+
+  /** What its share of the commands leaves a rotor, and its rows after that: never less than idle. */
+  private rotorDuty(i: number): number {
+    const share = this.rotors.duties[this.rotorAt[i]!]!;
+    return this.hasRows ? clamp(share + this.added[i]!, this.c.idle, 1) : share;
   }
 
   private wingMotor(i: number, k: Command): number {

@@ -253,6 +253,12 @@ export const examples: readonly FindingExample[] = [
     'mix.row.1.from': 'roll',
     'mix.row.1.weight': -0.9,
   }),
+  example(
+    'a rotor stands elsewhere than the board was told',
+    'arms-unlike',
+    avocet,
+    prepared(avocet, { 'mix.rotors': 'arms' }),
+  ),
   example('a row is for an output that the board has not', 'row-nowhere.2', turnstone, {
     ...good,
     'mix.row.2.to': 12,

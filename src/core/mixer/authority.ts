@@ -13,6 +13,7 @@ import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
 import { freeRowsOf, rowGives } from './freeRows.ts';
 import { type RoleMix, roleMix, sharesOf } from './roles.ts';
+import { ownRotorMixes } from './rotorArms.ts';
 import { RotorShare } from './rotorShare.ts';
 
 const axes = ['roll', 'pitch', 'yaw'] as const;
@@ -32,11 +33,18 @@ export function mixRows(airframe: Airframe, values: Values): MixRow[] {
   const rows: MixRow[] = [];
   for (let output = 1; ; output++) {
     const drives = settingOf(values, `out.${output}.drives`);
-    if (drives === undefined) return rows;
+    if (drives === undefined) return isRotorcraft(airframe) ? byTheirArms(rows, values) : rows;
     if (drives === 'nothing' || !own.has(drives)) continue;
     const id = drives as ActuatorId;
     rows.push({ output, drives: id, mix: roleMix(id, airframe.kind, shares) });
   }
+}
+
+/** Rotors by where each stands, where a board is set so. */
+function byTheirArms(rows: readonly MixRow[], values: Values): MixRow[] {
+  const motors = rows.filter((r) => isMotor(r.drives)).map((r) => r.output);
+  const own = ownRotorMixes(values, motors);
+  return rows.map((r) => ({ ...r, mix: own?.get(r.output) ?? r.mix }));
 }
 
 /** What a mix does to a craft. */
@@ -80,12 +88,21 @@ interface Actuation {
  * Moments over inertia, by the panel model where wings fly and by settled rotors where they hover; in level flight at a speed, of
  * rotors in a hover at half charge. The air's damping is left out: this is how a turn begins.
  * @param speedMps of wings; left out, the stall speed
+ * @param switched with every switch on that lets a row of one's own act; left out, with all of them off
  */
-export function authorityOf(airframe: Airframe, values: Values, speedMps?: number): Authority {
+export function authorityOf(
+  airframe: Airframe,
+  values: Values,
+  speedMps?: number,
+  switched = false,
+): Authority {
   const rotors = isRotorcraft(airframe);
   const speed = rotors ? 0 : (speedMps ?? stallSpeed(airframe));
   const rows = mixRows(airframe, values);
-  const craft = rotors ? byRotors(airframe, values, rows) : bySurfaces(airframe, values, rows, speed);
+  const own = ownRows(values, switched);
+  const craft = rotors
+    ? byRotors(airframe, values, rows, own)
+    : bySurfaces(airframe, values, rows, own, speed);
   const inertia = inertiaOf(airframe);
   const over = [inertia.xx, inertia.yy, inertia.zz];
   const columns = axes.map((axis) => {
@@ -173,14 +190,19 @@ export function lackingAxes(turns: readonly (readonly number[])[]): Axis[] {
 }
 
 /** Moments of wings, N m: surfaces by the panel model, motors by what throttle they fly at. */
-function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[], speed: number): Actuation {
+function bySurfaces(
+  airframe: Airframe,
+  values: Values,
+  rows: readonly MixRow[],
+  own: OwnRows,
+  speed: number,
+): Actuation {
   const s = settingsOf(values);
   const [turnRudder, aileronUp, differential] = [
     s.number('mix.turnRudder'),
     s.number('mix.aileronUp'),
     s.number('mix.differential'),
   ];
-  const own = ownRows(values);
   const panels = new PanelModel(airframe);
   const trim = trimLevel(airframe, speed);
   // Where no trim is found the nose is as high as just before the stall.
@@ -220,35 +242,39 @@ function bySurfaces(airframe: Airframe, values: Values, rows: readonly MixRow[],
   };
 }
 
-/** What rows of one's own add to an output for a command; those behind a switch are left out. */
-function ownRows(values: Values): (output: number, c: Command) => number {
+type OwnRows = (output: number, c: Command) => number;
+
+/** What rows of one's own add to an output for a command; those behind a switch only where it is on. */
+function ownRows(values: Values, switched: boolean): OwnRows {
   const rows = freeRowsOf(values).flatMap((r) => {
     const axis = axes.find((a) => r.source === a || r.source === `stick-${a}`);
-    return axis && r.channel === 0 ? [{ ...r, axis }] : [];
+    return axis && (switched || r.channel === 0) ? [{ ...r, axis }] : [];
   });
   return (output, c) =>
     rows.reduce((sum, r) => (r.output === output ? sum + rowGives(r, c[r.axis]) : sum), 0);
 }
 
 /** Moments of rotors in a hover, N m, their duties shared as the board shares them. */
-function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[]): Actuation {
+function byRotors(airframe: Airframe, values: Values, rows: readonly MixRow[], own: OwnRows): Actuation {
   const throttle = hoverOf(airframe).throttle;
   const run = propulsion(airframe, 0);
   const motors = rows.filter((r) => isMotor(r.drives));
+  const idle = settingsOf(values).number('motor.idle');
   const rotors = new RotorShare(
     motors.map((r) => r.mix),
-    settingsOf(values).number('motor.idle'),
+    idle,
   );
   const servos = airframe.surfaces.map((surface) => new Servo(surface));
   return {
     given: (c) => {
       rotors.share({ ...c, throttle });
       return rows.map((row) => {
-        const { mix } = row;
+        const { mix, output } = row;
         const k = motors.indexOf(row);
+        const added = own(output, c);
         return k >= 0
-          ? rotors.duties[k]!
-          : clamp(mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw, -1, 1);
+          ? clamp(rotors.duties[k]! + added, idle, 1)
+          : clamp(mix.roll * c.roll + mix.pitch * c.pitch + mix.yaw * c.yaw + added, -1, 1);
       });
     },
     moments: (shares) => {

@@ -39,15 +39,10 @@ export function flowsOf(rows: readonly MixRow[], values: Values, kind: Kind): Fl
       return Math.abs(weight) < 1e-9 ? [] : [{ from, row, weight }];
     }),
   );
-  // Rotors share their room among themselves: rows do nothing to them.
-  const own = freeRowsOf(values).filter((r) => {
-    const drives = rows.find((x) => x.output === r.output)?.drives;
-    return !(rotors && drives && isMotor(drives));
-  });
   const ends = new Map<number, FlowEnd>(rows.map((r) => [r.output, r]));
   return [
     ...usual,
-    ...own.map((r): Flow => {
+    ...freeRowsOf(values).map((r): Flow => {
       const row = ends.get(r.output) ?? { output: r.output, drives: null };
       ends.set(r.output, row);
       return { from: r.source, row, weight: r.weight, own: r };

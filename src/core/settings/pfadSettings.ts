@@ -6,6 +6,9 @@ export interface PfadSettings {
   [key: `out.${number}.centre`]: number;
   [key: `out.${number}.high`]: number;
   [key: `out.${number}.speed`]: number;
+  [key: `out.${number}.armRight`]: number;
+  [key: `out.${number}.armAhead`]: number;
+  [key: `out.${number}.turns`]: 'clockwise' | 'anticlockwise';
   [key: `timer.${number}.sends`]: 'pulses' | 'dshot300' | 'dshot600';
   [key: `timer.${number}.rate`]: '50' | '100' | '200' | '400';
   'rx.protocol': 'crsf' | 'sbus' | 'pulse-train';
@@ -131,6 +134,7 @@ export interface PfadSettings {
   'mix.ruddervatorYaw': number;
   'mix.flaperonFlap': number;
   'mix.spinFlipped': boolean;
+  'mix.rotors': 'usual' | 'arms';
   'flap.time': number;
   'flap.pitch': number;
   'hover.throttle': number;

@@ -179,6 +179,16 @@ export function addControlSettings(book: EntryBook): void {
     false,
     'Every rotor turns against the usual way round: the front right one clockwise.',
   );
+  book.choice(
+    'mix.rotors',
+    'Rotors answer',
+    [
+      ['usual', 'by the usual shape of the frame'],
+      ['arms', 'by where each one stands'],
+    ],
+    'usual',
+    'A frame of another shape than the usual one answers cleanly only by its own arms.',
+  );
   book.number('flap.time', 'Flap time', 's', [0, 10, 2, 0.5], 'Time from up to fully down.');
   book.number(
     'flap.pitch',

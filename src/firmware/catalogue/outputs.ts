@@ -57,6 +57,27 @@ export function addOutputsSettings(book: EntryBook): void {
       [0, 10000, 0, 100],
       'Fastest change of the pulse. 0 leaves it to the servo.',
     );
+    for (const [what, label] of [
+      ['armRight', 'right'],
+      ['armAhead', 'ahead'],
+    ] as const)
+      book.number(
+        `out.${n}.${what}`,
+        `Output ${n}, rotor ${label} of the middle`,
+        'mm',
+        [-3000, 3000, 0, 1],
+        `How far its rotor stands ${label} of the centre of gravity, where rotors go by their arms.`,
+      );
+    book.choice(
+      `out.${n}.turns`,
+      `Output ${n}, rotor turns`,
+      [
+        ['clockwise', 'clockwise'],
+        ['anticlockwise', 'anticlockwise'],
+      ],
+      'clockwise',
+      'How its rotor turns seen from above, where rotors go by their arms.',
+    );
   }
   for (let n = 1; n <= TIMER_COUNT; n++) {
     book.choice(

@@ -1,11 +1,5 @@
 import { useState } from 'react';
-import {
-  type ActuatorId,
-  type Airframe,
-  actuatorNames,
-  isMotor,
-  isRotorcraft,
-} from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
 import { outputDriving } from '#core/mixer/commanded.ts';
 import { freeRowNumber, freeRowsOf, MIX_ROWS } from '#core/mixer/freeRows.ts';
 import { settingOf } from '#core/settings/typed.ts';
@@ -46,7 +40,7 @@ const ready: readonly {
 ];
 
 /** Rows of a mix of one's own: what adds to which output, how much, and when. */
-export function MixRows({ airframe }: { readonly airframe: Airframe }) {
+export function MixRows() {
   const values = useApp(selectValues);
   const catalogue = useApp(selectCatalogue);
   const pads = useApp(selectDescription)?.pads ?? [];
@@ -60,7 +54,6 @@ export function MixRows({ airframe }: { readonly airframe: Airframe }) {
     (n) => (settingOf(values, `mix.row.${n}.to`) ?? 0) > 0,
   );
   const next = freeRowNumber(values);
-  const rotors = isRotorcraft(airframe);
   const nameOf = (n: number) => {
     const drives = settingOf(values, `out.${n}.drives`);
     return drives && drives !== 'nothing' ? `${actuatorNames[drives]}, output ${n}` : `output ${n}`;
@@ -105,7 +98,6 @@ export function MixRows({ airframe }: { readonly airframe: Airframe }) {
       <ul className="mt-1">
         {numbers.map((n) => {
           const to = settingOf(values, `mix.row.${n}.to`)!;
-          const drives = settingOf(values, `out.${to}.drives`);
           const channel = settingOf(values, `mix.row.${n}.channel`) ?? 0;
           return (
             <li key={n} className="border-line border-t py-1.5" aria-label={`Row ${n}`}>
@@ -145,11 +137,6 @@ export function MixRows({ airframe }: { readonly airframe: Airframe }) {
                     ' (always)'
                   )}
                 </span>
-                {rotors && drives && isMotor(drives) && (
-                  <span className="text-amber">
-                    Rotors share their room among themselves: this does nothing.
-                  </span>
-                )}
                 {!used.some((r) => r.n === n) && (
                   <span className="text-amber">Without a weight it does nothing.</span>
                 )}

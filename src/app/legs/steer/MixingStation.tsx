@@ -3,7 +3,7 @@ import { type Airframe, actuatorNames, isMotor, isRotorcraft } from '#core/airfr
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { type Authority, authorityOf, mixRows } from '#core/mixer/authority.ts';
 import { type Flow, type FlowEnd, flowsOf } from '#core/mixer/flows.ts';
-import { rowSources, sourceWords } from '#core/mixer/freeRows.ts';
+import { freeRowsOf, rowSources, sourceWords } from '#core/mixer/freeRows.ts';
 import { type SettingKey, settingOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity } from '#core/units/units.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -11,6 +11,7 @@ import { useApp } from '../../store/store.ts';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { MixRows } from './MixRows.tsx';
+import { RotorArms } from './RotorArms.tsx';
 
 /** Settings of the mix that this craft has a use for, with what each does. */
 function dialsOf(airframe: Airframe): readonly (readonly [SettingKey, string])[] {
@@ -46,14 +47,21 @@ export default function MixingStation() {
   const rows = useMemo(() => mixRows(airframe, values), [airframe, values]);
   const flows = useMemo(() => flowsOf(rows, values, airframe.kind), [rows, values, airframe.kind]);
   const cruise = settingOf(values, 'nav.speed');
+  const behindSwitch = useMemo(() => freeRowsOf(values).some((r) => r.channel > 0), [values]);
   const told = useMemo(
     () =>
-      rotors
-        ? [authorityOf(airframe, values)]
-        : [stallSpeed(airframe), ...(cruise === undefined ? [] : [cruise])].map((v) =>
-            authorityOf(airframe, values, v),
-          ),
-    [airframe, values, rotors, cruise],
+      (rotors ? [0] : [stallSpeed(airframe), ...(cruise === undefined ? [] : [cruise])]).flatMap((v, i) => {
+        const where = rotors
+          ? 'in a hover'
+          : `at ${formatQuantity(v, 'm/s', units, 1)}, ${i === 0 ? 'the stall' : 'cruise'}`;
+        return [
+          { ...authorityOf(airframe, values, v), where },
+          ...(behindSwitch
+            ? [{ ...authorityOf(airframe, values, v, true), where: `${where}, switches of rows on` }]
+            : []),
+        ];
+      }),
+    [airframe, values, rotors, cruise, behindSwitch, units],
   );
   const wanting = told[0]!.lacking.filter((a) => rotors || a !== 'yaw');
   return (
@@ -70,7 +78,8 @@ export default function MixingStation() {
           </span>
         ))}
       </div>
-      <MixRows airframe={airframe} />
+      {rotors && <RotorArms airframe={airframe} />}
+      <MixRows />
       <section className="mt-3 max-w-[760px] border-line border-t pt-3" aria-label="What full commands do">
         <h2 className="font-semibold">What full commands do</h2>
         <table className="mt-1 text-left">
@@ -85,12 +94,10 @@ export default function MixingStation() {
             </tr>
           </thead>
           <tbody>
-            {told.map((t, i) => (
-              <tr key={t.speedMps} className="border-line border-t">
+            {told.map((t) => (
+              <tr key={t.where} className="border-line border-t">
                 <th scope="row" className="py-1 pr-8 font-normal">
-                  {rotors
-                    ? 'in a hover'
-                    : `at ${formatQuantity(t.speedMps, 'm/s', units, 1)}, ${i === 0 ? 'the stall' : 'cruise'}`}
+                  {t.where}
                 </th>
                 {t.turns.map((row, axis) => (
                   <td key={AXES[axis]} className="num text-right">

@@ -13,7 +13,7 @@ const station: Station = {
   about:
     'What of each command goes to which output, and what that does to this craft: how hard it turns, and what is lost where commands add up.',
   requires: ['mix.elevonRoll', 'mix.turnRudder', 'mix.differential'],
-  settings: /^mix\./,
+  settings: /^(mix\.|out\.\d+\.(armRight|armAhead|turns)$)/,
   small: waits,
   progress: written,
   view: () => import('./MixingStation.tsx'),

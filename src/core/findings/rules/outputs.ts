@@ -1,12 +1,7 @@
-import {
-  type ActuatorId,
-  actuatorNames,
-  actuatorsOf,
-  isMotor,
-  isRotorcraft,
-} from '../../airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, actuatorsOf, isMotor } from '../../airframe/airframe.ts';
 import { authorityOf } from '../../mixer/authority.ts';
 import { type FreeRow, freeRowsOf } from '../../mixer/freeRows.ts';
+import { armsUnlike, editsFromArms } from '../../mixer/rotorArms.ts';
 import { settingOf } from '../../settings/typed.ts';
 import { type Finding, finding, need, num, outputsOf, type Rule } from '../rule.ts';
 
@@ -170,19 +165,24 @@ const FIGHTS_SHARE = 0.3;
 /** Rows of a mix of one's own that work against the craft's usual mix. */
 const rowsFight: Rule = ({ values, airframe }) => {
   const rows = freeRowsOf(values);
-  if (rows.length === 0 || isRotorcraft(airframe)) return [];
+  if (rows.length === 0) return [];
   const usual = authorityOf(airframe, { ...values, ...withoutRows(rows) });
   const own = authorityOf(airframe, values);
+  const switched = rows.some((r) => r.channel > 0) ? authorityOf(airframe, values, undefined, true) : own;
   return (['roll', 'pitch', 'yaw'] as const).flatMap((axis, i) => {
-    const [was, is] = [usual.turns[i]![i]!, own.turns[i]![i]!];
+    const was = usual.turns[i]![i]!;
+    const is = Math.min(own.turns[i]![i]!, switched.turns[i]![i]!);
     if (!(was > 0.5) || is > (1 - FIGHTS_SHARE) * was) return [];
     const lost = Math.round(100 * (1 - is / was));
+    const when = is < own.turns[i]![i]! ? ' while their switch is on' : '';
     return [
       finding(
         `rows-fight.${axis}`,
         is <= 0 ? 'blocks' : 'caution',
         'mixing',
-        is <= 0 ? `Rows of your own turn ${axis} round` : `Rows of your own take ${lost} % of ${axis} away`,
+        is <= 0
+          ? `Rows of your own turn ${axis} round${when}`
+          : `Rows of your own take ${lost} % of ${axis} away${when}`,
         'Surfaces work against each other: what one does for a command another undoes. See which row takes it, and its sign.',
         rows.map((r) => `mix.row.${r.n}.weight`),
       ),
@@ -192,6 +192,24 @@ const rowsFight: Rule = ({ values, airframe }) => {
 
 const withoutRows = (rows: readonly FreeRow[]) =>
   Object.fromEntries(rows.map((r) => [`mix.row.${r.n}.weight`, 0]));
+
+/** Rotors that go by arms which are not the craft's. */
+const armsWrong: Rule = ({ values, airframe }) => {
+  const wrong = armsUnlike(airframe, values);
+  if (wrong.length === 0) return [];
+  const names = wrong.map((m) => actuatorNames[m.id]).join(', ');
+  return [
+    finding(
+      'arms-unlike',
+      'caution',
+      'mixing',
+      `The board takes the ${names} to stand or turn elsewhere than the craft has ${wrong.length === 1 ? 'it' : 'them'}`,
+      'Rotors go by their arms, and these are not the ones described at The craft: a command about one axis turns the craft about another as well.',
+      ['mix.rotors'],
+      { label: 'Take the arms of this craft', edits: editsFromArms(airframe, values) },
+    ),
+  ];
+};
 
 /** A row for an output that the board has no pad for. */
 const rowNowhere: Rule = ({ values, description }) =>
@@ -219,5 +237,6 @@ export const outputsRules: readonly Rule[] = [
   endpoints,
   servoRate,
   rowsFight,
+  armsWrong,
   rowNowhere,
 ];

@@ -57,6 +57,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['mix.rotors', 'out.{}.armRight', 'out.{}.armAhead', 'out.{}.turns'],
+      why: 'From 3.2 a frame of any shape flies by where its rotors stand.',
+    },
+    {
+      kind: 'added',
       keys: ['rx.quality.channel', 'rx.quality.none', 'rx.quality.full'],
       why: 'From 3.2 the link’s quality may come on a channel of the receiver, and a loss with it.',
     },
