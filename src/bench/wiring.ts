@@ -2,10 +2,13 @@ import { type Airframe, isMotor } from '#core/airframe/airframe.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import { Servo, type TrueRod } from '#core/flight/servo.ts';
 import type { BenchTruth, BuiltLinkage } from '#core/formats/benchTruth.ts';
-import { DEG } from '#core/math/scalar.ts';
+import { clamp, DEG } from '#core/math/scalar.ts';
 
 /** A motor controller wants to see no throttle for this long after power-on, s. */
 const WAKES_AFTER_S = 0.2;
+
+/** How fast what a craft carries moves, of its travel to one side. */
+const FITTING_PER_S = 6;
 
 /** What is soldered where: turns pulses on pads into moving surfaces and turning motors. */
 export class Wiring {
@@ -14,6 +17,10 @@ export class Wiring {
   private servos: readonly Servo[];
   private readonly surfaceOutput: Int8Array;
   private readonly surfaceSign: Float64Array;
+  /** Where what the craft carries stands, -1..1, in the order of the airframe's fittings. */
+  readonly fittings: Float64Array;
+  private readonly fittingOutput: Int8Array;
+  private readonly fittingSign: Float64Array;
   private readonly motorOutput: Int8Array;
   /** How long each motor controller has seen its lowest pulse, s; it does not run before it is sure of that. */
   private readonly sawLow: Float64Array;
@@ -24,11 +31,15 @@ export class Wiring {
     this.servos = servosOf(airframe, truth.linkages);
     this.surfaceOutput = Int8Array.from(airframe.surfaces, (s) => (pad(s.id)?.output ?? 0) - 1);
     this.surfaceSign = Float64Array.from(airframe.surfaces, (s) => pad(s.id)?.direction ?? 1);
+    const carried = airframe.fittings ?? [];
+    this.fittings = new Float64Array(carried.length);
+    this.fittingOutput = Int8Array.from(carried, (id) => (pad(id)?.output ?? 0) - 1);
+    this.fittingSign = Float64Array.from(carried, (id) => pad(id)?.direction ?? 1);
     this.motorOutput = Int8Array.from(airframe.motors, (m) => (pad(m.id)?.output ?? 0) - 1);
     this.sawLow = new Float64Array(airframe.motors.length);
     for (const p of truth.pads) {
-      const fitted = isMotor(p.actuator) ? airframe.motors.some((m) => m.id === p.actuator) : true;
-      if (!fitted) throw new Error(`no ${p.actuator} on ${airframe.name}`);
+      if (isMotor(p.actuator) && !airframe.motors.some((m) => m.id === p.actuator))
+        throw new Error(`no ${p.actuator} on ${airframe.name}`);
     }
   }
 
@@ -43,17 +54,9 @@ export class Wiring {
   }
 
   /** @param frames whether each output sends digital frames, which servos do not understand; left out for none */
-  step(
-    pulses: Float64Array,
-    plant: Plant,
-    powered: boolean,
-    dt: number,
-    frames?: readonly { readonly frames: boolean }[],
-  ): void {
+  step(pulses: Float64Array, plant: Plant, powered: boolean, dt: number, frames?: Frames): void {
     for (let i = 0; i < this.servos.length; i++) {
-      const out = this.surfaceOutput[i]!;
-      const heard = out >= 0 && out < pulses.length && frames?.[out]?.frames !== true;
-      const pulse = heard ? pulses[out]! : 0;
+      const pulse = heard(this.surfaceOutput[i]!, pulses, frames);
       const servo = this.servos[i]!;
       if (powered && pulse > 0) {
         servo.share = (this.surfaceSign[i]! * (pulse - 1500)) / 500;
@@ -61,6 +64,12 @@ export class Wiring {
       }
       plant.deflections[i] = servo.deflection;
       this.surfaces[i] = servo.deflection / servo.throw;
+    }
+    for (let i = 0; i < this.fittings.length; i++) {
+      const pulse = heard(this.fittingOutput[i]!, pulses, frames);
+      if (!powered || pulse <= 0) continue;
+      const to = clamp((this.fittingSign[i]! * (pulse - 1500)) / 500, -1, 1);
+      this.fittings[i]! += clamp(to - this.fittings[i]!, -FITTING_PER_S * dt, FITTING_PER_S * dt);
     }
     for (let i = 0; i < this.motorOutput.length; i++) {
       const out = this.motorOutput[i]!;
@@ -73,6 +82,13 @@ export class Wiring {
       plant.duties[i] = awake && duty > 0.02 ? Math.min(1, duty) : 0;
     }
   }
+}
+
+type Frames = readonly { readonly frames: boolean }[];
+
+/** The pulse that a servo on an output hears, us; 0 for none, and for frames. */
+function heard(out: number, pulses: Float64Array, frames: Frames | undefined): number {
+  return out >= 0 && out < pulses.length && frames?.[out]?.frames !== true ? pulses[out]! : 0;
 }
 
 /** A rod as the bench has it, as computing takes it: mm and rad. */

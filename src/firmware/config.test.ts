@@ -5,7 +5,7 @@ import { describeBoard } from '#core/board/describe.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { anyChanges } from '../testing/anySettings.ts';
 import { demoValues } from '../testing/demoCraft.ts';
-import { ROUTE_POINTS } from './catalogue/counts.ts';
+import { OUTPUT_COUNT, ROUTE_POINTS } from './catalogue/counts.ts';
 import { pfadCatalogue } from './catalogue.ts';
 import { compileConfig } from './config.ts';
 
@@ -26,9 +26,10 @@ describe('the configuration', () => {
     });
     compileConfig(values as Values, pads);
     const unread = pfadCatalogue.entries.map((e) => e.key).filter((k) => !read.has(k));
-    // Ports and what the GNSS receiver is asked for are read where the wires are: on the bench.
-    expect(unread.filter((k) => !/^(port\.\d\.use|gnss\.(baud|rate|view|systems))$/.test(k))).toEqual([]);
-    expect(unread).toHaveLength(11);
+    // Ports and what the GNSS receiver is asked for are read where the wires are: on the bench. Arms are of rotors that go by them.
+    const elsewhere = /^(port\.\d\.use|gnss\.(baud|rate|view|systems)|mix\.rotors|out\.\d+\.(armRight|armAhead|turns))$/;
+    expect(unread.filter((k) => !elsewhere.test(k))).toEqual([]);
+    expect(unread).toHaveLength(12 + 3 * OUTPUT_COUNT);
   });
 
   it('is finite whatever the board accepts', () => {

@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import type { ActuatorId, Airframe } from '#core/airframe/airframe.ts';
+import { type ActuatorId, type Airframe, actuatorNames, type FittingId } from '#core/airframe/airframe.ts';
+import { directionWords } from '#core/mixer/roles.ts';
 import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Toggle } from '../ui/Toggle.tsx';
@@ -73,6 +74,7 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
         <BoardOnBench state={state} onChange={onChange} />
         <div className="mt-1.5">
           <CraftInHands airframe={airframe} state={state} onChange={onChange} root={held} parts={parts} />
+          <Carried airframe={airframe} at={state.fittings} />
         </div>
       </div>
       <div className="min-w-0">
@@ -99,6 +101,30 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
         )}
       </div>
     </div>
+  );
+}
+
+/** Travel of a servo that moves what a craft carries, to either side, degrees. */
+const CARRIED_DEG = 45;
+
+/** Where what the craft carries stands. */
+function Carried({ airframe, at }: { readonly airframe: Airframe; readonly at: readonly number[] }) {
+  const { fittings = [] } = airframe;
+  if (fittings.length === 0) return null;
+  const stands = (id: FittingId, v: number) => {
+    if (id === 'lights') return v > 0.3 ? 'on' : 'off';
+    if (id === 'release') return v > 0.3 ? 'open' : 'shut';
+    const deg = Math.round(Math.abs(v) * CARRIED_DEG);
+    return deg === 0 ? 'in its middle' : `${deg}° ${directionWords(id)[v > 0 ? 0 : 1]}`;
+  };
+  return (
+    <ul aria-label="What the craft carries" className="flex flex-wrap gap-x-4 text-[13px]">
+      {fittings.map((id, i) => (
+        <li key={id}>
+          {actuatorNames[id]} <b className="num font-semibold">{stands(id, at[i] ?? 0)}</b>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -25,6 +25,8 @@ export interface BenchState {
   readonly surfaces: readonly number[];
   /** Deflection of each, rad. */
   readonly angles: readonly number[];
+  /** Where what the craft carries stands, -1..1 of its travel, in the airframe's order. */
+  readonly fittings: readonly number[];
   /** rpm of each motor. */
   readonly motors: readonly number[];
   /** Body to earth, as it is now. */
@@ -273,6 +275,7 @@ const api = {
     return {
       surfaces: Array.from(world.wiring.surfaces),
       angles: Array.from(world.plant.deflections),
+      fittings: Array.from(world.wiring.fittings),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       attitude: [...world.plant.attitude] as unknown as Attitude,
       lamp: world.lamp,

@@ -2,6 +2,7 @@ import {
   type Airframe,
   actuatorNames,
   actuatorsOf,
+  isFitting,
   isMotor,
   isRotorcraft,
   kindNames,
@@ -68,6 +69,7 @@ function outputMistakes(airframe: Airframe, board: BoardModel, config: Config, t
   for (const id of actuatorsOf(airframe)) {
     const pad = truth.pads.find((p) => p.actuator === id);
     const name = actuatorNames[id];
+    if (isFitting(id)) continue;
     const flap = id.endsWith('flap');
     if (!pad) {
       if (!flap)

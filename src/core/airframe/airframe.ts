@@ -100,9 +100,14 @@ export const motorIds = [
   'front-right-lower-motor',
   'rear-lower-motor',
 ] as const;
+/** What a craft carries that an output can move and that does not fly it. */
+export const fittingIds = ['gimbal-roll', 'gimbal-pitch', 'pan', 'tilt', 'lights', 'release'] as const;
+export type FittingId = (typeof fittingIds)[number];
 export type SurfaceId = (typeof surfaceIds)[number];
 export type MotorId = (typeof motorIds)[number];
-export type ActuatorId = SurfaceId | MotorId;
+export type ActuatorId = SurfaceId | MotorId | FittingId;
+/** Everything that an output can drive. */
+export const actuatorIds = [...motorIds, ...surfaceIds, ...fittingIds] as const;
 
 /** A servo and the rod from its arm to the horn. Left out, a usual one is taken. */
 const linkageSchema = z.object({
@@ -180,6 +185,8 @@ export const airframeSchema = z.object({
   planforms: z.array(planformSchema).max(3),
   surfaces: z.array(surfaceSchema).max(12),
   motors: z.array(motorSchema).max(8),
+  /** Left out, none. */
+  fittings: z.array(z.enum(fittingIds)).max(fittingIds.length).optional(),
   battery: z.object({
     chemistry: z.enum(['lipo', 'li-ion']),
     cells: z.number().int().min(1).max(14),
@@ -203,11 +210,15 @@ export const partSchemas = {
 
 /** What an actuator is called when spoken to a person. */
 export const actuatorNames = Object.fromEntries(
-  [...motorIds, ...surfaceIds].map((id) => [id, id.replaceAll('-', ' ')]),
+  actuatorIds.map((id) => [id, id.replaceAll('-', ' ')]),
 ) as Readonly<Record<ActuatorId, string>>;
 
 export function isMotor(id: string): id is MotorId {
   return (motorIds as readonly string[]).includes(id);
+}
+
+export function isFitting(id: string): id is FittingId {
+  return (fittingIds as readonly string[]).includes(id);
 }
 
 export function isRotorcraft(airframe: Pick<Airframe, 'kind'>): boolean {
@@ -216,7 +227,11 @@ export function isRotorcraft(airframe: Pick<Airframe, 'kind'>): boolean {
 
 /** Everything on this craft that an output can drive, in the order people set it up. */
 export function actuatorsOf(airframe: Airframe): ActuatorId[] {
-  return [...airframe.motors.map((m) => m.id), ...airframe.surfaces.map((s) => s.id)];
+  return [
+    ...airframe.motors.map((m) => m.id),
+    ...airframe.surfaces.map((s) => s.id),
+    ...(airframe.fittings ?? []),
+  ];
 }
 
 export function planformOf(airframe: Airframe, id: PlanformId): Planform | undefined {

@@ -45,6 +45,8 @@ export function inconsistencies(a: Airframe): string[] {
     if (m.tiltedBy && !a.surfaces.some((s) => s.id === m.tiltedBy && s.on === 'motor'))
       wrong.push(`The ${actuatorNames[m.id]} is tilted by a ${actuatorNames[m.tiltedBy]} that is not there.`);
   }
+  const carried = a.fittings ?? [];
+  if (new Set(carried).size < carried.length) wrong.push('It carries one thing twice.');
   if (a.weights && !a.weights.some((w) => w.massKg > 0)) wrong.push('Its weights weigh nothing.');
   return wrong;
 }

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
+import type { FittingId } from '../airframe/airframe.ts';
 import { turnstone } from '../airframe/library.ts';
-import { benchTruthSchema, truthFromSettings } from './benchTruth.ts';
+import type { Assignment } from '../board/solve.ts';
+import { benchTruthSchema, solderedAs, truthFromSettings } from './benchTruth.ts';
 
 describe('how a craft is really built', () => {
   it('is, in the demo, the mistakes of the scenario', () => {
@@ -26,5 +28,23 @@ describe('how a craft is really built', () => {
   it('leaves out what the craft does not have', () => {
     const truth = truthFromSettings(turnstone, { ...demoValues('turnstone'), 'out.8.drives': 'motor' });
     expect(truth.pads.some((p) => p.output === 8)).toBe(false);
+  });
+
+  it('gets what the craft carries soldered on, and comes off what it carries no more', () => {
+    const truth = demoCraft('turnstone').bench!;
+    const carrying = { ...turnstone, fittings: ['pan', 'lights'] as FittingId[] };
+    const wish = (name: string, output: number) => ({ wish: { name, kind: 'servo-pwm' as const }, output });
+    const assignment = {
+      outputs: [wish('pan', 7), wish('lights', 8)],
+      serial: [],
+      buses: [],
+    } as unknown as Assignment;
+    const next = solderedAs(carrying, truth, assignment);
+    expect(next.pads.filter((p) => p.output > 6)).toEqual([
+      { output: 7, actuator: 'pan', direction: 1 },
+      { output: 8, actuator: 'lights', direction: 1 },
+    ]);
+    expect(solderedAs(carrying, next, assignment)).toEqual(next);
+    expect(solderedAs(turnstone, next, assignment).pads).toEqual(truth.pads);
   });
 });

@@ -2,8 +2,10 @@ import * as z from 'zod';
 import {
   type ActuatorId,
   type Airframe,
+  actuatorIds,
   actuatorNames,
   actuatorsOf,
+  isFitting,
   isRotorcraft,
   motorIds,
   surfaceIds,
@@ -26,7 +28,7 @@ export const benchTruthSchema = z.object({
     .array(
       z.object({
         output: z.number().int().min(1).max(32),
-        actuator: z.enum([...motorIds, ...surfaceIds]),
+        actuator: z.enum(actuatorIds),
         /** 1: a longer pulse moves the trailing edge down (rudder: left); -1: the other way. */
         direction: z.union([z.literal(1), z.literal(-1)]),
       }),
@@ -200,14 +202,21 @@ export const usualDevices: Omit<BenchTruth, 'pads' | 'channels' | 'fitted'> = {
 
 /**
  * The craft soldered anew as an assignment has it: servos and motors it names go to their pads, receivers to their
- * ports. Which way a pushrod goes does not change by that.
+ * ports; what the craft carries since then is soldered on, and what it carries no more comes off. Which way a pushrod goes does
+ * not change by that.
  */
-export function solderedAs(truth: BenchTruth, assignment: Assignment): BenchTruth {
-  const nameOf = (actuator: ActuatorId) => actuatorNames[actuator];
-  const pads = truth.pads.map((p) => {
-    const to = assignment.outputs.find((a) => a.wish.name === nameOf(p.actuator));
-    return to ? { ...p, output: to.output } : p;
+export function solderedAs(airframe: Airframe, truth: BenchTruth, assignment: Assignment): BenchTruth {
+  const outputOf = (id: ActuatorId) =>
+    assignment.outputs.find((a) => a.wish.name === actuatorNames[id])?.output;
+  const { fittings = [] } = airframe;
+  const kept = truth.pads.filter((p) => !isFitting(p.actuator) || fittings.includes(p.actuator));
+  const added = fittings.flatMap((actuator) => {
+    const output = outputOf(actuator);
+    return output === undefined || kept.some((p) => p.actuator === actuator)
+      ? []
+      : [{ output, actuator, direction: 1 as const }];
   });
+  const pads = [...kept.map((p) => ({ ...p, output: outputOf(p.actuator) ?? p.output })), ...added];
   const portOf = (device: RegExp, usual: number) => {
     const n = assignment.serial.find((s) => device.test(s.wish.device))?.port?.match(/\d+$/)?.[0];
     return n ? Number(n) : usual;

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { parsed } from '#core/parsed.ts';
-import { actuatorNames, actuatorsOf, airframeSchema } from '../airframe/airframe.ts';
+import { actuatorNames, actuatorsOf, airframeSchema, isFitting } from '../airframe/airframe.ts';
 import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
@@ -91,7 +91,8 @@ function benchFaults({ airframe, bench }: CraftFile): string[] {
   const own = new Set<string>(actuatorsOf(airframe));
   const seen = new Set<string>();
   return (bench?.pads ?? []).flatMap(({ actuator, output }) => {
-    if (!own.has(actuator))
+    // What it carries may be taken off and put back.
+    if (!own.has(actuator) && !isFitting(actuator))
       return [`On the bench a ${actuatorNames[actuator]} is wired that the craft has not.`];
     for (const name of [actuator, `output ${output}`]) {
       if (seen.has(name)) return [`On the bench ${name.replaceAll('-', ' ')} is wired twice.`];

@@ -1,4 +1,11 @@
-import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import {
+  type ActuatorId,
+  type Airframe,
+  actuatorsOf,
+  isFitting,
+  isMotor,
+  isRotorcraft,
+} from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { dutyFor, hoverOf, stallSpeed, trimLevel } from '../airframe/performance.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
@@ -29,7 +36,7 @@ export interface MixRow {
 /** The mix as a board is set, output by output. */
 export function mixRows(airframe: Airframe, values: Values): MixRow[] {
   const shares = sharesOf(values);
-  const own = new Set<string>([...airframe.surfaces, ...airframe.motors].map((p) => p.id));
+  const own = new Set<string>(actuatorsOf(airframe));
   const rows: MixRow[] = [];
   for (let output = 1; ; output++) {
     const drives = settingOf(values, `out.${output}.drives`);
@@ -227,7 +234,7 @@ function bySurfaces(
     moments: (shares) => {
       let yaw = 0;
       rows.forEach(({ drives }, k) => {
-        if (isMotor(drives)) return;
+        if (isMotor(drives) || isFitting(drives)) return;
         const i = airframe.surfaces.findIndex((x) => x.id === drives);
         deflections[i] = servos[i]!.at(shares[k]!);
       });

@@ -1,4 +1,4 @@
-import type { ActuatorId, Kind } from '../airframe/airframe.ts';
+import { type ActuatorId, isFitting, type Kind } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 
@@ -93,9 +93,10 @@ function rotorMix(kind: Kind, role: ActuatorId, shares: MixShares): RoleMix {
   return mix(-Math.sin(bearing) / side, Math.cos(bearing) / fore, spin, 1);
 }
 
-/** The mix of a role on a kind of craft. */
+/** The mix of a role on a kind of craft; what is carried follows rows of one's own alone. */
 export function roleMix(role: ActuatorId, kind: Kind, shares: MixShares = usualShares): RoleMix {
   if (rotorKind(kind) && role.endsWith('motor')) return rotorMix(kind, role, shares);
+  if (isFitting(role)) return mix(0, 0, 0, 0);
   const s = shares;
   switch (role) {
     case 'left-motor':
@@ -138,7 +139,14 @@ export function roleMix(role: ActuatorId, kind: Kind, shares: MixShares = usualS
 const rotorKind = (kind: Kind) =>
   kind === 'quad-x' || kind === 'quad-plus' || kind === 'hex' || kind === 'y6' || kind === 'tri';
 
+const sideways: ReadonlySet<ActuatorId> = new Set(['tail-servo', 'pan', 'gimbal-roll']);
+
+/** Whether it only answers or does not: a light, a release. */
+export function goesNoWay(role: ActuatorId): boolean {
+  return role === 'lights' || role === 'release';
+}
+
 /** The two ways an actuator can go, by the word a person would use, first the positive one. */
 export function directionWords(role: ActuatorId): readonly [string, string] {
-  return role.endsWith('rudder') || role === 'tail-servo' ? ['left', 'right'] : ['down', 'up'];
+  return sideways.has(role) || role.endsWith('rudder') ? ['left', 'right'] : ['down', 'up'];
 }

@@ -61,17 +61,20 @@ function commands(rows: readonly (readonly number[])[]): Matrix | null {
   return inverse;
 }
 
+/** Where a board takes the rotor of an output to stand, from 1. */
+export function armOf(values: Values, output: number): RotorArm {
+  const s = settingsOf(values);
+  return {
+    right: s.number(`out.${output}.armRight`) / 1000,
+    ahead: s.number(`out.${output}.armAhead`) / 1000,
+    turns: s.choice(`out.${output}.turns`),
+  };
+}
+
 /** The mixes of rotors that are set to go by their arms, by output; null where the usual table of the frame holds. */
 export function ownRotorMixes(values: Values, outputs: readonly number[]): Map<number, RoleMix> | null {
-  if (settingOf(values, 'mix.rotors') !== 'arms') return null;
-  const s = settingsOf(values);
-  const mixes = armMixes(
-    outputs.map((n) => ({
-      right: s.number(`out.${n}.armRight`) / 1000,
-      ahead: s.number(`out.${n}.armAhead`) / 1000,
-      turns: s.choice(`out.${n}.turns`),
-    })),
-  );
+  const mixes =
+    settingOf(values, 'mix.rotors') === 'arms' ? armMixes(outputs.map((n) => armOf(values, n))) : null;
   return mixes && new Map(outputs.map((n, i) => [n, mixes[i]!]));
 }
 
@@ -95,15 +98,12 @@ export function editsFromArms(airframe: Airframe, values: Values): Values {
 /** Rotors whose arm or turning, as a board has it, is not the craft's: farther off than a finger's breadth. */
 export function armsUnlike(airframe: Airframe, values: Values): Motor[] {
   if (settingOf(values, 'mix.rotors') !== 'arms') return [];
-  const s = settingsOf(values);
   return airframe.motors.filter((m) => {
     const n = outputDriving(values, m.id);
     if (n === null) return false;
-    const off = Math.hypot(
-      s.number(`out.${n}.armRight`) / 1000 - m.rightM,
-      s.number(`out.${n}.armAhead`) / 1000 - (airframe.cgAftM - m.aftM),
-    );
-    return off > FINGER_M || s.choice(`out.${n}.turns`) !== m.spin;
+    const arm = armOf(values, n);
+    const off = Math.hypot(arm.right - m.rightM, arm.ahead - (airframe.cgAftM - m.aftM));
+    return off > FINGER_M || arm.turns !== m.spin;
   });
 }
 const FINGER_M = 0.02;

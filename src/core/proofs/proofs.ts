@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type Airframe, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import { type Airframe, actuatorIds, surfaceIds } from '../airframe/airframe.ts';
 import { armTries } from '../arming/drill.ts';
 import type { BoardRef } from '../board/boardRef.ts';
 import type { BoardDescription } from '../board/description.ts';
@@ -67,7 +67,7 @@ const seenSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('moved'),
     output: outputNumber,
-    actuator: z.enum([...motorIds, ...surfaceIds]),
+    actuator: z.enum(actuatorIds),
     /** Of a surface, where its trailing edge went first; of a motor, how it turned, where that was looked at. */
     first: z.enum(['down', 'up', 'left', 'right', 'turned', 'clockwise', 'anticlockwise']),
   }),

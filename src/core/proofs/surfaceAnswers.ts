@@ -1,5 +1,5 @@
 import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
-import { directionWords, roleMix } from '../mixer/roles.ts';
+import { directionWords, goesNoWay, roleMix } from '../mixer/roles.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
 import { type Seen, type Tilt, tilts } from './proofs.ts';
@@ -19,7 +19,8 @@ export function editsFromAnswer(
   seenOn: ReadonlyMap<ActuatorId, number>,
 ): Edits {
   const edits: Record<string, string | boolean> = { [`out.${output}.drives`]: actuator };
-  if (!isMotor(actuator)) edits[`out.${output}.reversed`] = first !== directionWords(actuator)[0];
+  if (!isMotor(actuator) && !goesNoWay(actuator))
+    edits[`out.${output}.reversed`] = first !== directionWords(actuator)[0];
   for (const [key, value] of Object.entries(values)) {
     const other = /^out\.(\d+)\.drives$/.exec(key)?.[1];
     if (!other || Number(other) === output || value !== actuator) continue;

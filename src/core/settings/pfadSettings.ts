@@ -1,6 +1,6 @@
 /** Every setting of Pfad 3.2 and what its value is. Made by `npm run demo` from the catalogue; not edited by hand. */
 export interface PfadSettings {
-  [key: `out.${number}.drives`]: 'nothing' | 'left-motor' | 'right-motor' | 'motor' | 'front-motor' | 'rear-motor' | 'front-left-motor' | 'front-right-motor' | 'rear-left-motor' | 'rear-right-motor' | 'front-left-lower-motor' | 'front-right-lower-motor' | 'rear-lower-motor' | 'left-aileron' | 'right-aileron' | 'elevator' | 'rudder' | 'left-elevon' | 'right-elevon' | 'left-ruddervator' | 'right-ruddervator' | 'left-rudder' | 'right-rudder' | 'left-flap' | 'right-flap' | 'left-flaperon' | 'right-flaperon' | 'tail-servo';
+  [key: `out.${number}.drives`]: 'nothing' | 'left-motor' | 'right-motor' | 'motor' | 'front-motor' | 'rear-motor' | 'front-left-motor' | 'front-right-motor' | 'rear-left-motor' | 'rear-right-motor' | 'front-left-lower-motor' | 'front-right-lower-motor' | 'rear-lower-motor' | 'left-aileron' | 'right-aileron' | 'elevator' | 'rudder' | 'left-elevon' | 'right-elevon' | 'left-ruddervator' | 'right-ruddervator' | 'left-rudder' | 'right-rudder' | 'left-flap' | 'right-flap' | 'left-flaperon' | 'right-flaperon' | 'tail-servo' | 'gimbal-roll' | 'gimbal-pitch' | 'pan' | 'tilt' | 'lights' | 'release';
   [key: `out.${number}.reversed`]: boolean;
   [key: `out.${number}.low`]: number;
   [key: `out.${number}.centre`]: number;

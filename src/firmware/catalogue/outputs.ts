@@ -1,4 +1,4 @@
-import { actuatorNames, motorIds, surfaceIds } from '#core/airframe/airframe.ts';
+import { actuatorIds, actuatorNames } from '#core/airframe/airframe.ts';
 import { OUTPUT_COUNT, TIMER_COUNT } from './counts.ts';
 import type { EntryBook } from './entryBook.ts';
 
@@ -7,7 +7,7 @@ export function addOutputsSettings(book: EntryBook): void {
   book.group = 'Outputs';
   const drives = [
     ['nothing', 'nothing'] as const,
-    ...[...motorIds, ...surfaceIds].map((id) => [id, actuatorNames[id]] as const),
+    ...actuatorIds.map((id) => [id, actuatorNames[id]] as const),
   ];
   for (let n = 1; n <= OUTPUT_COUNT; n++) {
     book.choice(

@@ -3,6 +3,8 @@ import {
   type ActuatorId,
   type Airframe,
   actuatorNames,
+  type FittingId,
+  fittingIds,
   type Motor,
   type Planform,
   type PlanformId,
@@ -12,10 +14,11 @@ import {
 import { type LaunchKind, launchWords, wingLaunches } from '#core/airframe/launch.ts';
 import { limitsOf } from '#core/formats/limits.ts';
 import type { UnitId } from '#core/units/units.ts';
+import { Check } from '../../ui/Check.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 
-export type PartId = ActuatorId | PlanformId | 'battery' | 'body';
+export type PartId = ActuatorId | PlanformId | 'battery' | 'body' | 'carried';
 
 /** The parts a person can pick, in the order they are looked at. */
 export function partsOf(airframe: Airframe): { id: PartId; name: string }[] {
@@ -25,6 +28,7 @@ export function partsOf(airframe: Airframe): { id: PartId; name: string }[] {
     ...airframe.motors.map((m) => ({ id: m.id, name: actuatorNames[m.id] })),
     { id: 'battery' as const, name: 'battery' },
     { id: 'body' as const, name: 'body' },
+    { id: 'carried' as const, name: 'what it carries' },
   ];
 }
 
@@ -48,7 +52,29 @@ export function PartEditor({ airframe, part, onChange }: Props) {
       {surface && <SurfaceFields airframe={airframe} surface={surface} onChange={onChange} />}
       {part === 'battery' && <BatteryFields airframe={airframe} onChange={onChange} />}
       {part === 'body' && <BodyFields airframe={airframe} onChange={onChange} />}
+      {part === 'carried' && <CarriedFields airframe={airframe} onChange={onChange} />}
     </section>
+  );
+}
+
+/** What it carries that an output moves, in the order of their names. */
+function CarriedFields({ airframe, onChange }: Omit<Props, 'part'>) {
+  const { fittings = [], ...rest } = airframe;
+  const put = (id: FittingId, on: boolean) => {
+    const next = fittingIds.filter((f) => (f === id ? on : fittings.includes(f)));
+    onChange(next.length > 0 ? { ...rest, fittings: next } : rest);
+  };
+  return (
+    <>
+      {fittingIds.map((id) => (
+        <div key={id} className="border-line border-b py-0.5">
+          <Check checked={fittings.includes(id)} onChange={(e) => put(id, e.target.checked)}>
+            {actuatorNames[id]}
+          </Check>
+        </div>
+      ))}
+      <p className="mt-1 text-faint">Each gets an output in Wiring and follows rows of its own in Mixing.</p>
+    </>
   );
 }
 

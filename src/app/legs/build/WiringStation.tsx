@@ -162,9 +162,10 @@ function Soldering({
   readonly answer: Extract<Answer, { ok: true }>;
   readonly disabled: boolean;
 }) {
+  const airframe = useApp((s) => s.craft.airframe)!;
   const truth = useApp((s) => s.craft.file?.bench);
   if (!truth) return null;
-  const next = solderedAs(truth, answer.assignment);
+  const next = solderedAs(airframe, truth, answer.assignment);
   if (JSON.stringify(next) === JSON.stringify(truth)) return null;
   return (
     <button

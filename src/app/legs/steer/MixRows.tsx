@@ -37,6 +37,13 @@ const ready: readonly {
     name: 'rudder with the roll stick',
     rows: [{ to: 'rudder', from: 'stick-roll', weight: -0.3 }],
   },
+  // Of a right angle of bank a servo that goes 45 degrees to a side gives twice its travel, and stops at its ends.
+  { name: 'gimbal level in a bank', rows: [{ to: 'gimbal-roll', from: 'bank', weight: 2 }] },
+  { name: 'gimbal level when the nose rises', rows: [{ to: 'gimbal-pitch', from: 'nose', weight: 2 }] },
+  { name: 'pan by a knob', rows: [{ to: 'pan', from: 'channel-9', weight: 1 }] },
+  { name: 'tilt by a knob', rows: [{ to: 'tilt', from: 'channel-10', weight: 1 }] },
+  { name: 'lights by a switch', rows: [{ to: 'lights', from: 'channel-11', weight: 1 }] },
+  { name: 'release by a switch', rows: [{ to: 'release', from: 'channel-12', weight: 1 }] },
 ];
 
 /** Rows of a mix of one's own: what adds to which output, how much, and when. */

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { type ActuatorId, actuatorNames, isMotor, isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
-import { directionWords } from '#core/mixer/roles.ts';
+import { directionWords, goesNoWay } from '#core/mixer/roles.ts';
 import { staleWords, stateOf } from '#core/proofs/proofs.ts';
 import { editsFromAnswer, editsFromStill, type FirstMove } from '#core/proofs/surfaceAnswers.ts';
 import { settingsOf } from '#core/settings/typed.ts';
@@ -13,6 +13,7 @@ import { selectDescription, selectProofWorld, selectValues } from '../../store/s
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Lead } from '../Lead.tsx';
 import { HoldBar } from './HoldBar.tsx';
 
@@ -29,6 +30,8 @@ export default function WhichMovedStation() {
   const [output, setOutput] = useState(1);
   const [picked, setPicked] = useState<ActuatorId | null>(null);
   const [moved, setMoved] = useState(false);
+  /** Two outputs were said to move one part. */
+  const [clash, setClash] = useState<Clash | null>(null);
   const rotors = isRotorcraft(airframe);
   const moving = status?.moving ?? 0;
   useEffect(() => {
@@ -56,11 +59,14 @@ export default function WhichMovedStation() {
     setMoved(false);
   };
   const answer = (actuator: ActuatorId, first: FirstMove) => {
+    const before = seenOn.get(actuator);
+    setClash(before === undefined || before === output ? null : { actuator, before, now: output });
     dispatch(staged(editsFromAnswer(values, output, actuator, first, seenOn)));
     recordProof({ kind: 'moved', output, actuator, first });
     advance();
   };
   const still = () => {
+    setClash(null);
     dispatch(staged(editsFromStill(output)));
     recordProof({ kind: 'still', output });
     advance();
@@ -144,11 +150,35 @@ export default function WhichMovedStation() {
             />
             <Labels k={k} outputOf={(id) => seenOn.get(id) ?? null} />
           </svg>
+          {(airframe.fittings ?? []).length > 0 && (
+            <ul aria-label="What it carries" className="absolute top-0 right-0 flex flex-col items-end gap-1">
+              {airframe.fittings?.map((id) => (
+                <li key={id}>
+                  <button
+                    type="button"
+                    aria-pressed={picked === id}
+                    disabled={!ready}
+                    onClick={() => setPicked(id)}
+                    className={`rounded-[4px] border px-2 py-0.5 text-[13px] ${picked === id ? 'border-lake bg-lake-wash' : 'border-contour hover:bg-sunk'}`}
+                  >
+                    {actuatorNames[id]}
+                    {seenOn.has(id) && <span className="num text-soft">, out {seenOn.get(id)}</span>}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
           {picked && (
             <fieldset className="absolute right-0 bottom-0 rounded-[4px] border border-lake bg-sheet px-3 py-2.5 shadow-sm">
               <legend className="px-1 font-label font-semibold text-[13px]">
                 {actuatorNames[picked]}
-                {!isMotor(picked) ? ', first went' : rotors ? ', seen from above, turned' : ''}
+                {goesNoWay(picked)
+                  ? ''
+                  : !isMotor(picked)
+                    ? ', first went'
+                    : rotors
+                      ? ', seen from above, turned'
+                      : ''}
               </legend>
               <div className="flex gap-2">
                 {isMotor(picked) && rotors ? (
@@ -158,9 +188,9 @@ export default function WhichMovedStation() {
                       {way}
                     </Button>
                   ))
-                ) : isMotor(picked) ? (
+                ) : isMotor(picked) || goesNoWay(picked) ? (
                   <Button kind="live" disabled={!moved} onClick={() => answer(picked, 'turned')}>
-                    it turned
+                    {isMotor(picked) ? 'it turned' : 'it answered'}
                   </Button>
                 ) : (
                   [...directionWords(picked)].reverse().map((word) => (
@@ -181,6 +211,24 @@ export default function WhichMovedStation() {
           )}
         </div>
       </div>
+      {clash && (
+        <Notice
+          tone="amber"
+          action={
+            <Button
+              onClick={() => {
+                choose(clash.before);
+                setClash(null);
+              }}
+            >
+              Ask output {clash.before} again
+            </Button>
+          }
+        >
+          You said before that output {clash.before} moves the {actuatorNames[clash.actuator]}, and now that
+          output {clash.now} does. Unless it has two servos, one of the two answers is wrong.
+        </Notice>
+      )}
       <HoldBar output={output} label={`Hold to move output ${output}`}>
         <Button disabled={!moved} onClick={still}>
           Nothing moved
@@ -188,6 +236,12 @@ export default function WhichMovedStation() {
       </HoldBar>
     </div>
   );
+}
+
+interface Clash {
+  readonly actuator: ActuatorId;
+  readonly before: number;
+  readonly now: number;
 }
 
 /** Parts in the middle whose names are led out to the left, so that two do not meet. */

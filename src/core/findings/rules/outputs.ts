@@ -1,4 +1,4 @@
-import { type ActuatorId, actuatorNames, actuatorsOf, isMotor } from '../../airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, actuatorsOf, isFitting, isMotor } from '../../airframe/airframe.ts';
 import { authorityOf } from '../../mixer/authority.ts';
 import { type FreeRow, freeRowsOf } from '../../mixer/freeRows.ts';
 import { armsUnlike, editsFromArms } from '../../mixer/rotorArms.ts';
@@ -44,7 +44,11 @@ const withoutOutput: Rule = ({ values, airframe }) => {
         'blocks',
         'which-moved',
         `Nothing drives the ${actuatorNames[id]}`,
-        isMotor(id) ? 'The motor would not turn.' : 'The surface would not move.',
+        isMotor(id)
+          ? 'The motor would not turn.'
+          : isFitting(id)
+            ? 'It would not move.'
+            : 'The surface would not move.',
         outputsOf(values).map((o) => `out.${o.n}.drives`),
       ),
     );

@@ -1,3 +1,4 @@
+import { motorIds, surfaceIds } from '../../airframe/airframe.ts';
 import type { MigrationStep } from './rules.ts';
 
 /** Settings of Pfad 3.1 as 3.2 has them. */
@@ -54,6 +55,13 @@ export const pfad31to32: MigrationStep = {
       kind: 'added',
       keys: ['mix.row.{}.{}'],
       why: 'From 3.2 outputs may follow anything, by rows of a mix of one’s own.',
+    },
+    {
+      kind: 'choices',
+      old: 'out.{}.drives',
+      new: 'out.{}.drives',
+      map: ['nothing', ...motorIds, ...surfaceIds].map((id) => [id, id] as const),
+      why: 'From 3.2 an output may move a gimbal, a pan or tilt, lights or a release.',
     },
     {
       kind: 'added',
