@@ -51,6 +51,8 @@ describe('moves on the bench', () => {
     expect(low).toMatchObject({ last: 1100, most: 1900 });
     expect(low.quickest).toBeLessThanOrEqual(10 + 1e-9);
     expect(go('middle', 3000).last).toBe(1500);
+    expect(go('middle-from-high', 3000)).toMatchObject({ last: 1500 });
+    expect(go('middle-from-low', 3000)).toMatchObject({ last: 1500, most: 1500 });
     expect(go('centre', 3000).last).toBe(1540);
     const swept = go('sweep', 9000);
     // As far to both sides as the nearer end lies.

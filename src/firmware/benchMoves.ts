@@ -12,6 +12,11 @@ const GLIDE_US_PER_S = 500;
 /** From one end to the other and back, s. */
 const SWEEP_S = 8;
 const SERVO_MIDDLE_US = 1500;
+/** How far it goes to a side of its middle to come to it from there, us. */
+const ASIDE_US = 150;
+
+const glide = (from: number, to: number, since: number) =>
+  from + clamp(to - from, -GLIDE_US_PER_S * since, GLIDE_US_PER_S * since);
 
 /** Ends and centre of an output, us. */
 interface Ends {
@@ -121,15 +126,21 @@ export class BenchMoves {
   private glided({ lowUs, centreUs, highUs }: Ends, target: BenchTarget): number {
     const since = this.phase - this.glideSince;
     const from = this.glideFrom > 0 ? this.glideFrom : centreUs;
+    const middle = clamp(SERVO_MIDDLE_US, lowUs, highUs);
     let to = centreUs;
     if (target === 'low') to = lowUs;
     else if (target === 'high') to = highUs;
-    else if (target === 'middle') to = clamp(SERVO_MIDDLE_US, lowUs, highUs);
+    else if (target === 'middle') to = middle;
     else if (target === 'sweep')
       to =
         centreUs + Math.sin((2 * Math.PI * since) / SWEEP_S) * Math.min(highUs - centreUs, centreUs - lowUs);
-    const most = GLIDE_US_PER_S * since;
-    return from + clamp(to - from, -most, most);
+    else if (target !== 'centre') {
+      // To one side of the middle first, and back: its play is taken up from there.
+      const aside = clamp(middle + (target === 'middle-from-low' ? -ASIDE_US : ASIDE_US), lowUs, highUs);
+      const there = Math.abs(aside - from) / GLIDE_US_PER_S;
+      return since < there ? glide(from, aside, since) : glide(aside, middle, since - there);
+    }
+    return glide(from, to, since);
   }
 
   get duty(): number {

@@ -39,6 +39,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'follows-tilt',
   'turns-wrong',
   'twins-unlike',
+  'surface-loose',
   'tried-before',
   'mounting-unconfirmed',
   'accel-residual',
@@ -272,6 +273,17 @@ export const examples: readonly FindingExample[] = [
   }),
   example('one aileron goes less far than the other', 'twins-unlike.left-aileron', turnstone, good, {
     evidence: seenThrows(['left-aileron', 500, -16, 16], ['right-aileron', 500, 22, -22]),
+  }),
+  example('the rudder’s horn is worn', 'surface-loose.rudder', turnstone, good, {
+    evidence: (() => {
+      const readings = [
+        { us: 1000, angle: -24 * DEG },
+        { us: 1500, angle: -1.5 * DEG, from: 'below' as const },
+        { us: 1500, angle: 1.5 * DEG, from: 'above' as const },
+        { us: 2000, angle: 24 * DEG },
+      ];
+      return seen({ kind: 'throw', surface: 'rudder', output: outputOf('rudder'), readings });
+    })(),
   }),
   example('the elevator went along with the nose that was raised', 'follows-tilt.nose-up', turnstone, good, {
     evidence: seen({ kind: 'follows', tilt: 'nose-up', tiltDeg: 30, wrong: ['elevator'] }),

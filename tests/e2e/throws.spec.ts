@@ -83,6 +83,14 @@ test('an aileron that hangs is measured, made flush at its clevis, and its ends 
     await expect(page.getByRole('link', { name: /^Throws/ })).not.toContainText('finding');
   });
 
+  await test.step('read at its middle from both sides it shows its play', async () => {
+    await say(page, await bring(page, 'middle, come from shorter pulses', 1500));
+    await say(page, await bring(page, 'middle, come from longer pulses', 1500));
+    await expect(page.getByText(/^Read from both sides: (no play|0\.\d°)/)).toBeVisible();
+    await expect(readings(page).getByRole('listitem')).toHaveCount(5);
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/throws.png' });
+  });
+
   await test.step('its ends are given in degrees; what it cannot do is refused in a sentence', async () => {
     await by.typeIn(page.getByRole('textbox', { name: 'left aileron up' }), '14');
     await by.typeIn(page.getByRole('textbox', { name: 'left aileron down' }), '10');
@@ -95,6 +103,15 @@ test('an aileron that hangs is measured, made flush at its clevis, and its ends 
     expect(up).toContain('up');
     expect(Math.abs(Number.parseFloat(down) - 9)).toBeLessThan(1);
     expect(down).toContain('down');
+    const ends = page.getByRole('slider', { name: /^End of the/ });
+    await ends.first().focus();
+    await page.keyboard.press('ArrowUp');
+    await expect(page.getByTestId('tray-count')).toHaveText('1 edit waits');
+    await expect(ends.first()).toHaveAttribute('aria-valuetext', /^14\.5° up/);
+    await page.keyboard.press('ArrowDown');
+    await expect(page.getByTestId('tray-count')).toHaveText(/No edits wait|1 edit waits/);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('button', { name: 'Undo' }).click();
     await by.typeIn(page.getByRole('textbox', { name: 'left aileron down' }), '75');
     await expect(page.getByText(/The linkage does not go so far|the board refuses/)).toBeVisible();
     await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');

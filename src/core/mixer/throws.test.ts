@@ -8,7 +8,7 @@ import { Servo } from '../flight/servo.ts';
 import { DEG } from '../math/scalar.ts';
 import { makeProof } from '../proofs/proofs.ts';
 import { outputDriving } from './commanded.ts';
-import { edgeOf, rodFor, surfaceAt } from './linkage.ts';
+import { angleOfEdge, edgeOf, rodFor, surfaceAt } from './linkage.ts';
 import {
   angleAt,
   angleRead,
@@ -17,6 +17,7 @@ import {
   endsOf,
   HALF_TURN_MM,
   halfTurnsFor,
+  playOf,
   servoTravel,
   throwFrom,
   throwsSeen,
@@ -162,5 +163,30 @@ describe('a servo with a rod that was measured', () => {
     const end = settle(servo, 1);
     expect(Number.isFinite(end)).toBe(true);
     expect(settle(servo, 0.95)).toBeCloseTo(end, 6);
+  });
+
+  it('has the play that its servo was built with, read by a ruler from both sides', () => {
+    for (const playDeg of [0, 1, 2, 3.5]) {
+      const servo = new Servo(aileron, { linkage: describedLinkage(aileron), play: playDeg * DEG });
+      const bring = (share: number) => {
+        servo.share = share;
+        for (let k = 0; k < 1000; k++) servo.step(0.001);
+        const mm = Math.round(2 * edgeOf(servo.deflection, chord)) / 2;
+        return angleOfEdge(mm, chord);
+      };
+      bring(-1);
+      const below = { us: 1500, angle: bring(0), from: 'below' as const };
+      const high = { us: 2000, angle: bring(1) };
+      const above = { us: 1500, angle: bring(0), from: 'above' as const };
+      const low = { us: 1000, angle: bring(-1) };
+      const play = playOf([low, below, above, high])! / DEG;
+      // A ruler is read to half a millimetre, twice: about half a degree at this chord.
+      expect(Math.abs(play - playDeg), `${playDeg}`).toBeLessThan(0.6);
+      const t = throwFrom(aileron, [low, below, above, high]);
+      // In the middle of its play it is where the rod alone would have it.
+      if ('refused' in t) throw new Error(t.refused);
+      expect(Math.abs(angleAt(t, 1500) / DEG)).toBeLessThan(1);
+      expect(playOf([low, below, high])).toBeNull();
+    }
   });
 });

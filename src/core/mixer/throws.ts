@@ -61,6 +61,37 @@ export function builtAs(surface: Surface): BuiltLinkage {
 export interface ThrowReading {
   readonly us: number;
   readonly angle: number;
+  /** From which side the pulse came there, where that is known: its play lies on the other. */
+  readonly from?: 'below' | 'above' | undefined;
+}
+
+/** Readings at nearly the same pulse are of one place, us. */
+export const SAME_US = 25;
+
+/** Pairs of readings of one place that was come to from both sides. */
+function fromBothSides(
+  readings: readonly ThrowReading[],
+): (readonly [below: ThrowReading, above: ThrowReading])[] {
+  return readings.flatMap((a) => {
+    const b = readings.find((r) => r.from === 'above' && Math.abs(r.us - a.us) <= SAME_US);
+    return a.from === 'below' && b ? [[a, b] as const] : [];
+  });
+}
+
+/** Play of gears, rod and hinge at the surface, rad: what its place differs by the side it is come to from; null before that was read. */
+export function playOf(readings: readonly ThrowReading[]): number | null {
+  const pairs = fromBothSides(readings);
+  return pairs.length === 0 ? null : Math.max(...pairs.map(([a, b]) => Math.abs(a.angle - b.angle)));
+}
+
+/** Readings of one place from both sides as one in the middle of its play. */
+function withoutPlay(readings: readonly ThrowReading[]): ThrowReading[] {
+  const pairs = fromBothSides(readings);
+  const paired = new Set(pairs.flat());
+  return [
+    ...readings.filter((r) => !paired.has(r)),
+    ...pairs.map(([a, b]) => ({ us: (a.us + b.us) / 2, angle: (a.angle + b.angle) / 2 })),
+  ];
 }
 
 /** What ties pulses to angles on one surface. */
@@ -90,7 +121,7 @@ export function throwFrom(
   surface: Surface,
   readings: readonly ThrowReading[],
 ): Throw | { readonly refused: string } {
-  const sorted = [...readings].sort((a, b) => a.us - b.us);
+  const sorted = withoutPlay(readings).sort((a, b) => a.us - b.us);
   const [first, last] = [sorted[0], sorted.at(-1)];
   if (!first || !last || first === last) return { refused: 'It takes two readings, one near each end.' };
   const sign = last.angle >= first.angle ? 1 : -1;
@@ -190,13 +221,16 @@ export function throwsSeen(proofs: readonly Proof[], w: ProofWorld): ReadonlyMap
     if (seen.kind !== 'throw' || stateOf(proof, w) !== 'proven') continue;
     const surface = w.airframe.surfaces.find((s) => s.id === seen.surface);
     const t = surface && throwFrom(surface, seen.readings);
-    if (t && !('refused' in t)) found.set(seen.surface, { ...t, output: seen.output });
+    if (t && !('refused' in t))
+      found.set(seen.surface, { ...t, output: seen.output, play: playOf(seen.readings) });
   }
   return found;
 }
 
 export interface MeasuredThrow extends Throw {
   readonly output: number;
+  /** rad; null before it was read from both sides. */
+  readonly play: number | null;
 }
 
 /** Ends and centre of a surface by the settings of its output, rad, down positive: the end that is up first. */

@@ -198,9 +198,15 @@ const seenSchema = z.discriminatedUnion('kind', [
     surface: z.enum(surfaceIds),
     output: outputNumber,
     readings: z
-      .array(z.object({ us: z.number().min(500).max(2500), angle: z.number().min(-1.6).max(1.6) }))
+      .array(
+        z.object({
+          us: z.number().min(500).max(2500),
+          angle: z.number().min(-1.6).max(1.6),
+          from: z.enum(['below', 'above']).optional(),
+        }),
+      )
       .min(1)
-      .max(4),
+      .max(6),
   }),
   z.object({ kind: z.literal('volts'), boardV: z.number(), meterV: z.number() }),
   z.object({ kind: z.literal('amps'), boardA: z.number(), knownA: z.number() }),

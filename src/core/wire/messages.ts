@@ -28,7 +28,15 @@ export const imageInfoSchema = z.object({
 });
 
 /** Where a servo is brought on the bench: its set ends and centre, its own middle of 1500 us, or to and fro between the ends. */
-const benchTargets = ['low', 'centre', 'middle', 'high', 'sweep'] as const;
+const benchTargets = [
+  'low',
+  'centre',
+  'middle',
+  'high',
+  'sweep',
+  'middle-from-low',
+  'middle-from-high',
+] as const;
 export type BenchTarget = (typeof benchTargets)[number];
 
 export const requestSchema = z.discriminatedUnion('t', [

@@ -1,9 +1,11 @@
+import { useRef } from 'react';
 import type { Surface } from '#core/airframe/airframe.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { armTip, edgeOf, hornTip } from '#core/mixer/linkage.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { angleAt, servoOf, type Throw } from '#core/mixer/throws.ts';
 import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { dragOn } from '../../ui/dragOn.ts';
 
 const WIDTH = 728;
 const HEIGHT = 244;
@@ -30,7 +32,12 @@ interface Props {
   readonly measured: boolean;
   readonly pulses: boolean;
   readonly units: UnitSystem;
+  /** Takes an end that was drawn elsewhere, rad, down positive; left out before it was measured. */
+  readonly onEnd?: ((end: 'up' | 'down', angle: number) => void) | undefined;
 }
+
+/** Ends are drawn in steps of this, and by keys moved by it, rad. */
+const STEP = 0.5 * DEG;
 
 /** A surface in section behind its servo, to scale, where it stands now and at its ends. */
 export function ThrowDrawing({
@@ -44,7 +51,9 @@ export function ThrowDrawing({
   measured,
   pulses,
   units,
+  onEnd,
 }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
   const l = t.linkage;
   const chord = chordMm ?? BEHIND / 3.4;
   const k = Math.min(AHEAD / (Math.abs(l.shaftAft) + 12), BEHIND / chord, 62 / Math.max(l.arm, l.horn));
@@ -70,6 +79,13 @@ export function ThrowDrawing({
     const [nx, ny] = [-Math.sin(angle) * 15, Math.cos(angle) * 15];
     return `M${HINGE_X - nx} ${HINGE_Y - ny}A15 15 0 0 0 ${HINGE_X + nx} ${HINGE_Y + ny}L${x} ${y}Z`;
   };
+  const rest = angleAt(t, centreUs);
+  /** An end stays on its side of the rest. */
+  const draw = (end: 'up' | 'down', to: number) => {
+    const step = Math.round(to / STEP) * STEP;
+    const wanted = end === 'up' ? Math.min(step, rest - STEP) : Math.max(step, rest + STEP);
+    if (Math.abs(wanted - (end === 'up' ? up : down).angle) > STEP / 2) onEnd?.(end, wanted);
+  };
   const arcR = k * chord + 14;
   const [ax, ay] = edge(up.angle, arcR);
   const [bx, by] = edge(down.angle, arcR);
@@ -88,9 +104,10 @@ export function ThrowDrawing({
   ];
   return (
     <svg
+      ref={svg}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="w-full min-w-[640px]"
-      role="img"
+      role={onEnd ? 'group' : 'img'}
       aria-label={`${words(up.angle)} to ${words(down.angle)}, ${nowUs === null ? 'at rest' : 'now'} ${words(now)}`}
     >
       <path
@@ -117,18 +134,39 @@ export function ThrowDrawing({
         strokeWidth={3}
         strokeDasharray={measured ? undefined : '5 5'}
       />
-      {[
-        [ax, ay],
-        [bx, by],
-      ].map(([x, y]) => (
+      {(
+        [
+          ['up', ax, ay, up.angle, negative],
+          ['down', bx, by, down.angle, positive],
+        ] as const
+      ).map(([end, x, y, angle, name]) => (
         <circle
-          key={`${x} ${y}`}
+          key={end}
           cx={x}
           cy={y}
-          r={5}
+          r={onEnd ? 7 : 5}
           fill="var(--sheet)"
           stroke="var(--forest)"
           strokeWidth={2}
+          {...(onEnd && {
+            role: 'slider',
+            tabIndex: 0,
+            'aria-label': `End of the ${name} travel`,
+            'aria-valuemin': -80,
+            'aria-valuemax': 80,
+            'aria-valuenow': Math.round((10 * angle) / DEG) / 10,
+            'aria-valuetext': words(angle),
+            className: 'cursor-grab touch-none focus-visible:outline-2 focus-visible:outline-lake',
+            onKeyDown: (e) => {
+              const by = { ArrowDown: STEP, ArrowRight: STEP, ArrowUp: -STEP, ArrowLeft: -STEP }[e.key];
+              if (by === undefined) return;
+              e.preventDefault();
+              draw(end, angle + by);
+            },
+            ...dragOn(svg, (at) => {
+              draw(end, Math.atan2(at.y - HINGE_Y, Math.max(1, at.x - HINGE_X)));
+            }),
+          })}
         />
       ))}
       <path

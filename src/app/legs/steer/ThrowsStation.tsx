@@ -11,6 +11,10 @@ import {
   describedThrow,
   endsOf,
   halfTurnsFor,
+  playOf,
+  SAME_US,
+  type Throw,
+  type ThrowReading,
   throwFrom,
   throwsSeen,
   twin,
@@ -75,8 +79,7 @@ export default function ThrowsStation() {
 /** How long a pulse has to stand before what hangs on it stands too, ms; and how often it is looked at. */
 const SETTLED_MS = 700;
 const LOOK_MS = 100;
-/** Readings at nearly the same pulse are of one place; so far off the others a reading is doubted, deg. */
-const SAME_US = 25;
+/** So far off the others a reading is doubted, deg. */
 const DOUBT_DEG = 2.5;
 /** A trim of less than this keeps the travel to both sides, us. */
 const SMALL_TRIM_US = 40;
@@ -87,6 +90,8 @@ const targets: readonly { readonly id: BenchTarget; readonly name: string }[] = 
   { id: 'high', name: 'long-pulse end' },
   { id: 'centre', name: 'trimmed centre' },
   { id: 'sweep', name: 'to and fro' },
+  { id: 'middle-from-low', name: 'middle, come from shorter pulses' },
+  { id: 'middle-from-high', name: 'middle, come from longer pulses' },
 ];
 
 function OneThrow({ surface }: { readonly surface: Surface }) {
@@ -113,6 +118,8 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
   const refused = fit && 'refused' in fit ? fit.refused : null;
   const measured = fit && !('refused' in fit) ? fit : null;
   const t = measured ?? describedThrow(surface, output !== null && s.flag(`out.${output}.reversed`));
+  const play = playOf(readings);
+  const [put, fault] = usePut(surface, output ?? 1, measured);
   const doubtful = measured
     ? readings.find((r) => Math.abs(angleAt(measured, r.us) - r.angle) > DOUBT_DEG * DEG)
     : undefined;
@@ -124,8 +131,17 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
     );
   const take = (angle: number) => {
     if (stood === null) return;
-    const others = readings.filter((r) => Math.abs(r.us - stood) > SAME_US).slice(-3);
-    recordProof({ kind: 'throw', surface: surface.id, output, readings: [...others, { us: stood, angle }] });
+    const { us, from } = stood;
+    // Read again from the same side, it takes the other's place.
+    const others = readings
+      .filter((r) => Math.abs(r.us - us) > SAME_US || (r.from ?? from) !== from)
+      .slice(-5);
+    recordProof({
+      kind: 'throw',
+      surface: surface.id,
+      output,
+      readings: [...others, { us, angle, ...(from ? { from } : {}) }],
+    });
   };
   const [low, centre, high] = [
     s.number(`out.${output}.low`),
@@ -146,6 +162,7 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
           measured={measured !== null}
           pulses={pulses}
           units={units}
+          onEnd={measured ? put : undefined}
         />
       </div>
       <p className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-soft">
@@ -193,7 +210,8 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
             .sort((a, b) => a.us - b.us)
             .map((r) => (
               <li key={r.us}>
-                <span className="num">{Math.round(r.us)} µs</span>:{' '}
+                <span className="num">{Math.round(r.us)} µs</span>
+                {play !== null && r.from && ` from ${r.from === 'below' ? 'shorter' : 'longer'} pulses`}:{' '}
                 <Angle surface={surface} angle={r.angle} chordMm={chordMm} />
               </li>
             ))}
@@ -202,23 +220,82 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
           </li>
         </ul>
       )}
+      {measured && <Play surface={surface} readings={readings} chordMm={chordMm} />}
+      {fault && <Notice className="mt-2 max-w-[760px]">{fault}</Notice>}
       {measured && (
-        <SetThrow surface={surface} output={output} chordMm={chordMm} halfTurns={halfTurnsFor(measured)} />
+        <SetThrow
+          surface={surface}
+          output={output}
+          chordMm={chordMm}
+          halfTurns={halfTurnsFor(measured)}
+          put={put}
+        />
       )}
     </>
   );
 }
 
-/** The pulse at which the surface last stood still while it was held, us; null before one. */
-function useStood(output: number, nowUs: number | null): number | null {
+/** What play it has, or how that is read. */
+function Play({
+  surface,
+  readings,
+  chordMm,
+}: {
+  readonly surface: Surface;
+  readonly readings: readonly ThrowReading[];
+  readonly chordMm: number | null;
+}) {
+  const units = useApp((s) => s.ui.units);
+  const play = playOf(readings);
+  const size =
+    play === null
+      ? ''
+      : `${formatNumber(play / DEG, 1)}°${chordMm === null ? '' : `, ${formatQuantity(Math.abs(edgeOf(play, chordMm)), 'mm', units, units === 'imperial' ? 2 : 1)}`}`;
+  return (
+    <p className="mt-1 text-[13px] text-soft">
+      {play === null
+        ? `Play shows where the ${actuatorNames[surface.id]} is read twice at its middle: once come from shorter pulses, once from longer ones.`
+        : play < SEEN_PLAY
+          ? 'Read from both sides: no play that a ruler shows.'
+          : `Read from both sides: ${size} of play.`}
+    </p>
+  );
+}
+/** Less than a ruler shows on a small surface, rad. */
+const SEEN_PLAY = 0.3 * DEG;
+
+/** A pulse that goes to and fro by less than this has not gone anywhere, us. */
+const TREMBLES_US = 12;
+
+interface Stood {
+  /** us */
+  readonly us: number;
+  /** From which side it came there; undefined before it was seen to move. */
+  readonly from: 'below' | 'above' | undefined;
+}
+
+/** Where the surface last stood still while it was held; null before that. */
+function useStood(output: number, nowUs: number | null): Stood | null {
   const moving = useStatus()?.moving ?? 0;
-  const since = useRef({ us: 0, atMs: 0 });
-  const [stood, setStood] = useState<number | null>(null);
+  const still = useRef({ us: 0, atMs: 0 });
+  const came = useRef<Stood>({ us: 0, from: undefined });
+  const [stood, setStood] = useState<Stood | null>(null);
+  useEffect(() => {
+    if (nowUs === null) return;
+    if (Math.abs(still.current.us - nowUs) > 1) still.current = { us: nowUs, atMs: performance.now() };
+    const { us } = came.current;
+    // Seen for the first time it has come from nowhere; a stick that trembles brings it nowhere.
+    if (us === 0) came.current = { us: nowUs, from: undefined };
+    else if (Math.abs(nowUs - us) > TREMBLES_US)
+      came.current = { us: nowUs, from: nowUs > us ? 'below' : 'above' };
+  }, [nowUs]);
   useEffect(() => {
     if (moving !== output || nowUs === null) return;
     const look = () => {
-      if (Math.abs(since.current.us - nowUs) > 1) since.current = { us: nowUs, atMs: performance.now() };
-      else if (performance.now() - since.current.atMs > SETTLED_MS) setStood(nowUs);
+      const { us, atMs } = still.current;
+      const { from } = came.current;
+      if (performance.now() - atMs > SETTLED_MS)
+        setStood((was) => (was?.us === us && was.from === from ? was : { us, from }));
     };
     look();
     const timer = setInterval(look, LOOK_MS);
@@ -236,7 +313,7 @@ function Read({
 }: {
   readonly surface: Surface;
   readonly chordMm: number | null;
-  readonly stood: number | null;
+  readonly stood: Stood | null;
   readonly onTake: (angle: number) => void;
 }) {
   const units = useApp((s) => s.ui.units);
@@ -264,7 +341,7 @@ function Read({
       ) : (
         <>
           <span>
-            At <span className="num">{Math.round(stood)} µs</span> it stood
+            At <span className="num">{Math.round(stood.us)} µs</span> it stood
           </span>
           <NumberField
             label="Trailing edge from flush"
@@ -313,36 +390,18 @@ function Angle({
   );
 }
 
-/** Middle by the linkage, what is left by trim, then the ends; all in degrees. */
-function SetThrow({
-  surface,
-  output,
-  chordMm,
-  halfTurns,
-}: {
-  readonly surface: Surface;
-  readonly output: number;
-  readonly chordMm: number | null;
-  readonly halfTurns: number;
-}) {
-  const airframe = useApp((s) => s.craft.airframe)!;
-  const values = useApp(selectValues);
+/** An end or the rest of a surface, rad, down positive. */
+type Put = (part: 'up' | 'rest' | 'down', angle: number) => void;
+
+/** Stages a place of a surface in degrees as its pulse, or says why that cannot be. */
+function usePut(surface: Surface, output: number, t: Throw | null): readonly [Put, fault: string | null] {
   const catalogue = useApp(selectCatalogue);
-  const units = useApp((s) => s.ui.units);
-  const proofs = useApp((s) => s.craft.proofs);
-  const world = useApp(selectProofWorld)!;
+  const centre = useApp((s) => settingsOf(selectValues(s)).number(`out.${output}.centre`));
   const dispatch = useAppDispatch();
   const [fault, setFault] = useState<string | null>(null);
-  const seen = throwsSeen(proofs, world);
-  const t = seen.get(surface.id);
-  const ends = t && endsOf(t, values);
-  if (!t || !ends) return null;
   const [positive, negative] = directionWords(surface.id);
-  const s = settingsOf(values);
-  const centre = s.number(`out.${output}.centre`);
-  const flushUs = usFor(t, 0);
-  const turns = Math.round(halfTurns);
-  const put = (part: 'up' | 'rest' | 'down', angle: number) => {
+  const put: Put = (part, angle) => {
+    if (!t) return;
     const us = Math.round(usFor(t, angle));
     if (Number.isNaN(us))
       return setFault(
@@ -353,6 +412,37 @@ function SetThrow({
     setFault(why === null ? null : `That would be ${us} µs, which the board refuses: ${why}`);
     if (why === null) dispatch(staged({ [key]: us }));
   };
+  return [put, fault];
+}
+
+/** Middle by the linkage, what is left by trim, then the ends; all in degrees. */
+function SetThrow({
+  surface,
+  output,
+  chordMm,
+  halfTurns,
+  put,
+}: {
+  readonly surface: Surface;
+  readonly output: number;
+  readonly chordMm: number | null;
+  readonly halfTurns: number;
+  readonly put: Put;
+}) {
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const values = useApp(selectValues);
+  const units = useApp((s) => s.ui.units);
+  const proofs = useApp((s) => s.craft.proofs);
+  const world = useApp(selectProofWorld)!;
+  const seen = throwsSeen(proofs, world);
+  const t = seen.get(surface.id);
+  const ends = t && endsOf(t, values);
+  if (!t || !ends) return null;
+  const [positive, negative] = directionWords(surface.id);
+  const s = settingsOf(values);
+  const centre = s.number(`out.${output}.centre`);
+  const flushUs = usFor(t, 0);
+  const turns = Math.round(halfTurns);
   const wanted = wantedThrow(airframe, values, surface.id);
   const wantedDeg = wanted && wanted.angle / DEG;
   const least = Math.min(Math.abs(ends.up - ends.rest), Math.abs(ends.down - ends.rest)) / DEG;
@@ -453,7 +543,6 @@ function SetThrow({
           </li>
         )}
       </ul>
-      {fault && <Notice className="mt-0 min-[900px]:col-span-3">{fault}</Notice>}
     </section>
   );
 }

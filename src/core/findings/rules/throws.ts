@@ -96,4 +96,24 @@ const unlike: Rule = (input) => {
   });
 };
 
-export const throwRules: readonly Rule[] = [atRest, bound, unlike];
+/** So much play a surface flutters by when the craft is fast, deg. */
+const LOOSE_DEG = 2;
+
+/** A surface that its servo does not hold. */
+const loose: Rule = (input) =>
+  [...measured(input)].flatMap(([id, { play }]) =>
+    play === null || play <= LOOSE_DEG * DEG
+      ? []
+      : [
+          finding(
+            `surface-loose.${id}`,
+            'caution',
+            'throws',
+            `The ${actuatorNames[id]} has ${deg(play)}° of play`,
+            'It was read from both sides. Air moves it to and fro where its servo does not hold it, and it flutters when the craft is fast: look at the horn’s hole, the clevis and the servo’s gears, and measure it anew.',
+            [],
+          ),
+        ],
+  );
+
+export const throwRules: readonly Rule[] = [atRest, bound, unlike, loose];
