@@ -1,6 +1,8 @@
 /** Makes the demo craft and scenarios in demo/ and the schemas of craft and site files in docs/: `npm run demo`. */
+
 import { mkdirSync, writeFileSync } from 'node:fs';
 import * as z from 'zod';
+import { controllerAsItComes } from '../src/bench/devices/controllers.ts';
 import { avocet, flock, turnstone } from '../src/core/airframe/library.ts';
 import { refTo } from '../src/core/board/boardRef.ts';
 import { fellF7Model } from '../src/core/board/boards.ts';
@@ -62,8 +64,8 @@ const found: BenchTruth = {
   // It says its last values again when it hears nothing, and how well it hears on channel 12, the other way round.
   receiver: { protocol: 'crsf', onLoss: 'hold', quality: { channel: 12, noneUs: 1880, fullUs: 1120 } },
   controllers: [
-    { motor: 'left-motor', pulsesOnly: false, settings: { brake: true } },
-    { motor: 'right-motor', pulsesOnly: false, settings: { brake: false } },
+    { ...controllerAsItComes('left-motor'), settings: { brake: true } },
+    { ...controllerAsItComes('right-motor'), settings: { brake: false } },
   ],
   linkages: [{ ...builtAs(aileron), rodMm: Number(rodFor(rod, 8 * DEG).toFixed(2)) }],
   baroShielded: false,

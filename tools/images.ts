@@ -1,9 +1,15 @@
 // Writes the firmware images and their catalogue into dist/firmware, where the server finds them.
 import { createHash } from 'node:crypto';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
-import { releaseImage } from '../src/bench/releaseImages.ts';
+import { controllerImage, releaseImage } from '../src/bench/releaseImages.ts';
 import { boards } from '../src/core/board/boards.ts';
-import { RELEASES_FORMAT, type Release, releaseCatalogueSchema } from '../src/core/formats/releases.ts';
+import { kolkModels } from '../src/core/controllers/kolk.ts';
+import {
+  RELEASES_FORMAT,
+  type Release,
+  type ReleaseImage,
+  releaseCatalogueSchema,
+} from '../src/core/formats/releases.ts';
 import type { PfadVersion } from '../src/firmware/versions.ts';
 
 const OUT = 'dist/firmware';
@@ -77,17 +83,50 @@ const about: Readonly<Record<PfadVersion, About>> = {
   },
 };
 
+/** Writes an image, and says what the catalogue says of it. */
+function imageFile(name: string, target: string, image: string): ReleaseImage {
+  const file = `${name}.hex`;
+  const hex = Buffer.from(image);
+  writeFileSync(`${OUT}/${file}`, hex);
+  return { target, file, size: hex.length, sha256: createHash('sha256').update(hex).digest('hex') };
+}
+
 const releases: Release[] = [];
 for (const [version, { without = [], ...rest }] of Object.entries(about)) {
   const images = boards
     .filter((b) => !without.includes(b.target))
-    .map(({ target }) => {
-      const file = `pfad-${version}-${target}.hex`;
-      const hex = Buffer.from(releaseImage(target, version as PfadVersion));
-      writeFileSync(`${OUT}/${file}`, hex);
-      return { target, file, size: hex.length, sha256: createHash('sha256').update(hex).digest('hex') };
-    });
+    .map(({ target }) =>
+      imageFile(`pfad-${version}-${target}`, target, releaseImage(target, version as PfadVersion)),
+    );
   releases.push({ product: 'Pfad', version, ...rest, images });
+}
+/** Firmware of motor controllers: a file for each model. */
+const controllers: readonly Omit<Release, 'product' | 'images'>[] = [
+  {
+    version: '16.2',
+    channel: 'stable',
+    date: '2026-03-02',
+    notes: ['Brakes more gently.'],
+    limits: [],
+    parts: [],
+  },
+  {
+    version: '16.4',
+    channel: 'stable',
+    date: '2026-09-21',
+    notes: [
+      'Starts large propellers without stumbling.',
+      'Tells speed, temperature and current over the frames’ own wire.',
+    ],
+    limits: [],
+    parts: [],
+  },
+];
+for (const { version, ...rest } of controllers) {
+  const images = kolkModels.map(({ target }) =>
+    imageFile(`kolk-${version}-${target}`, target, controllerImage(target, version)),
+  );
+  releases.push({ product: 'Kolk', version, ...rest, images });
 }
 const catalogue = releaseCatalogueSchema.parse({ format: RELEASES_FORMAT, version: 1, releases });
 writeFileSync(`${OUT}/catalogue.json`, `${JSON.stringify(catalogue, null, 2)}\n`);

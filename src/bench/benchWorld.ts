@@ -9,6 +9,7 @@ import { Pfad, STEP_S } from '#firmware/pfad.ts';
 import { isPfadVersion, runningValues } from '#firmware/releases.ts';
 import { Around, putAround, type Tools, toolsAway } from './around.ts';
 import type { BenchBoard } from './benchBoard.ts';
+import type { ControllerFlash } from './devices/controllers.ts';
 import { Devices } from './devices.ts';
 import { atRest, type Handled, Handling, type Support } from './handling.ts';
 import type { Lamp } from './radio.ts';
@@ -90,6 +91,7 @@ export class BenchWorld {
   onPower: (running: boolean) => void = () => {};
   /** Made anew with each start of the board, since its ports are set by its settings. */
   private devices: Devices | null = null;
+  private readonly controllerFlash: ControllerFlash = new Map();
   private readonly around = new Around();
   private readonly handling: Handling;
   private tick = 0;
@@ -255,6 +257,7 @@ export class BenchWorld {
       (controllers) => {
         this.truth = { ...this.truth, controllers };
       },
+      this.controllerFlash,
     );
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);

@@ -11,7 +11,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { Readings } from '#firmware/readings.ts';
 import { Around } from './around.ts';
-import { Controllers } from './devices/controllers.ts';
+import { type ControllerFlash, Controllers } from './devices/controllers.ts';
 import type { Device } from './devices/device.ts';
 import { partsOf } from './devices/firmwareParts.ts';
 import { GnssReceiver } from './devices/gnssReceiver.ts';
@@ -52,7 +52,6 @@ export class Devices {
   private readonly gnssWire: Uart;
   /** What the port is set up for. */
   private readonly gnssBaud: number;
-  private readonly motors: number;
   /** The bus for devices outside the board has no power. */
   private outerDark = false;
   private tick = 0;
@@ -72,11 +71,11 @@ export class Devices {
     board: BoardModel,
     around = new Around(),
     onControllers?: (kept: BenchTruth['controllers']) => void,
+    controllerFlash?: ControllerFlash,
   ) {
     const r = this.readings;
     const imus = gyrosOn(board);
     const at = (n: number) => (seed ^ 0x51ab) + 7919 * n;
-    this.motors = plant.motors.length;
     const offset = boardOffset(plant.airframe);
     const lies = offset && ([offset.forwardM, offset.rightM, -offset.upM] as const);
     this.imus = r.imus.slice(0, imus).map((out, i) => {
@@ -113,10 +112,15 @@ export class Devices {
     this.busNoise = new Noise(at(11));
     const joined = values[portKey(truth.ports.receiver)] === 'receiver';
     const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
-    this.controllers = new Controllers(truth, (kept) => {
-      this.turnAsTold(plant);
-      onControllers?.(kept);
-    });
+    this.controllers = new Controllers(
+      truth,
+      (kept) => {
+        this.turnAsTold(plant);
+        onControllers?.(kept);
+      },
+      controllerFlash,
+      plant.motors,
+    );
     r.controllers = this.controllers.onWire;
     this.turnAsTold(plant);
     this.radio = new Radio(
@@ -133,12 +137,13 @@ export class Devices {
   private turnAsTold(plant: Plant): void {
     plant.motors.forEach((unit, i) => {
       unit.brakes = this.controllers.brakes(unit.motor.id);
+      unit.dead = !this.controllers.runs(unit.motor.id);
       plant.turn(i, this.controllers.reverses(unit.motor.id));
     });
   }
 
   step(batteryIn: boolean, dt: number): void {
-    this.controllers.powered = batteryIn;
+    this.controllers.step(batteryIn, dt);
     for (let i = 0; i < this.imus.length; i++) this.imus[i]!.step(dt);
     if (this.tick++ % SLOW_STEPS === 0) {
       this.baro.step();
@@ -171,7 +176,7 @@ export class Devices {
   tellParts(board: BoardModel, batteryIn: boolean, card: 'out' | 'in' | 'full'): void {
     const r = this.readings;
     r.card = board.logsTo === 'chip' ? 'chip' : card === 'out' ? 'missing' : card;
-    r.parts = partsOf(board, this.motors, batteryIn);
+    r.parts = partsOf(board, batteryIn ? this.controllers.onWire : []);
     this.outerDark = outerBus(board).batteryFed === true && !batteryIn;
   }
 

@@ -20,8 +20,20 @@ export function releaseImage(
   version: PfadVersion,
   bytes: number = releaseBytes[version],
 ): string {
+  return imageOf('Pfad', target, version, bytes);
+}
+
+/** Bytes of a motor controller's firmware. */
+const CONTROLLER_BYTES = 40_960;
+
+/** The image of a version of a motor controller's firmware, as `releaseImage`. */
+export function controllerImage(target: string, version: string, bytes = CONTROLLER_BYTES): string {
+  return imageOf('Kolk', target, version, bytes);
+}
+
+function imageOf(product: string, target: string, version: string, bytes: number): string {
   const seed = [...`${target} ${version}`].reduce((s, c) => (s * 31 + c.charCodeAt(0)) >>> 0, 7);
   const random = new Random(seed);
   const code = Uint8Array.from({ length: bytes }, () => Math.floor(256 * random.uniform()));
-  return writeImage(code, { product: 'Pfad', target, version });
+  return writeImage(code, { product, target, version });
 }

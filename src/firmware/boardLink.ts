@@ -19,7 +19,7 @@ import { Refused } from '#core/wire/refusals.ts';
 import { isGroup, type Status, type TelemetryGroup, telemetryGroups } from '#core/wire/telemetry.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { CommitResult, Pfad } from './pfad.ts';
-import { procedureKinds } from './procedures.ts';
+import { framesOn, notPassedOn, procedureKinds } from './procedures.ts';
 import { streamSources } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { SelfTester } from './selfTest.ts';
@@ -36,7 +36,7 @@ interface WriteSession {
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
-  ...['controllers-read', 'controller-write'],
+  ...['controllers-read', 'controller-write', 'motors'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
@@ -46,7 +46,8 @@ function abilitiesOf({ version, model }: Pfad): Abilities {
   const has = (what: string) =>
     (version === WRITTEN_VERSION || !SINCE_32.includes(what)) && (chips === 2 || !what.endsWith('-2'));
   return {
-    requests: requestKinds.filter((k) => !k.startsWith('loader-') && has(k)),
+    // From 3.2 what is for a controller's loader is passed on.
+    requests: requestKinds.filter((k) => (version === WRITTEN_VERSION || !k.startsWith('loader-')) && has(k)),
     telemetry: telemetryGroups.filter(has),
     procedures: procedureKinds.filter(has),
     streams: streamSources.filter((s) => has(s.source)),
@@ -124,6 +125,7 @@ export class BoardLink {
     const request = result.data;
     const late = isActing(request.t) && !this.pfad.acts.take((request as { act?: Act }).act);
     const answer = late ? LATE : this.answer(request);
+    if (answer === null) return;
     if (answer instanceof Refused) this.refuse(request.id, answer);
     else this.send(encodeFrame({ t: 'ok', id: request.id, a: answer }));
   }
@@ -132,7 +134,8 @@ export class BoardLink {
     this.send(encodeFrame({ t: 'no', id, code, why }));
   }
 
-  private answer(q: Request): object | Refused {
+  /** The answer, or null when it comes later. */
+  private answer(q: Request): object | Refused | null {
     const pfad = this.pfad;
     const c = pfad.controller;
     switch (q.t) {
@@ -270,7 +273,43 @@ export class BoardLink {
       case 'loader-block':
       case 'loader-verify':
       case 'loader-start':
-        return new Refused('in-firmware', 'The firmware is running. Enter the loader first.');
+        return q.to === undefined
+          ? new Refused('in-firmware', 'The firmware is running. Enter the loader first.')
+          : this.passOn(q, q.to);
+    }
+  }
+
+  /** To the loader of the motor controller on an output. */
+  private passOn(q: Extract<Request, { t: `loader-${string}` }>, output: number): object | Refused | null {
+    const c = this.pfad.controller;
+    const wire = this.readings.controllers.find((w) => w.output === output);
+    if (!wire) return new Refused('no-output', `No motor controller hangs on output ${output}.`);
+    if (c.armed)
+      return new Refused('armed', 'The craft is armed. Nothing is passed on to motor controllers.');
+    const why = notPassedOn(c);
+    if (why) return why;
+    if (!framesOn(c, output) || !wire.loads)
+      return new Refused(
+        'silent',
+        'This controller is driven by pulses, or understands nothing else: it cannot be told anything.',
+      );
+    const { loader } = wire;
+    switch (q.t) {
+      case 'loader-state':
+        return loader.state();
+      case 'loader-begin': {
+        const begun = loader.begin(q.plan);
+        if (begun instanceof Refused) return begun;
+        wire.enterLoader();
+        return {};
+      }
+      case 'loader-block':
+        loader.onWritten = (id) => this.send(encodeFrame({ t: 'ok', id, a: {} }));
+        return loader.block(q);
+      case 'loader-verify':
+        return loader.verify();
+      case 'loader-start':
+        return wire.start() ? {} : new Refused('not-verified', 'There is no verified firmware to start.');
     }
   }
 
@@ -304,6 +343,10 @@ export class BoardLink {
         return [...c.input.channels, c.linkAlive ? c.input.quality : 0, Math.min(c.input.frameAge, 9999)];
       case 'radio':
         return [c.input.heard, c.input.frames, c.input.refused, c.input.faults];
+      case 'motors':
+        return r.controllers.flatMap(({ output, tells, told }) =>
+          tells && framesOn(c, output) ? [output, told.rpm, told.degC, told.amps] : [],
+        );
       case 'power':
         return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
       case 'navigation': {

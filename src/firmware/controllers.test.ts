@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
+import { controllerAsItComes } from '#bench/devices/controllers.ts';
 import { kolkDefaults } from '#core/controllers/kolk.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -74,7 +75,7 @@ describe('motor controllers through the board', () => {
     expect(report().result).toMatchObject({ '1.state': 'pulses', '2.state': 'pulses' });
     expect(start('controller-write', { output: 1, brake: true })).toMatchObject({ code: 'silent' });
     expect(start('controller-write', { output: 5, brake: true })).toMatchObject({ code: 'no-output' });
-    begin({ 'timer.1.sends': 'dshot300' }, [{ motor: 'left-motor', pulsesOnly: true, settings: {} }]);
+    begin({ 'timer.1.sends': 'dshot300' }, [{ ...controllerAsItComes('left-motor'), pulsesOnly: true }]);
     start('controllers-read');
     step(1);
     expect(report().result).toMatchObject({ '1.state': 'answers', '2.state': 'silent' });
@@ -95,7 +96,9 @@ describe('motor controllers through the board', () => {
     };
     const free = rundown([]);
     const motor = free.id as BenchTruth['controllers'][number]['motor'];
-    const braked = rundown([{ motor, pulsesOnly: false, settings: { brake: true, direction: 'reversed' } }]);
+    const braked = rundown([
+      { ...controllerAsItComes(motor), settings: { brake: true, direction: 'reversed' } },
+    ]);
     expect(braked.s).toBeLessThan(0.3 * free.s);
     expect(braked.sense).toBe(-free.sense);
   });

@@ -1,7 +1,6 @@
-import { type ImageInfo, LEAST_IMAGE_BYTES, sameImage } from '#core/formats/firmwareImage.ts';
+import type { ImageInfo } from '#core/formats/firmwareImage.ts';
 import { parsed } from '#core/parsed.ts';
 import { type Act, ActOrder, freshKey, isActing } from '#core/wire/acts.ts';
-import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import {
   type Abilities,
@@ -12,14 +11,9 @@ import {
 } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
 import { LATE } from './boardLink.ts';
-import { BLOCK_BYTES, type ImageRegion } from './imageRegion.ts';
+import type { ImageRegion } from './imageRegion.ts';
+import { ImageTaking } from './imageTaking.ts';
 import type { FlashDevice } from './pages.ts';
-
-/** Bytes that flash takes in a step of 1 ms, and that it erases. */
-const WRITE_BYTES = 64;
-const ERASE_BYTES = 512;
-/** Blocks that wait to be written. */
-const MOST_WAITING = 8;
 
 const ABILITIES: Abilities = {
   requests: requestKinds.filter((k) => k === 'hello' || k.startsWith('loader-')),
@@ -27,13 +21,6 @@ const ABILITIES: Abilities = {
   procedures: [],
   streams: [],
 };
-
-interface Waiting {
-  readonly id: number;
-  readonly at: number;
-  readonly bytes: Uint8Array;
-  done: number;
-}
 
 /** Who the loader says it is. */
 export interface LoaderBoard {
@@ -54,34 +41,22 @@ export class Loader {
   startWanted = false;
   private readonly acts = new ActOrder(freshKey());
   private uptimeS = 0;
-  private readonly waiting: Waiting[] = [];
+  private readonly taking: ImageTaking;
 
   constructor(
-    private readonly region: ImageRegion,
+    region: ImageRegion,
     private readonly settings: FlashDevice,
     private readonly board: LoaderBoard,
     private readonly send: (bytes: Uint8Array) => void,
   ) {
     this.reader = new FrameReader((message) => this.receive(message));
+    this.taking = new ImageTaking(region, board.target, 'this board');
+    this.taking.onWritten = (id) => this.send(encodeFrame({ t: 'ok', id, a: {} }));
   }
 
   step(dt: number): void {
     this.uptimeS += dt;
-    const r = this.region;
-    if (r.toErase > 0) {
-      r.erase(ERASE_BYTES);
-      return;
-    }
-    const w = this.waiting[0];
-    if (!w) return;
-    const upTo = Math.min(w.bytes.length, w.done + WRITE_BYTES);
-    r.bytes.set(w.bytes.subarray(w.done, upTo), w.at + w.done);
-    w.done = upTo;
-    if (upTo < w.bytes.length) return;
-    this.waiting.shift();
-    r.whole[w.at / BLOCK_BYTES] = 1;
-    r.changes++;
-    this.send(encodeFrame({ t: 'ok', id: w.id, a: {} }));
+    this.taking.step();
   }
 
   private receive(message: unknown): void {
@@ -98,7 +73,12 @@ export class Loader {
 
   /** The answer, or null when it comes once the block is written. */
   private answer(q: Request): object | Refused | null {
-    const r = this.region;
+    // The loader passes nothing on to what hangs on the board.
+    if ('to' in q && q.to !== undefined && q.t !== 'bench-move')
+      return new Refused(
+        'in-loader',
+        'The loader is running: it reaches no motor controller. Start the firmware first.',
+      );
     switch (q.t) {
       case 'hello':
         return {
@@ -117,37 +97,15 @@ export class Loader {
           can: ABILITIES,
         };
       case 'loader-state':
-        return {
-          target: this.board.target,
-          flashBytes: r.size,
-          blockBytes: BLOCK_BYTES,
-          plan: r.plan,
-          whole: r.whole,
-          erasing: r.toErase,
-          verified: r.verified,
-        };
+        return this.taking.state();
       case 'loader-begin':
         return this.begin(q.plan, q.wipe);
       case 'loader-block':
-        return this.block(q);
+        return this.taking.block(q);
       case 'loader-verify':
-        if (!r.plan || r.whole.includes(0)) return new Refused('no-image', 'Not all blocks are written yet.');
-        if (r.described && r.described.target !== this.board.target)
-          return new Refused(
-            'other-target',
-            `What is in the flash says that it is for ${r.described.target}; this board is ${this.board.target}. It is not started.`,
-          );
-        r.verified = r.correct;
-        r.changes++;
-        return r.verified
-          ? {}
-          : new Refused(
-              'wrong-checksum',
-              `The image in the flash is not what it should be: ${r.described && r.plan && sameImage(r.described, r.plan) ? 'its checksum differs' : 'it says other things of itself than were announced, or its checksum differs'}. Write it once more.`,
-            );
+        return this.taking.verify();
       case 'loader-start':
-        // Looked at anew: what is started is for this board, whatever the plan said.
-        if (!r.startable || r.described?.target !== this.board.target)
+        if (!this.taking.startable)
           return new Refused('not-verified', 'There is no verified firmware to start.');
         this.startWanted = true;
         return {};
@@ -160,57 +118,13 @@ export class Loader {
   }
 
   private begin(plan: ImageInfo, wipe: boolean): object | Refused {
-    const r = this.region;
-    if (plan.target !== this.board.target)
-      return new Refused(
-        'other-target',
-        `The image is for ${plan.target}; this board is ${this.board.target}. Nothing was erased.`,
-      );
-    if (plan.size < LEAST_IMAGE_BYTES)
-      return new Refused(
-        'no-image',
-        `An image of ${plan.size} bytes is none: it has no room to say what it is. Nothing was erased.`,
-      );
-    if (plan.size > r.size)
-      return new Refused(
-        'too-large',
-        `The image has ${plan.size} bytes; the flash has ${r.size}. Nothing was erased.`,
-      );
-    const same = r.plan?.crc === plan.crc && r.plan.size === plan.size && r.plan.version === plan.version;
-    // An image whose checksum did not come out is begun from the start.
-    const spoilt = same && !r.verified && !r.whole.includes(0) && !r.correct;
-    const goesOn = same && !spoilt && !r.verified;
+    const begun = this.taking.begin(plan);
+    if (begun instanceof Refused) return begun;
     // Going on after an interruption erases nothing again: what was to go is gone since the beginning.
-    if (wipe && !goesOn) {
+    if (wipe && !begun.goesOn) {
       this.settings.erase(0);
       this.settings.erase(1);
     }
-    if (!same || spoilt) {
-      this.waiting.length = 0;
-      r.begin(plan);
-    }
     return {};
-  }
-
-  private block(q: Extract<Request, { t: 'loader-block' }>): object | Refused | null {
-    const r = this.region;
-    if (!r.plan || r.verified) return new Refused('no-image', 'No image is being written.');
-    if (r.toErase > 0) return new Refused('erasing', 'The flash is still being erased.');
-    const index = q.at / BLOCK_BYTES;
-    const wanted = Math.min(BLOCK_BYTES, r.plan.size - q.at);
-    if (!Number.isInteger(index) || index >= r.whole.length || q.bytes.length !== wanted)
-      return new Refused('no-block', 'There is no such block in the image.');
-    if (crc32(q.bytes) !== q.crc) return new Refused('damaged', 'The block was damaged on the way.');
-    if (r.whole[index] === 1) return {};
-    const known = this.waiting.findIndex((w) => w.at === q.at);
-    if (known >= 0) {
-      // Said again before it was written: one answer to the newest is enough.
-      if (this.waiting[known]!.id === q.id) return null;
-      this.waiting[known] = { ...this.waiting[known]!, id: q.id };
-      return null;
-    }
-    if (this.waiting.length >= MOST_WAITING) return new Refused('busy', 'The loader is busy.');
-    this.waiting.push({ id: q.id, at: q.at, bytes: q.bytes, done: 0 });
-    return null;
   }
 }

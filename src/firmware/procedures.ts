@@ -220,14 +220,15 @@ const ANSWERS_S = 0.25;
 const KEEPS_S = 0.6;
 
 /** Why nothing can be passed on to the controllers now; null where it can. */
-function notPassedOn(c: FlightController): Refused | null {
+export function notPassedOn(c: FlightController): Refused | null {
   if (!(c.supplyV > 5))
     return new Refused('silent', 'Motor controllers have no power from USB. Put the battery in.');
   if (!c.bench.allowed) return new Refused('propellers', 'First confirm that the propellers are off.');
   return null;
 }
 
-const framesOn = (c: FlightController, output: number) => c.config.outputs[output - 1]?.frames === true;
+export const framesOn = (c: FlightController, output: number) =>
+  c.config.outputs[output - 1]?.frames === true;
 
 /** Asks every controller what stands in its memory. */
 class ReadControllers implements Procedure {
@@ -246,8 +247,9 @@ class ReadControllers implements Procedure {
     const wire = this.wires[this.at];
     if (wire) {
       const n = wire.output;
-      const state = !framesOn(c, n) ? 'pulses' : wire.answers ? 'answers' : 'silent';
+      const state = !framesOn(c, n) ? 'pulses' : wire.answers ? 'answers' : wire.loads ? 'loader' : 'silent';
       this.found[`${n}.state`] = state;
+      if (state === 'loader') this.found[`${n}.product`] = wire.product;
       if (state === 'answers') {
         this.found[`${n}.product`] = wire.product;
         this.found[`${n}.version`] = wire.version;

@@ -1,5 +1,6 @@
 import { ByteQueue } from '#core/sensors/byteQueue.ts';
 import type { SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { ImageTaking } from './imageTaking.ts';
 
 /** What one gyro and accelerometer chip tells: rad/s and m/s^2 specific force, board axes. */
 export interface ImuReading {
@@ -19,14 +20,34 @@ export interface PartSays {
   readonly version: string;
 }
 
+/** What a motor controller says of itself with its frames. */
+export interface ControllerTells {
+  rpm: number;
+  degC: number;
+  amps: number;
+}
+
 /** A motor controller on the wire of an output, as far as it answers. */
 export interface ControllerOnWire {
   /** Output that it hangs on, from 1. */
   readonly output: number;
   readonly product: string;
   readonly version: string;
+  /** Model that its firmware is built for. */
+  readonly target: string;
   /** It has power and understands digital frames. */
   readonly answers: boolean;
+  /** It has power and a loader that can be reached, whether its firmware runs or not. */
+  readonly loads: boolean;
+  /** It tells of itself what `told` says. */
+  readonly tells: boolean;
+  readonly told: Readonly<ControllerTells>;
+  /** What takes firmware for it. */
+  readonly loader: ImageTaking;
+  /** Leaves its firmware for its loader; its motor stands still from then on. */
+  enterLoader(): void;
+  /** Starts what is in its flash. @returns whether that is whole and for it */
+  start(): boolean;
   /** What it says stands in its memory. */
   read(): Values;
   /** Asks it to keep a value; what it does not take it ignores. */

@@ -42,7 +42,7 @@ describe('flashing', () => {
     const { bytes, info } = imageOf('3.2-rc1', 40_000);
     await enterLoader(rig.client);
     const seen: string[] = [];
-    await flashImage(rig.client, bytes, info, false, (p) => seen.push(p.doing));
+    await flashImage(rig.client, bytes, info, { onProgress: (p) => seen.push(p.doing) });
     expect([...new Set(seen)]).toEqual(['erasing', 'writing', 'verifying']);
     await rig.client.request('loader-start', {});
     rig.run(0.05);
@@ -59,9 +59,9 @@ describe('flashing', () => {
     rig = benchRig();
     const { bytes, info } = imageOf('3.1', 40_000);
     await enterLoader(rig.client);
-    await flashImage(rig.client, bytes, info, false);
+    await flashImage(rig.client, bytes, info);
     expect(rig.flash.pages.some((p) => p.some((b) => b !== 0xff))).toBe(true);
-    await flashImage(rig.client, bytes, info, true);
+    await flashImage(rig.client, bytes, info, { wipe: true });
     expect(rig.flash.pages.every((p) => p.every((b) => b === 0xff))).toBe(true);
     await rig.client.request('loader-start', {});
     rig.run(0.05);
@@ -72,7 +72,7 @@ describe('flashing', () => {
     rig = benchRig({ drop: 0.05, corrupt: 0, duplicate: 0, delayMs: 0 }, 3);
     const { bytes, info } = imageOf('3.1', 1024 * 1024);
     await enterLoader(rig.client);
-    await flashImage(rig.client, bytes, info, false);
+    await flashImage(rig.client, bytes, info);
     expect(rig.bench.board.image.startable).toBe(true);
     expect(
       Buffer.from(rig.bench.board.image.bytes.subarray(0, bytes.length)).equals(Buffer.from(bytes)),
@@ -93,15 +93,17 @@ describe('flashing', () => {
       if ((await hello(client)).firmware === 'Pfad') await enterLoader(client);
       for (let whole = false; !whole; ) {
         const killAt = random.uniform() * 1.1;
-        const flashing = flashImage(client, bytes, info, false, (p) => {
-          const share = p.doing === 'erasing' ? 0.1 * (p.done / p.of) : 0.1 + 0.9 * (p.done / p.of);
-          if (kills < 20 && share > killAt && rig.bench.controls.usb) {
-            kills++;
-            rig.bench.controls.usb = false;
-            // In the middle of whatever the board does.
-            rig.run(0.001 + 0.01 * random.uniform());
-            client.close();
-          }
+        const flashing = flashImage(client, bytes, info, {
+          onProgress: (p) => {
+            const share = p.doing === 'erasing' ? 0.1 * (p.done / p.of) : 0.1 + 0.9 * (p.done / p.of);
+            if (kills < 20 && share > killAt && rig.bench.controls.usb) {
+              kills++;
+              rig.bench.controls.usb = false;
+              // In the middle of whatever the board does.
+              rig.run(0.001 + 0.01 * random.uniform());
+              client.close();
+            }
+          },
         });
         try {
           await flashing;
@@ -126,7 +128,7 @@ describe('flashing', () => {
     // Back on 3.2 it runs on the settings that it had all along.
     const { bytes, info } = images[1]!;
     await enterLoader(client);
-    await flashImage(client, bytes, info, false);
+    await flashImage(client, bytes, info);
     await client.request('loader-start', {});
     rig.run(0.05);
     expect(rig.bench.pfad!.values).toEqual(before);
@@ -139,11 +141,11 @@ describe('the loader', () => {
     rig = benchRig();
     await enterLoader(rig.client);
     const other = imageOf('3.1', 8000, 'massif-h7-b');
-    await expect(flashImage(rig.client, other.bytes, other.info, false)).rejects.toThrow(
+    await expect(flashImage(rig.client, other.bytes, other.info)).rejects.toThrow(
       'The image is for massif-h7-b; this board is fell-f7. Nothing was erased.',
     );
     const { bytes, info } = imageOf('3.1', 8000);
-    await expect(flashImage(rig.client, bytes, { ...info, size: 4_000_000 }, false)).rejects.toThrow(
+    await expect(flashImage(rig.client, bytes, { ...info, size: 4_000_000 })).rejects.toThrow(
       'Nothing was erased',
     );
     expect(rig.bench.board.image.startable).toBe(true);
@@ -158,10 +160,10 @@ describe('the loader', () => {
     const { bytes, info } = imageOf('3.1', 8000);
     const wrong = bytes.slice();
     wrong[5000]! ^= 1;
-    await expect(flashImage(rig.client, wrong, info, false)).rejects.toThrow('its checksum differs');
+    await expect(flashImage(rig.client, wrong, info)).rejects.toThrow('its checksum differs');
     await expect(rig.client.request('loader-start', {})).rejects.toThrow('no verified firmware');
     // The right image is then written from the start.
-    await flashImage(rig.client, bytes, info, false);
+    await flashImage(rig.client, bytes, info);
     await rig.client.request('loader-start', {});
     rig.run(0.05);
     expect((await hello(rig.client)).firmware).toBe('Pfad');
@@ -175,7 +177,7 @@ describe('the loader', () => {
     boardEnd.onBytes = (bytes) => rig.bench.fromCable(bytes);
     const client = new LinkClient(appEnd);
     const { bytes, info } = imageOf('3.1', 6000);
-    await flashImage(client, bytes, info, false);
+    await flashImage(client, bytes, info);
     expect(rig.bench.board.image.startable).toBe(true);
   });
 
@@ -183,9 +185,9 @@ describe('the loader', () => {
     rig = benchRig();
     await enterLoader(rig.client);
     const { info } = imageOf('3.1', 8000);
-    await expect(
-      flashImage(rig.client, new Uint8Array(0), { ...info, size: 0, crc: 0 }, false),
-    ).rejects.toThrow('An image of 0 bytes is none');
+    await expect(flashImage(rig.client, new Uint8Array(0), { ...info, size: 0, crc: 0 })).rejects.toThrow(
+      'An image of 0 bytes is none',
+    );
     const random = new Random(3);
     const nonsense = Uint8Array.from({ length: 8000 }, () => Math.floor(256 * random.uniform()));
     const other = imageOf('3.1', 8000, 'cobble-f4-wing').bytes;
@@ -198,7 +200,7 @@ describe('the loader', () => {
     for (const [bytes, words] of attacks) {
       // Announced as something for this board, with the checksum of what is really sent.
       const plan = { ...info, crc: imageCrc(bytes) };
-      await expect(flashImage(rig.client, bytes, plan, false)).rejects.toThrow(words);
+      await expect(flashImage(rig.client, bytes, plan)).rejects.toThrow(words);
       await expect(rig.client.request('loader-start', {})).rejects.toThrow('no verified firmware');
       expect(rig.bench.board.image.startable).toBe(false);
     }

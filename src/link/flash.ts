@@ -15,10 +15,17 @@ export interface FlashProgress {
   readonly of: number;
 }
 
+export interface FlashHow {
+  /** Erases the settings as well, when it begins. */
+  readonly wipe?: boolean;
+  /** Output of the motor controller that it is for, passed on by the board's firmware; left out for the board itself. */
+  readonly to?: number;
+  readonly onProgress?: (p: FlashProgress) => void;
+}
+
 /**
- * Writes an image through the board's loader: begins or goes on where it was, writes the blocks that are missing,
- * and has the whole verified by the board's own reading of its flash. Starts nothing.
- * @param wipe erases the settings as well, when it begins
+ * Writes an image through a loader: begins or goes on where it was, writes the blocks that are missing,
+ * and has the whole verified by the loader's own reading of its flash. Starts nothing.
  * @throws LinkError when the board refuses, the link closes or goes silent; what was written stays, and the same call
  *   goes on from there
  */
@@ -26,16 +33,15 @@ export async function flashImage(
   client: LinkClient,
   image: Uint8Array,
   plan: ImageInfo,
-  wipe: boolean,
-  onProgress: (p: FlashProgress) => void = () => {},
-  stopped: () => boolean = () => false,
+  { wipe = false, to, onProgress = () => {} }: FlashHow = {},
 ): Promise<void> {
-  await patiently(() => client.request('loader-begin', { plan, wipe }));
-  let state = await patiently(() => client.request('loader-state', {}));
+  const whom = to === undefined ? {} : { to };
+  await patiently(() => client.request('loader-begin', { plan, wipe, ...whom }));
+  let state = await patiently(() => client.request('loader-state', whom));
   while (state.erasing > 0) {
     onProgress({ doing: 'erasing', done: state.flashBytes - state.erasing, of: state.flashBytes });
     await pause(ERASE_POLL_MS);
-    state = await patiently(() => client.request('loader-state', {}));
+    state = await patiently(() => client.request('loader-state', whom));
   }
   if (!state.verified) {
     const size = state.blockBytes;
@@ -45,16 +51,15 @@ export async function flashImage(
       onProgress({ doing: 'writing', done: Math.min(whole * size, plan.size), of: plan.size });
     tell();
     const work = async () => {
-      for (let k = missing.shift(); k !== undefined && !stopped(); k = missing.shift()) {
-        await writeBlock(client, k * size, image.slice(k * size, Math.min(plan.size, (k + 1) * size)));
+      for (let k = missing.shift(); k !== undefined; k = missing.shift()) {
+        await writeBlock(client, k * size, image.slice(k * size, Math.min(plan.size, (k + 1) * size)), whom);
         whole++;
         tell();
       }
     };
     await Promise.all(Array.from({ length: AT_ONCE }, work));
-    if (stopped()) return;
     onProgress({ doing: 'verifying', done: plan.size, of: plan.size });
-    await patiently(() => client.request('loader-verify', {}));
+    await patiently(() => client.request('loader-verify', whom));
   }
 }
 
@@ -71,11 +76,16 @@ async function patiently<T>(ask: () => Promise<T>): Promise<T> {
   }
 }
 
-async function writeBlock(client: LinkClient, at: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+async function writeBlock(
+  client: LinkClient,
+  at: number,
+  bytes: Uint8Array<ArrayBuffer>,
+  whom: { readonly to?: number },
+): Promise<void> {
   const crc = crc32(bytes);
   for (let tries = 0; ; tries++) {
     try {
-      await patiently(() => client.request('loader-block', { at, bytes, crc }));
+      await patiently(() => client.request('loader-block', { at, bytes, crc, ...whom }));
       return;
     } catch (error) {
       const again = error instanceof LinkError && (error.code === 'busy' || error.code === 'damaged');

@@ -2,6 +2,7 @@ import { BenchBoard, shelfFor } from '#bench/benchBoard.ts';
 import { BenchWorld } from '#bench/benchWorld.ts';
 import type { MemoryFlash } from '#bench/memoryFlash.ts';
 import type { BoardModel } from '#core/board/model.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { type BoardCopy, greet, readBoard } from '#link/board.ts';
 import { LinkClient } from '#link/client.ts';
 import { type Losses, lossyPair, noLosses } from '#link/lossyPair.ts';
@@ -27,15 +28,16 @@ export interface Rig {
   stop(): void;
 }
 
-/** For tests: the demo bench, on a board of another make where one is given, with USB in, a client on the other end of a cable with the given losses. */
+/** For tests: the demo bench, on a board of another make or with other settings where they are given, with USB in, a client on the other end of a cable with the given losses. */
 export function benchRig(
   losses: Losses = noLosses,
   seed = 1,
   name: 'turnstone' | 'turnstone-as-found' = 'turnstone',
   model?: BoardModel,
+  change: Values = {},
 ): Rig {
   const craft = demoCraft(name);
-  const own = BenchBoard.fresh(shelfFor(craft.board.target)[0]!, demoValues(name));
+  const own = BenchBoard.fresh(shelfFor(craft.board.target)[0]!, { ...demoValues(name), ...change });
   const board = model ? new BenchBoard(model, 'GX1-0001-01', own.flash, own.image) : own;
   const bench = new BenchWorld(craft.airframe, craft.bench!, board, seed, torvholm);
   const [appEnd, boardEnd] = lossyPair(losses, seed);

@@ -5,7 +5,7 @@ import type { Wishes } from '#core/board/wishes.ts';
 import { findAll } from '#core/findings/findings.ts';
 import { codeOf, type FindingInput } from '#core/findings/rule.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { makeProof, type ProofWorld, type Seen } from '#core/proofs/proofs.ts';
+import { makeProof, type ProofWorld, type Seen, type SeenAs } from '#core/proofs/proofs.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { groundOf } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
@@ -52,6 +52,7 @@ const unfixable: ReadonlySet<string> = new Set([
   'loss-hidden',
   'rows-fight',
   'controllers-differ',
+  'controller-dead',
   'controller-cuts-off',
   'not-home',
   'part-garbled',
@@ -188,6 +189,21 @@ function seenThrows(
   return { proofs, world: { ...world, values: good } };
 }
 const outputOf = (id: string) => [1, 2, 3, 4, 5, 6].find((n) => good[`out.${n}.drives`] === id)!;
+/** Controllers as they were read. */
+function seenController(...of: readonly Partial<SeenAs<'controller'>>[]) {
+  const usual = {
+    kind: 'controller',
+    output: 1,
+    state: 'answers',
+    product: 'Kolk',
+    version: '16.2',
+    values: {},
+  } as const;
+  const proofs = of.map((c) =>
+    makeProof({ ...usual, ...c }, { ...world, values: good }, '2026-06-01T09:00:00Z'),
+  );
+  return { proofs, world: { ...world, values: good } };
+}
 /** Controllers on the first outputs, with what stands in them. */
 function seenControllers(...of: readonly Readonly<Record<string, number | boolean>>[]) {
   const proofs = of.map((values, i) =>
@@ -240,6 +256,12 @@ export const examples: readonly FindingExample[] = [
   ),
   example('one motor controller brakes and the other does not', 'controllers-differ.brake', turnstone, good, {
     evidence: seenControllers({ brake: true }, { brake: false }),
+  }),
+  example('a controller was left without a whole firmware', 'controller-dead.1', turnstone, good, {
+    evidence: seenController({ state: 'loader', version: '', values: {} }),
+  }),
+  example('one controller runs another firmware', 'controllers-differ.version', turnstone, good, {
+    evidence: seenController({ output: 1 }, { output: 2, version: '16.4' }),
   }),
   example(
     'a controller cuts off above what a Li-ion cell can go to',

@@ -62,6 +62,7 @@ const RATES = {
   sky: 2,
   services: 1,
   radio: 5,
+  motors: 5,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

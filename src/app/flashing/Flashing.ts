@@ -156,15 +156,18 @@ export class Flashing {
     let began: { atMs: number; done: number } | null = null;
     let shown = 0;
     this.notebook.change({ run: { kind: 'flashing', doing: 'erasing', done: 0, of: 1, rate: null } });
-    await flashImage(this.parts.session.openLink(), image, inHand.info, wipe, (p) => {
-      const at = performance.now();
-      if (p.doing === 'writing') began ??= { atMs: at, done: p.done };
-      if (at - shown < SHOWN_EVERY_MS && p.doing === (this.notebook.now.run as { doing?: string }).doing)
-        return;
-      shown = at;
-      const ran = began === null ? 0 : at - began.atMs;
-      const rate = began !== null && ran > RATE_AFTER_MS ? (1000 * (p.done - began.done)) / ran : null;
-      this.notebook.change({ run: { kind: 'flashing', ...p, rate: p.doing === 'writing' ? rate : null } });
+    await flashImage(this.parts.session.openLink(), image, inHand.info, {
+      wipe,
+      onProgress: (p) => {
+        const at = performance.now();
+        if (p.doing === 'writing') began ??= { atMs: at, done: p.done };
+        if (at - shown < SHOWN_EVERY_MS && p.doing === (this.notebook.now.run as { doing?: string }).doing)
+          return;
+        shown = at;
+        const ran = began === null ? 0 : at - began.atMs;
+        const rate = began !== null && ran > RATE_AFTER_MS ? (1000 * (p.done - began.done)) / ran : null;
+        this.notebook.change({ run: { kind: 'flashing', ...p, rate: p.doing === 'writing' ? rate : null } });
+      },
     });
     this.verified = true;
     this.notebook.change({ run: { kind: 'starting' } });

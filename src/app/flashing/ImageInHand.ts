@@ -58,31 +58,41 @@ export class ImageInHand {
     const name = `${release.product} ${release.version}`;
     this.change({ fetching: name, fault: null });
     try {
-      const right = async (b: Uint8Array<ArrayBuffer>) =>
-        b.length === image.size && (await sha256(b)) === image.sha256;
-      const kept = await this.notebook.recall(image.sha256);
-      let whole = kept instanceof Uint8Array ? new Uint8Array(kept) : new Uint8Array(0);
-      if (!(await right(whole))) {
-        const answer = await this.parts.fetch(image.file, 4 * FETCH_LIMIT_MS);
-        if (!answer.ok)
-          throw new Error(`${name} could not be fetched: the service answered ${answer.status}.`);
-        whole = new Uint8Array(await answer.arrayBuffer());
-      }
-      if (!(await right(whole)))
-        throw new Error(
-          `What came for ${name} is not what the catalogue says: its SHA-256 differs. It was thrown away; fetch it again.`,
-        );
-      await this.notebook.remember(image.sha256, whole);
-      await this.take(name, whole, image.target);
+      await this.take(name, await this.fetched(name, image), image.target);
     } catch (error) {
-      const lost = error instanceof TypeError || (error as Error).name === 'TimeoutError';
-      this.change({
-        fault: lost
-          ? `${name} is not in this browser yet, and the service does not answer.`
-          : faultText(error),
-      });
+      this.change({ fault: faultText(error) });
     }
     this.change({ fetching: null });
+  }
+
+  /**
+   * An image as the catalogue has it, kept from before or fetched.
+   * @throws Error with a sentence where it cannot be had, or is another than the catalogue says
+   */
+  async fetched(name: string, image: ReleaseImage): Promise<Uint8Array<ArrayBuffer>> {
+    const right = async (b: Uint8Array<ArrayBuffer>) =>
+      b.length === image.size && (await sha256(b)) === image.sha256;
+    const kept = await this.notebook.recall(image.sha256);
+    let whole = kept instanceof Uint8Array ? new Uint8Array(kept) : new Uint8Array(0);
+    if (!(await right(whole))) {
+      const answer = await this.asked(name, image.file);
+      if (!answer.ok) throw new Error(`${name} could not be fetched: the service answered ${answer.status}.`);
+      whole = new Uint8Array(await answer.arrayBuffer());
+    }
+    if (!(await right(whole)))
+      throw new Error(
+        `What came for ${name} is not what the catalogue says: its SHA-256 differs. It was thrown away; fetch it again.`,
+      );
+    await this.notebook.remember(image.sha256, whole);
+    return whole;
+  }
+
+  private async asked(name: string, file: string): Promise<Response> {
+    try {
+      return await this.parts.fetch(file, 4 * FETCH_LIMIT_MS);
+    } catch {
+      throw new Error(`${name} is not in this browser yet, and the service does not answer.`);
+    }
   }
 
   /** Takes an image from a file in hand. Anything wrong with it is said, with its line. */

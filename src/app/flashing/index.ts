@@ -1,10 +1,12 @@
 import { transfer } from 'comlink';
+import { procedures } from '../board/procedures.ts';
 import { boardSession } from '../board/session.ts';
 import { history } from '../history/index.ts';
 import { rows } from '../store/database.ts';
 import { store } from '../store/store.ts';
 import { workshop } from '../workers/index.ts';
 import { BringingBack } from './BringingBack.ts';
+import { ControllerFirmware } from './ControllerFirmware.ts';
 import { Flashing } from './Flashing.ts';
 import { ImageInHand } from './ImageInHand.ts';
 
@@ -26,3 +28,8 @@ export const imageInHand = new ImageInHand(parts);
 export const bringingBack = new BringingBack(parts);
 export const flashing = new Flashing(parts, imageInHand, bringingBack);
 flashing.watch();
+export const controllerFirmware = new ControllerFirmware(
+  parts,
+  imageInHand,
+  () => void procedures.begin('controllers-read', {}),
+);

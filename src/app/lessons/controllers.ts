@@ -11,7 +11,7 @@ import { selectProofWorld } from '../store/selectors.ts';
 type Store = SessionParts['store'];
 type Told = Omit<SeenAs<'controller'>, 'kind'>;
 
-const stateSchema = z.enum(['answers', 'silent', 'pulses']);
+const stateSchema = z.enum(['answers', 'silent', 'pulses', 'loader']);
 const valueSchema = z.union([z.number(), z.boolean(), z.string().max(20)]);
 const known = new Set(kolkEntries.map((e) => e.key));
 

@@ -42,7 +42,29 @@ type BringingBack =
   | { readonly kind: 'failed'; readonly why: string }
   | { readonly kind: 'done'; readonly count: number };
 
+/** Motor controllers that are brought to another firmware, one after another. */
+export type ControllerRun =
+  | { readonly kind: 'idle' }
+  | {
+      readonly kind: 'writing';
+      readonly output: number;
+      readonly nth: number;
+      readonly of: number;
+      readonly share: number;
+    }
+  | {
+      /** Cut off: what was written stays, and it goes on there. Refused: that has to be put right first. */
+      readonly kind: 'interrupted' | 'failed';
+      readonly output: number;
+      /** Outputs that still need it. */
+      readonly left: readonly number[];
+      readonly version: string;
+      readonly why: string;
+    }
+  | { readonly kind: 'done'; readonly version: string; readonly count: number };
+
 export interface FirmwareState {
+  readonly controllers: ControllerRun;
   readonly catalogue: ReleaseCatalogue | null;
   /** The catalogue is the one of an earlier visit. */
   readonly cached: boolean;
@@ -61,6 +83,7 @@ export interface FirmwareState {
 const slice = createSlice({
   name: 'firmware',
   initialState: {
+    controllers: { kind: 'idle' },
     catalogue: null,
     cached: false,
     fault: null,

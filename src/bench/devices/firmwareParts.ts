@@ -1,6 +1,5 @@
 import type { BoardModel } from '#core/board/model.ts';
-import type { PartSays } from '#firmware/readings.ts';
-import { KOLK } from './controllers.ts';
+import type { ControllerOnWire, PartSays } from '#firmware/readings.ts';
 
 const soldered = {
   'overlay chip': { product: 'Tafel', version: '1.3' },
@@ -8,10 +7,10 @@ const soldered = {
 } as const;
 
 /** What parts of a craft with firmware of their own answer when the board asks them. */
-export function partsOf(board: BoardModel, motors: number, batteryIn: boolean): PartSays[] {
+export function partsOf(board: BoardModel, controllers: readonly ControllerOnWire[]): PartSays[] {
   const parts: PartSays[] = board.parts.map((what) => ({ on: 'board', what, ...soldered[what] }));
-  if (batteryIn)
-    for (let n = 1; n <= motors; n++)
-      parts.push({ on: 'motor pads', what: `motor controller ${n}`, ...KOLK });
+  controllers.forEach(({ product, version, answers }, i) => {
+    if (answers) parts.push({ on: 'motor pads', what: `motor controller ${i + 1}`, product, version });
+  });
   return parts;
 }

@@ -2,6 +2,13 @@ import type { SettingEntry, SettingValue, Values } from '../settings/catalogue.t
 
 /** What a motor controller of the make Kolk can be told, in its own memory; the board only passes it on. */
 
+/** Models, by the name that firmware is built for. */
+export const kolkModels = [
+  { target: 'kolk-30', name: 'Kolk 30', flashBytes: 65_536 },
+  { target: 'kolk-50', name: 'Kolk 50', flashBytes: 65_536 },
+] as const;
+export const kolkTargets = kolkModels.map((m) => m.target);
+
 const entry = (
   key: string,
   label: string,

@@ -129,6 +129,8 @@ export class MotorUnit {
   propellerFitted = true;
   /** Its controller shorts the winding when nothing is asked of it. */
   brakes = false;
+  /** Its controller runs no firmware, and turns it no more. */
+  dead = false;
   private overFor = 0;
   private duty = 0;
   private supplyV = 0;
@@ -160,7 +162,7 @@ export class MotorUnit {
    * @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3. @param across flow in the plane of the disc, m/s
    */
   meet(duty: number, supplyV: number, airspeed: number, rho: number, across = 0): void {
-    this.duty = this.burnt ? 0 : duty;
+    this.duty = this.burnt || this.dead ? 0 : duty;
     this.supplyV = supplyV;
     this.airspeed = airspeed;
     this.across = across;

@@ -11,6 +11,7 @@ import {
   surfaceIds,
 } from '../airframe/airframe.ts';
 import type { Assignment } from '../board/solve.ts';
+import { kolkTargets } from '../controllers/kolk.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';
 
@@ -41,6 +42,13 @@ export const benchTruthSchema = z.object({
         motor: z.enum(motorIds),
         /** A model that understands pulses only answers nobody. */
         pulsesOnly: z.boolean(),
+        /** Model that firmware is built for, and the firmware that runs; empty while it waits in its loader for a whole one. */
+        target: z.enum(kolkTargets).default('kolk-30'),
+        version: z.string().max(20).default('16.2'),
+        /** Pulses that it takes for standing still and for full, us. */
+        ends: z
+          .object({ lowUs: z.number().min(700).max(1500), highUs: z.number().min(1500).max(2300) })
+          .default({ lowUs: 1000, highUs: 2000 }),
         settings: z.record(z.string().max(20), z.union([z.number(), z.boolean(), z.string().max(20)])),
       }),
     )

@@ -1,4 +1,5 @@
-import { boardOf, boards } from '../board/boards.ts';
+import { boardOf } from '../board/boards.ts';
+import { kolkModels } from '../controllers/kolk.ts';
 import { crc32 } from '../wire/crc32.ts';
 import { type HexFault, hex, readHex, writeHex } from './intelHex.ts';
 
@@ -51,7 +52,7 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
       0,
       'The file has no descriptor where our images have one: it is no firmware for these boards.',
     );
-  const board = boardOf(info.target);
+  const board = takerOf(info.target);
   if (!board)
     return fail(
       lineAt(IMAGE_BASE + DESCRIPTOR_AT),
@@ -60,7 +61,7 @@ export function inspectImage(file: Uint8Array, target?: string): Inspected {
   if (target !== undefined && info.target !== target)
     return fail(
       lineAt(IMAGE_BASE + DESCRIPTOR_AT + 24),
-      `It is built for ${nameOf(info.target)}; this is ${nameOf(target)}. The wrong image would leave the board dead.`,
+      `It is built for ${nameOf(info.target)}; this is ${nameOf(target)}. The wrong image would leave it dead.`,
     );
   if (bytes.length > board.flashBytes) {
     const first = IMAGE_BASE + board.flashBytes;
@@ -138,7 +139,12 @@ export function writeImage(
   return writeHex(IMAGE_BASE, image);
 }
 
-function nameOf(target: string): string {
-  const board = boards.find((b) => b.target === target);
-  return board ? `${board.name} revision ${board.revision}` : target;
+/** Who takes images of a target: a board, or a motor controller. */
+function takerOf(target: string): { readonly name: string; readonly flashBytes: number } | undefined {
+  const board = boardOf(target);
+  return board
+    ? { name: `${board.name} revision ${board.revision}`, flashBytes: board.flashBytes }
+    : kolkModels.find((m) => m.target === target);
 }
+
+const nameOf = (target: string): string => takerOf(target)?.name ?? target;

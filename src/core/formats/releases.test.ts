@@ -24,14 +24,15 @@ const catalogue = releaseCatalogueSchema.parse({
 
 describe('releases', () => {
   it('are offered newest first, with none where there is no image for the board', () => {
-    const offers = offersFor(catalogue, 'cobble-f4-wing');
+    const offers = offersFor(catalogue, 'Pfad', 'cobble-f4-wing');
     expect(offers.map((o) => [o.release.version, o.image?.file ?? null])).toEqual([
       ['3.2-rc1', 'a-cobble-f4-wing.hex'],
       ['3.1', 'a-cobble-f4-wing.hex'],
       ['3.0', null],
     ]);
-    expect(newestStable(catalogue, 'fell-f7')?.version).toBe('3.1');
-    expect(newestStable(catalogue, 'massif-h7-a')).toBeUndefined();
+    expect(newestStable(catalogue, 'Pfad', 'fell-f7')?.version).toBe('3.1');
+    expect(newestStable(catalogue, 'Pfad', 'massif-h7-a')).toBeUndefined();
+    expect(offersFor(catalogue, 'Kolk', 'fell-f7')).toEqual([]);
   });
 
   it('name only files that lie beside the catalogue', () => {

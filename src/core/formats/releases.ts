@@ -48,16 +48,22 @@ export interface Offer {
   readonly image: ReleaseImage | null;
 }
 
-/** What there is for a board, newest first. @param target name of firmware builds for the board */
-export function offersFor(catalogue: ReleaseCatalogue, target: string): Offer[] {
-  return [...catalogue.releases]
+/** What there is of a product for a board or a part, newest first. @param target name that firmware is built for */
+export function offersFor(catalogue: ReleaseCatalogue, product: string, target: string): Offer[] {
+  return catalogue.releases
+    .filter((r) => r.product === product)
     .sort((a, b) => b.date.localeCompare(a.date))
     .map((release) => ({ release, image: release.images.find((i) => i.target === target) ?? null }));
 }
 
-/** The newest stable release with an image for a board. */
-export function newestStable(catalogue: ReleaseCatalogue, target: string): Release | undefined {
-  return offersFor(catalogue, target).find((o) => o.image && o.release.channel === 'stable')?.release;
+/** The newest stable release of a product with an image for a board or a part. */
+export function newestStable(
+  catalogue: ReleaseCatalogue,
+  product: string,
+  target: string,
+): Release | undefined {
+  return offersFor(catalogue, product, target).find((o) => o.image && o.release.channel === 'stable')
+    ?.release;
 }
 
 export type PartVerdict = 'fits' | 'too-old' | 'untested' | 'unknown';

@@ -187,7 +187,8 @@ const seenSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('controller'),
     output: outputNumber,
-    state: z.enum(['answers', 'silent', 'pulses']),
+    /** `loader`: it waits there for a whole firmware, and turns nothing. */
+    state: z.enum(['answers', 'silent', 'pulses', 'loader']),
     product: z.string().max(30),
     version: z.string().max(20),
     values: z.record(z.string().max(20), z.union([z.number(), z.boolean(), z.string().max(20)])),

@@ -18,6 +18,9 @@ const count = z.number().int().min(0).max(100_000);
 /** Which run of the board a command is for, and which number it has there (`acts.ts`). */
 const act = z.tuple([id, id]).optional();
 
+/** Output of a part that a request is passed on to. */
+const to = count.optional();
+
 /** What an image says of itself (formats/firmwareImage.ts). */
 export const imageInfoSchema = z.object({
   product: z.string().max(16),
@@ -84,12 +87,13 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('log-list'), id }),
   z.object({ t: z.literal('log-read'), id, flight: count, from: id, count }),
   z.object({ t: z.literal('enter-loader'), id, act }),
-  z.object({ t: z.literal('loader-state'), id }),
+  /** With an output, of the loader of the motor controller on it; else of the board's own. */
+  z.object({ t: z.literal('loader-state'), id, to }),
   z.object({ t: z.literal('self-test'), id }),
-  z.object({ t: z.literal('loader-begin'), id, act, plan: imageInfoSchema, wipe: z.boolean() }),
-  z.object({ t: z.literal('loader-block'), id, at: id, bytes: z.instanceof(Uint8Array), crc: id }),
-  z.object({ t: z.literal('loader-verify'), id }),
-  z.object({ t: z.literal('loader-start'), id, act }),
+  z.object({ t: z.literal('loader-begin'), id, act, plan: imageInfoSchema, wipe: z.boolean(), to }),
+  z.object({ t: z.literal('loader-block'), id, at: id, bytes: z.instanceof(Uint8Array), crc: id, to }),
+  z.object({ t: z.literal('loader-verify'), id, to }),
+  z.object({ t: z.literal('loader-start'), id, act, to }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
 

@@ -54,6 +54,17 @@ export const telemetrySchemas = {
     quality: v[CHANNELS]!,
     frameAge: v[CHANNELS + 1]!,
   })),
+  /** Of each motor controller that tells: output, speed (rpm), temperature (deg C), current (A). */
+  motors: numbers
+    .refine((v) => v.length % 4 === 0)
+    .transform((v) =>
+      Array.from({ length: v.length / 4 }, (_, i) => ({
+        output: v[4 * i]!,
+        rpm: v[4 * i + 1]!,
+        degC: v[4 * i + 2]!,
+        amps: v[4 * i + 3]!,
+      })),
+    ),
   power: numbers.length(4).transform(([supplyV, currentA, usedMah, servoRailV]) => ({
     supplyV: supplyV!,
     currentA: currentA!,

@@ -60,7 +60,7 @@ function Parts() {
   const parts = selfTest?.items.filter((i) => i.product && i.version) ?? [];
   if (parts.length === 0) return null;
   const version = inHand?.info.version ?? identity?.version;
-  const release = catalogue?.releases.find((r) => r.version === version);
+  const release = catalogue?.releases.find((r) => r.product === 'Pfad' && r.version === version);
   return (
     <section aria-label="Parts with firmware of their own" className="mt-6 max-w-[640px]">
       <h2 className="font-semibold text-[15px]">Parts with firmware of their own, under Pfad {version}</h2>

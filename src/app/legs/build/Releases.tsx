@@ -30,7 +30,7 @@ export function Releases() {
       </p>
       <ul className="mt-1">
         {catalogue &&
-          offersFor(catalogue, target).map((offer) => (
+          offersFor(catalogue, 'Pfad', target).map((offer) => (
             <ReleaseRow
               key={offer.release.version}
               offer={offer}

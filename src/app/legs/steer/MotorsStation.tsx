@@ -9,6 +9,8 @@ import type { SettingEntry, SettingValue, Values } from '#core/settings/catalogu
 import { settingOf } from '#core/settings/typed.ts';
 import { displayOf, formatNumber, formatQuantity } from '#core/units/units.ts';
 import { procedures } from '../../board/procedures.ts';
+import { useSampled } from '../../live/hooks.ts';
+import { live } from '../../live/telemetry.ts';
 import { selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Bar } from '../../ui/Bar.tsx';
@@ -19,6 +21,7 @@ import { Select } from '../../ui/Select.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { Lead } from '../Lead.tsx';
+import { ControllerUpdate } from './ControllerUpdate.tsx';
 import { LeaveToMove } from './HoldBar.tsx';
 
 const GRAVITY = 9.80665;
@@ -40,6 +43,16 @@ export default function MotorsStation() {
     () => airframe.motors.map((m) => thrustAt({ ...airframe, motors: [m] }, 1, 0)),
     [airframe],
   );
+  const told = useSampled(() => {
+    const all = live('motors');
+    return all && all.length > 0 ? all : null;
+  }, 250);
+  const now = (output: number | null) => {
+    const t = told?.find((x) => x.output === output);
+    return t
+      ? `${formatNumber(t.rpm, 0)} rpm, ${formatQuantity(t.amps, 'a', units, 1)}, ${formatQuantity(t.degC, 'degc', units, 0)}`
+      : 'tells nothing';
+  };
   if (airframe.motors.length === 0)
     return (
       <>
@@ -58,6 +71,7 @@ export default function MotorsStation() {
             <th>Turns, {isRotorcraft(airframe) ? 'seen from above' : 'seen from behind'}</th>
             <th>Pulls standing still</th>
             <th>Draws then</th>
+            {told && <th>Now</th>}
           </tr>
         </thead>
         <tbody>
@@ -77,6 +91,7 @@ export default function MotorsStation() {
               </td>
               <td className="num">{formatQuantity((1000 * full[i]!.thrust) / GRAVITY, 'g', units, 0)}</td>
               <td className="num">{formatQuantity(full[i]!.currentA, 'a', units, 0)}</td>
+              {told && <td className="num">{now(outputDriving(values, m.id))}</td>}
             </tr>
           ))}
         </tbody>
@@ -167,9 +182,11 @@ function Controllers() {
                 {nameOf(seen.output)}:{' '}
                 {state !== 'proven'
                   ? 'changed since it was read; read it again.'
-                  : seen.state === 'pulses'
-                    ? 'driven by pulses, which carry no questions. A timer that sends DShot reaches it, in Wiring.'
-                    : 'does not answer: a model that speaks pulses only, or without power.'}
+                  : seen.state === 'loader'
+                    ? 'has no whole firmware and turns nothing: bring it to one below.'
+                    : seen.state === 'pulses'
+                      ? 'driven by pulses, which carry no questions. A timer that sends DShot reaches it, in Wiring.'
+                      : 'does not answer: a model that speaks pulses only, or without power.'}
               </li>
             ))}
         </ul>
@@ -246,6 +263,13 @@ function Controllers() {
           </div>
         </>
       )}
+      <ControllerUpdate
+        read={read.flatMap(({ seen, state }) =>
+          state === 'proven' && (seen.state === 'answers' || seen.state === 'loader') ? [seen] : [],
+        )}
+        nameOf={nameOf}
+        allowed={ready && allowed}
+      />
     </section>
   );
 }

@@ -9,16 +9,46 @@ import { type FindingInput, finding, type Rule } from '../rule.ts';
 /** A Li-ion cell still has a fifth of its charge at this voltage, V. */
 const LI_ION_CUTOFF_V = 2.8;
 
-function controllersRead({ evidence }: FindingInput): readonly SeenAs<'controller'>[] {
+function controllersRead(
+  { evidence }: FindingInput,
+  state: SeenAs<'controller'>['state'] = 'answers',
+): readonly SeenAs<'controller'>[] {
   if (!evidence) return [];
   return evidence.proofs.flatMap(({ seen, ...p }) =>
-    seen.kind === 'controller' &&
-    stateOf({ ...p, seen }, evidence.world) === 'proven' &&
-    seen.state === 'answers'
+    seen.kind === 'controller' && stateOf({ ...p, seen }, evidence.world) === 'proven' && seen.state === state
       ? [seen]
       : [],
   );
 }
+
+/** A controller that was left in its loader turns nothing. */
+const noFirmware: Rule = (input) =>
+  controllersRead(input, 'loader').map((c) =>
+    finding(
+      `controller-dead.${c.output}`,
+      'blocks',
+      'motors',
+      `The controller on output ${c.output} has no whole firmware`,
+      'It waits in its loader and turns its motor no more. What was written of a new firmware stays: bring it to the end.',
+      [],
+    ),
+  );
+
+/** Controllers of one craft that run different firmware. */
+const otherFirmware: Rule = (input) => {
+  const read = controllersRead(input);
+  if (new Set(read.map((c) => c.version)).size < 2) return [];
+  return [
+    finding(
+      'controllers-differ.version',
+      'caution',
+      'motors',
+      'The motor controllers run different firmware',
+      `${read.map((c) => `output ${c.output}: ${c.product} ${c.version}`).join(', ')}. They may start, brake and tell otherwise than each other: bring them to one version.`,
+      [],
+    ),
+  ];
+};
 
 /** Controllers of one craft that are set otherwise than each other; direction may differ. */
 const unlike: Rule = (input) => {
@@ -65,4 +95,4 @@ const cutsOff: Rule = (input) => {
   });
 };
 
-export const controllerRules: readonly Rule[] = [unlike, cutsOff];
+export const controllerRules: readonly Rule[] = [unlike, cutsOff, noFirmware, otherFirmware];
