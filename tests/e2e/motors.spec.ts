@@ -6,7 +6,7 @@ import { byKeys as by } from './people.ts';
 
 test.use({ actionTimeout: 20_000 });
 
-const controllers = (page: Page) => page.getByRole('region', { name: 'Controllers' });
+const controllers = (page: Page) => page.getByRole('region', { name: 'Controllers', exact: true });
 
 async function allow(page: Page): Promise<void> {
   const leave = page.getByLabel('The propellers are off');
@@ -69,6 +69,29 @@ test('controllers are read, made alike, written and read back, and keep it over 
     await expect(controllers(page)).toContainText('All 2 answered');
     const brake = (motor: string) => controllers(page).getByLabel(`Brake on stop, ${motor} motor`);
     expect(await brake('left').isChecked()).toBe(await brake('right').isChecked());
+  });
+  await test.step('their firmware is brought to another version; the battery pulled in the middle, it goes on', async () => {
+    const firmware = page.getByRole('region', { name: 'Firmware of the controllers' });
+    await expect(firmware).toContainText('16.2');
+    await by.press(firmware.getByRole('button', { name: 'Bring 2 to this version' }));
+    await expect(firmware.getByText(/1 of 2: ([2-9]|[1-9]\d) %/)).toBeVisible();
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/update.png' });
+    await bench(page, 'Battery', false);
+    await expect(firmware.getByRole('alert')).toContainText('What was written stays', { timeout: 60_000 });
+    await bench(page, 'Battery', true);
+    await allow(page);
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/update2.png' });
+    await by.press(firmware.getByRole('button', { name: 'Go on' }));
+    await expect(firmware).toContainText('All 2 run Kolk 16.4, verified by their own reading', {
+      timeout: 90_000,
+    });
+    await expect(controllers(page)).toContainText('All 2 answered');
+    await expect(controllers(page).getByRole('columnheader', { name: 'left motor Kolk 16.4' })).toBeVisible();
+    // What they were told before stands as it did.
+    await expect(controllers(page).getByLabel('Brake on stop, left motor')).toBeVisible();
+    await expect(page.getByRole('columnheader', { name: 'Now' })).toBeVisible();
+    await expect(page.getByText(/0 rpm, 0 A, 2\d°C/).first()).toBeVisible();
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/update3.png' });
   });
   expect(faults).toEqual([]);
 });
