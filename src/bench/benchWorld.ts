@@ -107,6 +107,7 @@ export class BenchWorld {
     this.plant.position[2] = -spot.home.heightM;
     this.plant.ground = spot.home.heightM;
     this.wiring = new Wiring(airframe, truth);
+    this.wiring.onTaught = (...what) => this.devices?.controllers.taught(...what);
     this.handling = new Handling(this.plant);
   }
 

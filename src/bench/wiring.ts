@@ -24,6 +24,18 @@ export class Wiring {
   private readonly motorOutput: Int8Array;
   /** How long each motor controller has seen its lowest pulse, s; it does not run before it is sure of that. */
   private readonly sawLow: Float64Array;
+  /** Pulses that each takes for standing still and for full, us. */
+  private readonly lowUs: Float64Array;
+  private readonly highUs: Float64Array;
+  /** How long each that just got power has seen a long pulse, and since then a short one, s; and the long one that it took, us. */
+  private readonly sawLong: Float64Array;
+  private readonly sawShort: Float64Array;
+  private readonly took: Float64Array;
+  /** What the motors are heard to say: a tone for a long pulse taken for full, three for both ends taken. */
+  tones: 'none' | 'one' | 'three' = 'none';
+  /** Told when a controller has taken other ends. */
+  onTaught: (motor: string, lowUs: number, highUs: number) => void = () => {};
+  private readonly motorIds: readonly string[];
 
   constructor(airframe: Airframe, truth: BenchTruth) {
     const pad = (id: string) => truth.pads.find((p) => p.actuator === id);
@@ -37,6 +49,13 @@ export class Wiring {
     this.fittingSign = Float64Array.from(carried, (id) => pad(id)?.direction ?? 1);
     this.motorOutput = Int8Array.from(airframe.motors, (m) => (pad(m.id)?.output ?? 0) - 1);
     this.sawLow = new Float64Array(airframe.motors.length);
+    const ends = airframe.motors.map((m) => truth.controllers.find((c) => c.motor === m.id)?.ends);
+    this.lowUs = Float64Array.from(ends, (e) => e?.lowUs ?? 1000);
+    this.highUs = Float64Array.from(ends, (e) => e?.highUs ?? 2000);
+    this.sawLong = new Float64Array(airframe.motors.length);
+    this.sawShort = new Float64Array(airframe.motors.length);
+    this.took = new Float64Array(airframe.motors.length);
+    this.motorIds = airframe.motors.map((m) => m.id);
     for (const p of truth.pads) {
       if (isMotor(p.actuator) && !airframe.motors.some((m) => m.id === p.actuator))
         throw new Error(`no ${p.actuator} on ${airframe.name}`);
@@ -51,6 +70,29 @@ export class Wiring {
       servo.share = old[i]!.share;
       servo.step(10);
     });
+  }
+
+  /** A controller that met a long pulse when it got power takes that for full, and the short one that follows for standing still. */
+  private learns(i: number, pulse: number, dt: number): boolean {
+    if (pulse > LONG_US && this.sawShort[i] === 0) {
+      this.sawLong[i]! += dt;
+      this.took[i] = pulse;
+      if (this.sawLong[i]! >= LOOKS_S) this.tones = 'one';
+      return true;
+    }
+    if (this.sawLong[i]! < LOOKS_S) {
+      this.sawLong[i] = 0;
+      return false;
+    }
+    if (pulse <= 800 || pulse >= SHORT_US) return true;
+    this.sawShort[i]! += dt;
+    if (this.sawShort[i]! < LOOKS_S) return true;
+    this.lowUs[i] = pulse;
+    this.highUs[i] = this.took[i]!;
+    this.sawLong[i] = 0;
+    this.tones = 'three';
+    this.onTaught(this.motorIds[i]!, this.lowUs[i]!, this.highUs[i]!);
+    return false;
   }
 
   /** @param frames whether each output sends digital frames, which servos do not understand; left out for none */
@@ -74,10 +116,21 @@ export class Wiring {
     for (let i = 0; i < this.motorOutput.length; i++) {
       const out = this.motorOutput[i]!;
       const pulse = out >= 0 && out < pulses.length ? pulses[out]! : 0;
-      const duty = (pulse - 1000) / 1000;
+      // Frames carry the throttle as a number, which no end can bend.
+      const framed = frames?.[out]?.frames === true;
+      const duty = framed
+        ? (pulse - 1000) / 1000
+        : (pulse - this.lowUs[i]!) / (this.highUs[i]! - this.lowUs[i]!);
       const low = pulse > 800 && duty < 0.05;
-      if (!powered) this.sawLow[i] = 0;
-      else if (low && this.sawLow[i]! < WAKES_AFTER_S) this.sawLow[i]! += dt;
+      if (!powered) {
+        this.sawLow[i] = 0;
+        this.sawLong[i] = 0;
+        this.sawShort[i] = 0;
+        this.tones = 'none';
+      } else if (!framed && this.sawLow[i]! < WAKES_AFTER_S && this.learns(i, pulse, dt)) {
+        plant.duties[i] = 0;
+        continue;
+      } else if (low && this.sawLow[i]! < WAKES_AFTER_S) this.sawLow[i]! += dt;
       const awake = this.sawLow[i]! >= WAKES_AFTER_S;
       plant.duties[i] = awake && duty > 0.02 ? Math.min(1, duty) : 0;
     }
@@ -85,6 +138,11 @@ export class Wiring {
 }
 
 type Frames = readonly { readonly frames: boolean }[];
+
+/** How long a controller that just got power looks at a pulse before it takes it for an end, s. */
+const LOOKS_S = 1;
+const LONG_US = 1700;
+const SHORT_US = 1300;
 
 /** The pulse that a servo on an output hears, us; 0 for none, and for frames. */
 function heard(out: number, pulses: Float64Array, frames: Frames | undefined): number {

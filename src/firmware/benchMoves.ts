@@ -41,6 +41,8 @@ export class BenchMoves {
   private battery = false;
   /** Output being moved, 1-based; 0 for none. */
   output = 0;
+  /** The end that motor controllers are shown while they are taught, by pulses; empty otherwise. */
+  teaching: '' | 'low' | 'high' = '';
   private sinceRequest = 0;
   private phase = 0;
   private run = -1;

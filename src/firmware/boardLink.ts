@@ -36,7 +36,7 @@ interface WriteSession {
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
-  ...['controllers-read', 'controller-write', 'motors'],
+  ...['controllers-read', 'controller-write', 'teach-ends', 'motors'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 

@@ -114,7 +114,9 @@ export class Outputs {
       if (left[i]! < soonest) soonest = left[i]!;
       if (!due) continue;
       let pulse = 0;
-      if (bench.output === i + 1) {
+      if (bench.teaching !== '' && o.isMotor && !o.frames) {
+        pulse = bench.teaching === 'high' ? o.highUs : o.lowUs;
+      } else if (bench.output === i + 1) {
         pulse = o.isMotor ? motorPulse(o, bench.duty) : bench.servoPulse(o);
       } else if (o.isMotor) {
         pulse = motorPulse(o, armed ? (c.rotorcraft ? this.rotorDuty(i) : this.wingMotor(i, k)) : 0);

@@ -297,6 +297,54 @@ class WriteController implements Procedure {
   }
 }
 
+/** How long the battery is waited for, and how long each end is shown, s. */
+const BATTERY_WAITS_S = 60;
+const SHOWS_S = 3;
+
+/** Shows the controllers of pulse-driven motors both ends: the long one before they get power, the short one after. */
+class TeachEnds implements Procedure {
+  private forS = 0;
+  private powered = false;
+
+  constructor(
+    private readonly c: FlightController,
+    private readonly motors: number,
+  ) {
+    c.bench.teaching = 'high';
+  }
+
+  step(c: FlightController, dt: number): Said {
+    const battery = c.supplyV > 5;
+    this.forS += dt;
+    if (!this.powered) {
+      if (this.forS > BATTERY_WAITS_S)
+        return failed('silent', `No battery was put in within ${BATTERY_WAITS_S} s. Nothing was taught.`);
+      if (battery) {
+        this.powered = true;
+        this.forS = 0;
+      }
+      return { state: 'running', progress: 0.1, says: 'The long end is sent. Put the battery in now.' };
+    }
+    if (!battery)
+      return failed(
+        'silent',
+        'The battery went out in the middle. What the controllers took is not known: teach them once more.',
+      );
+    c.bench.teaching = this.forS < SHOWS_S ? 'high' : 'low';
+    if (this.forS < 2 * SHOWS_S)
+      return {
+        state: 'running',
+        progress: 0.2 + (0.8 * this.forS) / (2 * SHOWS_S),
+        says: this.forS < SHOWS_S ? 'The long end: one tone.' : 'The short end: three tones.',
+      };
+    return { state: 'done', progress: 1, says: 'Both ends were shown.', result: { motors: this.motors } };
+  }
+
+  end(): void {
+    this.c.bench.teaching = '';
+  }
+}
+
 /** Each kind of procedure: begun from what was asked, or refused with the reason. */
 const kinds: Readonly<
   Record<string, (controller: FlightController, readings: Readings, asked: Values) => Procedure | Refused>
@@ -314,6 +362,21 @@ const kinds: Readonly<
         'This controller is driven by pulses, or understands nothing else: it cannot be told anything.',
       );
     return notPassedOn(c) ?? new WriteController(wire, asked);
+  },
+  'teach-ends': (c) => {
+    const motors = c.config.outputs.filter((o) => o.isMotor && !o.frames).length;
+    if (motors === 0)
+      return new Refused(
+        'no-output',
+        'No motor is driven by pulses: frames carry the throttle as a number and need no ends.',
+      );
+    if (!c.bench.allowed) return new Refused('propellers', 'First confirm that the propellers are off.');
+    if (c.supplyV > 5)
+      return new Refused(
+        'silent',
+        'The battery is in. Take it out first: controllers take ends only when they get their power.',
+      );
+    return new TeachEnds(c, motors);
   },
   'learn-stick': (controller) =>
     controller.input.linkAlive

@@ -18,9 +18,14 @@ async function allow(page: Page): Promise<void> {
       await page.keyboard.press(' ');
     }
     // The tick shows what was asked at once; the board's own answer frees the button.
-    await expect(controllers(page).getByRole('button', { name: /^Read them/ })).toBeEnabled({
-      timeout: 3000,
-    });
+    const ends = page.getByRole('region', { name: 'Ends of pulse-driven controllers' });
+    await expect(
+      controllers(page)
+        .getByRole('button', { name: /^Read them/ })
+        .or(ends.getByRole('button', { name: /^Teach them/ }))
+        .and(page.locator(':enabled'))
+        .first(),
+    ).toBeVisible({ timeout: 3000 });
   }).toPass({ timeout: 30_000 });
 }
 
@@ -31,6 +36,20 @@ test('controllers are read, made alike, written and read back, and keep it over 
   const faults = await open(page);
   await plugIn(page, true);
   await goTo(page, '/steer/motors');
+  await test.step('driven by pulses they are taught both ends, battery out and in', async () => {
+    const ends = page.getByRole('region', { name: 'Ends of pulse-driven controllers' });
+    await expect(ends).toContainText('The battery is in: take it out first.');
+    await bench(page, 'Battery', false);
+    await allow(page);
+    await by.press(ends.getByRole('button', { name: 'Teach them' }));
+    await expect(ends).toContainText('Put the battery in now');
+    await bench(page, 'Battery', true);
+    await expect(page.getByText('The motors give one tone.')).toBeVisible();
+    await expect(page.getByText('The motors give three tones.')).toBeVisible();
+    await by.press(ends.getByRole('button', { name: 'Yes, all of them' }));
+    await expect(ends).toContainText('Taught, and heard.');
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/ends.png' });
+  });
   await test.step('by pulses they cannot be asked: it says so, and what would reach them', async () => {
     await expect(controllers(page).getByRole('button', { name: 'Read them' })).toBeDisabled();
     await allow(page);

@@ -1,4 +1,4 @@
-import { controllersRead, controllerWritten } from '../lessons/controllers.ts';
+import { controllersRead, controllerWritten, endsShown } from '../lessons/controllers.ts';
 import { portHeard } from '../lessons/hearPort.ts';
 import { receiverHeard } from '../lessons/hearReceiver.ts';
 import { stickLearnt } from '../lessons/learnStick.ts';
@@ -17,5 +17,6 @@ export const procedures = new ProcedureRunner({
     'listen-receiver': receiverHeard(store),
     'controllers-read': controllersRead(store),
     'controller-write': controllerWritten(store),
+    'teach-ends': endsShown,
   },
 });

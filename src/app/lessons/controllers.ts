@@ -82,5 +82,8 @@ export const controllerWritten =
       : `The controller on output ${output} kept another value of ${names.join(', ')} than it was told.`;
   };
 
+/** Both ends were sent; whether they were taken is heard, not told. */
+export const endsShown: Lesson = () => 'Both ends were sent.';
+
 const same = (a: SettingValue | undefined, b: SettingValue) =>
   typeof a === 'number' && typeof b === 'number' ? Math.abs(a - b) < 1e-6 : a === b;

@@ -74,6 +74,11 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
         <BoardOnBench state={state} onChange={onChange} />
         <div className="mt-1.5">
           <CraftInHands airframe={airframe} state={state} onChange={onChange} root={held} parts={parts} />
+          {state.tones !== 'none' && (
+            <p className="text-[13px]" role="status">
+              The motors give {state.tones === 'one' ? 'one tone' : 'three tones'}.
+            </p>
+          )}
           <Carried airframe={airframe} at={state.fittings} />
         </div>
       </div>

@@ -27,6 +27,8 @@ export interface BenchState {
   readonly angles: readonly number[];
   /** Where what the craft carries stands, -1..1 of its travel, in the airframe's order. */
   readonly fittings: readonly number[];
+  /** What the motors are heard to say. */
+  readonly tones: 'none' | 'one' | 'three';
   /** rpm of each motor. */
   readonly motors: readonly number[];
   /** Body to earth, as it is now. */
@@ -275,6 +277,7 @@ const api = {
     return {
       surfaces: Array.from(world.wiring.surfaces),
       angles: Array.from(world.plant.deflections),
+      tones: world.wiring.tones,
       fittings: Array.from(world.wiring.fittings),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       attitude: [...world.plant.attitude] as unknown as Attitude,

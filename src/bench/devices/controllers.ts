@@ -84,6 +84,11 @@ class Controller implements ControllerOnWire {
     this.onWrite();
   }
 
+  take(ends: Kept['ends']): void {
+    this.kept.ends = ends;
+    this.onWrite();
+  }
+
   enterLoader(): void {
     if (this.kept.version === '') return;
     this.kept.version = '';
@@ -146,6 +151,11 @@ export class Controllers {
 
   private of(motor: string): Kept | undefined {
     return this.onWire.find((c) => c.kept.motor === motor)?.kept;
+  }
+
+  /** One was taught other ends. */
+  taught(motor: string, lowUs: number, highUs: number): void {
+    this.onWire.find((c) => c.kept.motor === motor)?.take({ lowUs, highUs });
   }
 
   /** Whether the controller of a motor brakes when it stops. */

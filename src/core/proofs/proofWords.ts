@@ -51,6 +51,8 @@ export function proofWords(seen: Seen): string | null {
       return `arming switch ${armTriedWords[seen.tried]}: ${seen.tried === 'in-peace' ? (seen.good ? 'armed and disarmed' : 'did not disarm') : seen.good ? 'refused' : 'it armed'}`;
     case 'controller':
       return `controller on output ${seen.output}: ${seen.state === 'answers' ? 'read' : seen.state}`;
+    case 'ends-taught':
+      return `ends taught to the controllers on ${seen.outputs.length === 1 ? 'output' : 'outputs'} ${seen.outputs.join(', ')}`;
     case 'throw':
       return `throw of the ${actuatorNames[seen.surface]}, ${seen.readings.length} readings`;
     case 'mounted':

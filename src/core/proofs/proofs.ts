@@ -193,6 +193,8 @@ const seenSchema = z.discriminatedUnion('kind', [
     version: z.string().max(20),
     values: z.record(z.string().max(20), z.union([z.number(), z.boolean(), z.string().max(20)])),
   }),
+  /** Controllers that were taught both ends by pulses, and were heard to take them. */
+  z.object({ kind: z.literal('ends-taught'), outputs: z.array(outputNumber).min(1).max(8) }),
   /** Where a trailing edge stood at pulses, by ruler or protractor: rad, down positive (a rudder: left). */
   z.object({
     kind: z.literal('throw'),
@@ -388,6 +390,18 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
         build: w.built && motor,
       };
     },
+  },
+  'ends-taught': {
+    id: () => 'ends-taught',
+    rests: ({ outputs }, w) => ({
+      settings: outputs.map((n) => {
+        const timer = w.description?.pads.find((p) => p.output === n)?.timer;
+        return [`out.${n}.drives`, `out.${n}.low`, `out.${n}.high`, `timer.${timer}.sends`].map(
+          (k) => w.values[k],
+        );
+      }),
+      build: w.built?.pads.filter((p) => outputs.includes(p.output)),
+    }),
   },
   throw: {
     id: (seen) => `throw.${seen.surface}`,

@@ -23,6 +23,7 @@ import { Table } from '../../ui/Table.tsx';
 import { Lead } from '../Lead.tsx';
 import { ControllerUpdate } from './ControllerUpdate.tsx';
 import { LeaveToMove } from './HoldBar.tsx';
+import { TeachEnds } from './TeachEnds.tsx';
 
 const GRAVITY = 9.80665;
 
@@ -43,6 +44,7 @@ export default function MotorsStation() {
     () => airframe.motors.map((m) => thrustAt({ ...airframe, motors: [m] }, 1, 0)),
     [airframe],
   );
+  const [allowed, setAllowed] = useState(false);
   const told = useSampled(() => {
     const all = live('motors');
     return all && all.length > 0 ? all : null;
@@ -100,7 +102,14 @@ export default function MotorsStation() {
         {spins(airframe.motors)} A spring balance and the board’s current show whether a motor does what its
         propeller should: propellers on, craft tied down. Idle when armed <SettingField name="motor.idle" />
       </p>
-      <Controllers />
+      <div className="mt-4 flex flex-wrap items-center gap-3 border-line border-t pt-3">
+        <LeaveToMove onAllowed={setAllowed} />
+        <span className="text-[13px] text-soft">
+          Controllers are taught, asked and told only while nobody can be hurt by what they turn.
+        </span>
+      </div>
+      <TeachEnds airframe={airframe} allowed={allowed} />
+      <Controllers allowed={allowed} />
     </>
   );
 }
@@ -117,7 +126,7 @@ function spins(motors: readonly Motor[]): string {
 type Read = SeenAs<'controller'>;
 
 /** The controllers' own memories. */
-function Controllers() {
+function Controllers({ allowed }: { readonly allowed: boolean }) {
   const values = useApp(selectValues);
   const proofs = useApp((s) => s.craft.proofs);
   const world = useApp(selectProofWorld)!;
@@ -129,7 +138,6 @@ function Controllers() {
   );
   const busy = newest?.state === 'running' || newest?.state === 'away';
   const [drafts, setDrafts] = useState<Readonly<Record<number, Values>>>({});
-  const [allowed, setAllowed] = useState(false);
   const read = proofs
     .flatMap((p: Proof) => (p.seen.kind === 'controller' ? [{ seen: p.seen, state: stateOf(p, world) }] : []))
     .sort((a, b) => a.seen.output - b.seen.output);
@@ -157,7 +165,6 @@ function Controllers() {
     <section className="mt-4 border-line border-t pt-3 pb-2" aria-label="Controllers">
       <div className="flex flex-wrap items-center gap-3">
         <h2 className="font-semibold">What stands in their controllers</h2>
-        <LeaveToMove onAllowed={setAllowed} />
         <span className="flex-1" />
         <Button
           kind={answering.length === 0 ? 'go' : 'plain'}
