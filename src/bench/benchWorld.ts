@@ -35,6 +35,8 @@ export interface BenchControls extends Tools {
   armSwitch: boolean;
   attitudeSwitch: 0 | 1 | 2;
   returnSwitch: boolean;
+  /** Of a transmitter that has a switch for them. */
+  lowRates: boolean;
   /** The button on the board that is held down at power-on to enter its loader. */
   loaderButton: boolean;
   /** Memory card, where the board takes one. */
@@ -57,6 +59,7 @@ const benchAtRest: BenchControls = {
   armSwitch: false,
   attitudeSwitch: 0,
   returnSwitch: false,
+  lowRates: false,
   loaderButton: false,
   card: 'out',
 };
@@ -146,6 +149,7 @@ export class BenchWorld {
       radio.arm = c.armSwitch;
       radio.attitude = c.attitudeSwitch;
       radio.returnHome = c.returnSwitch;
+      radio.lowRates = c.lowRates;
       // Indoors a few satellites come through the window; under the sky a fix takes its time.
       devices.gnss.sky = c.outdoors ? 1 : 0;
       if (this.tick % 100 === 0) devices.tellParts(this.board.model, c.battery, c.card);

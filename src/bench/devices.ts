@@ -110,8 +110,12 @@ export class Devices {
         ? WITHOUT_PULL_UPS.slow
         : WITHOUT_PULL_UPS.fast;
     this.busNoise = new Noise(at(11));
-    const joined = values[portKey(truth.ports.receiver)] === 'receiver';
-    const understood = truth.receiver.protocol === settingOf(values, 'rx.protocol');
+    const set = {
+      joined: values[portKey(truth.ports.receiver)] === 'receiver',
+      protocol: settingOf(values, 'rx.protocol') ?? 'crsf',
+      turned: settingOf(values, 'rx.levels') === 'turned',
+      oneWire: settingOf(values, 'rx.wires') === 'one',
+    };
     this.controllers = new Controllers(
       truth,
       (kept) => {
@@ -128,7 +132,8 @@ export class Devices {
       truth.receiver,
       truth.transmitter,
       r,
-      { joined, understood },
+      set,
+      truth.ports.receiver,
       at(10),
     );
   }

@@ -16,6 +16,40 @@ const craft = demoCraft('turnstone');
 const truth = craft.bench!;
 const values = demoValues('turnstone');
 
+describe('the transmitter', () => {
+  it('sends sticks the wrong way round, and with less travel, where it is set up so', () => {
+    const readings = new Readings();
+    const inHand = { ...truth.transmitter, lowRate: 0.6, reversed: ['roll' as const] };
+    const wire = { joined: true, protocol: 'crsf', turned: false, oneWire: false };
+    const radio = new Radio(
+      truth.channels,
+      { protocol: 'crsf', onLoss: 'stop' },
+      inHand,
+      readings,
+      wire,
+      2,
+      1,
+    );
+    const reader = new CrsfReader();
+    const channels = (roll: number, pitch: number, throttle: number, low: boolean) => {
+      Object.assign(radio, { roll, pitch, throttle, lowRates: low });
+      for (let k = 0; k < 100; k++) {
+        radio.step(true, 0.001);
+        while (readings.receiver.length > 0) reader.push(readings.receiver.shift());
+      }
+      const at = (n: number) => Math.round(reader.news.channels[n - 1]!);
+      return {
+        roll: at(truth.channels.roll),
+        pitch: at(truth.channels.pitch),
+        throttle: at(truth.channels.throttle),
+      };
+    };
+    expect(channels(1, 1, 1, false)).toEqual({ roll: 1000, pitch: 2000, throttle: 2000 });
+    // A rates switch leaves the throttle its travel.
+    expect(channels(1, 1, 0, true)).toEqual({ roll: 1200, pitch: 1800, throttle: 1000 });
+  });
+});
+
 describe('the radio receiver', () => {
   const listen = (protocol: 'crsf' | 'sbus' | 'pulse-train', onLoss: 'stop' | 'hold' | 'preset') => {
     const readings = new Readings();
@@ -24,7 +58,8 @@ describe('the radio receiver', () => {
       { protocol, onLoss },
       truth.transmitter,
       readings,
-      { joined: true, understood: true },
+      { joined: true, protocol, turned: false, oneWire: false },
+      2,
       1,
     );
     const reader = protocol === 'sbus' ? new SbusReader() : new CrsfReader();

@@ -19,6 +19,15 @@ export type Lamp = 'dark' | 'steady' | 'slow' | 'double';
 /** Throttle that a receiver with a preset sends when it has lost its transmitter, us. */
 export const PRESET_THROTTLE_US = 950;
 
+/** How a board is set to listen to its receiver. */
+interface Listening {
+  /** At the port that the receiver is soldered to. */
+  readonly joined: boolean;
+  readonly protocol: string;
+  readonly turned: boolean;
+  readonly oneWire: boolean;
+}
+
 /** The transmitter in the pilot's hands and the receiver on the craft, which speaks its own protocol. */
 export class Radio {
   /** Transmitter switched on and in reach. */
@@ -37,11 +46,14 @@ export class Radio {
   switchUs = 1000;
   /** How well the receiver hears it, 0..1: less with its aerial off, or far away. */
   reach = 1;
+  /** Its rates switch is low. */
+  lowRates = false;
   private due = 0;
   private count = 0;
   private readonly pulses = new Float64Array(16).fill(1500);
   private readonly wire: Uart;
   private readonly ownBaud: number;
+  private joined = false;
   private everHeard = false;
   /** Since the transmitter was last heard, s. */
   private sinceHeard = 0;
@@ -49,35 +61,34 @@ export class Radio {
   /** What the receiver's lamp does. */
   lamp: Lamp = 'dark';
   private readonly noise: Noise;
+  /** -1 where the transmitter sends a stick the wrong way round. */
+  private readonly signs: Readonly<Record<'roll' | 'pitch' | 'throttle' | 'yaw', number>>;
 
-  /** @param board whether the board listens at the receiver's port, and for what it speaks */
+  /**
+   * @param set how the board is set to listen: whether at the receiver's port, and for what
+   * @param port that the receiver is soldered to
+   */
   constructor(
     private readonly channels: BenchTruth['channels'],
     private readonly receiver: BenchTruth['receiver'],
     private readonly inHand: BenchTruth['transmitter'],
     private readonly readings: Readings,
-    private readonly board: { readonly joined: boolean; readonly understood: boolean },
+    private readonly set: Listening,
+    private readonly port: number,
     seed: number,
   ) {
+    const sign = (stick: 'roll' | 'pitch' | 'throttle' | 'yaw') =>
+      inHand.reversed?.includes(stick) ? -1 : 1;
+    this.signs = { roll: sign('roll'), pitch: sign('pitch'), throttle: sign('throttle'), yaw: sign('yaw') };
     this.noise = new Noise(seed + 1);
     this.chance = new Noise(seed + 2);
     const baud = BAUD[receiver.protocol];
     this.ownBaud = baud;
-    this.wire = new Uart(
-      readings.receiver,
-      baud,
-      board.understood ? baud : baud + 1,
-      board.joined ? 'right' : 'not',
-      seed,
-      256,
-    );
+    this.wire = new Uart(readings.receiver, baud, baud, 'not', seed, 256);
   }
 
   step(powered: boolean, dt: number): void {
-    // The board may listen for another protocol than it is set to.
-    const { listens } = this.readings;
-    if (listens !== '') this.wire.portBaud = this.ownBaud + (listens === this.receiver.protocol ? 0 : 1);
-    else this.wire.portBaud = this.ownBaud + (this.board.understood ? 0 : 1);
+    this.join();
     this.wire.step(dt);
     this.due -= dt;
     if (this.due > 0) return;
@@ -93,6 +104,21 @@ export class Radio {
       this.hear();
       this.send(BEST_QUALITY * this.reach, false);
     } else if (this.everHeard) this.onLoss();
+  }
+
+  /** Joins the wire to the board as that listens now: as it is set, or for whatever it tries. */
+  private join(): void {
+    const { readings: r, set, receiver } = this;
+    const tries = r.listens !== '';
+    const protocol = tries ? r.listens : set.protocol;
+    const turned = tries ? r.listensTurned : set.turned;
+    const oneWire = tries ? r.listensOneWire : set.oneWire;
+    this.joined =
+      (tries && r.listensPort > 0 ? r.listensPort === this.port : set.joined) &&
+      oneWire === (receiver.oneWire === true);
+    const understood = protocol === receiver.protocol && turned === (receiver.turned === true);
+    this.wire.joined = this.joined ? 'right' : 'not';
+    this.wire.portBaud = this.ownBaud + (understood ? 0 : 1);
   }
 
   /** Most receivers fall silent; some say the last values again, some made-up ones. */
@@ -122,11 +148,12 @@ export class Radio {
     this.everHeard = true;
     const c = this.channels;
     const p = this.pulses;
-    const { travel, trimUs } = this.inHand;
-    p[c.roll - 1] = 1500 + trimUs.roll + this.tremble() + 500 * travel * this.roll;
-    p[c.pitch - 1] = 1500 + trimUs.pitch + this.tremble() + 500 * travel * this.pitch;
-    p[c.yaw - 1] = 1500 + trimUs.yaw + this.tremble() + 500 * travel * this.yaw;
-    p[c.throttle - 1] = 1000 + 500 * (1 - travel) + this.tremble() + 1000 * travel * this.throttle;
+    const { travel, trimUs, lowRate } = this.inHand;
+    const goes = 500 * travel * (this.lowRates ? (lowRate ?? 1) : 1);
+    p[c.roll - 1] = 1500 + trimUs.roll + this.tremble() + this.signs.roll * goes * this.roll;
+    p[c.pitch - 1] = 1500 + trimUs.pitch + this.tremble() + this.signs.pitch * goes * this.pitch;
+    p[c.yaw - 1] = 1500 + trimUs.yaw + this.tremble() + this.signs.yaw * goes * this.yaw;
+    p[c.throttle - 1] = 1500 + this.tremble() + this.signs.throttle * 500 * travel * (2 * this.throttle - 1);
     p[c.arm - 1] = this.arm ? 2000 : 1000;
     p[c.attitude - 1] = 1000 + 500 * this.attitude;
     p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
@@ -151,7 +178,7 @@ export class Radio {
         writeSbus(this.wire.out, this.pulses, failsafe, failsafe);
         return;
       case 'pulse-train': {
-        if (!this.board.joined) return;
+        if (!this.joined) return;
         const r = this.readings;
         let sum = 0;
         for (let i = 0; i < TRAIN_CHANNELS; i++) sum += this.pulses[i]!;

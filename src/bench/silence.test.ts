@@ -27,7 +27,8 @@ function drill(receiver: Receiver, change = {}, noiseUs = 3, seed = 1, forgets =
     receiver,
     { ...truth.transmitter, noiseUs },
     readings,
-    { joined: true, understood: true },
+    { joined: true, protocol: receiver.protocol, turned: false, oneWire: false },
+    2,
     seed,
   );
   const input = new PilotInput(compileConfig(values));

@@ -26,11 +26,11 @@ describe('the configuration', () => {
     });
     compileConfig(values as Values, pads);
     const unread = pfadCatalogue.entries.map((e) => e.key).filter((k) => !read.has(k));
-    // Ports and what the GNSS receiver is asked for are read where the wires are: on the bench. Arms are of rotors that go by them.
+    // Ports, the receiver’s wire and what the GNSS receiver is asked for are read where the wires are: on the bench. Arms are of rotors that go by them.
     const elsewhere =
-      /^(port\.\d\.use|gnss\.(baud|rate|view|systems)|mix\.rotors|out\.\d+\.(armRight|armAhead|turns))$/;
+      /^(port\.\d\.use|gnss\.(baud|rate|view|systems)|mix\.rotors|rx\.(levels|wires)|out\.\d+\.(armRight|armAhead|turns))$/;
     expect(unread.filter((k) => !elsewhere.test(k))).toEqual([]);
-    expect(unread).toHaveLength(12 + 3 * OUTPUT_COUNT);
+    expect(unread).toHaveLength(14 + 3 * OUTPUT_COUNT);
   });
 
   it('is finite whatever the board accepts', () => {

@@ -143,23 +143,57 @@ class ListenPort implements Procedure {
   }
 }
 
-/** How long each protocol is listened for, s, and how many whole frames tell one. */
+/** How long each protocol is listened for, s; how long what is less likely is; and how many whole frames tell one. */
 const PROTOCOL_S = 0.8;
+const UNLIKELY_S = 0.4;
 const FRAMES_TELL = 10;
 const PROTOCOLS = ['crsf', 'sbus', 'pulse-train'] as const;
 
-/** Listens at the receiver's port for every protocol; the pilot is not heard meanwhile. */
+/** A way to listen to the receiver. */
+interface Way {
+  readonly protocol: (typeof PROTOCOLS)[number];
+  readonly turned: boolean;
+  readonly oneWire: boolean;
+  /** 0 is the one that is set for it. */
+  readonly port: number;
+}
+const usualWays: readonly Way[] = PROTOCOLS.map((protocol) => ({
+  protocol,
+  turned: false,
+  oneWire: false,
+  port: 0,
+}));
+
+/** What is tried once nothing usual made frames: levels turned round, one wire, other ports. */
+function unlikelyWays(ports: readonly number[]): Way[] {
+  const serial = usualWays.filter((w) => w.protocol !== 'pulse-train');
+  return [
+    ...serial.map((w) => ({ ...w, turned: true })),
+    ...serial.map((w) => ({ ...w, oneWire: true })),
+    ...serial.map((w) => ({ ...w, turned: true, oneWire: true })),
+    ...ports.flatMap((port) => usualWays.map((w) => ({ ...w, port }))),
+  ];
+}
+
+/** Listens at the receiver's port for every protocol, then for what is less likely; the pilot is not heard meanwhile. */
 class ListenReceiver implements Procedure, ReceiverTap {
+  private readonly ways: Way[];
   private at = 0;
   private forS = 0;
   private serial: ReceiverReader = new CrsfReader();
   private train = new PulseTrainReader();
   private frames = 0;
   private heard = 0;
+  private anything = false;
   private readonly found: Record<string, SettingValue> = {};
 
-  constructor(private readonly input: PilotInput) {
+  /** @param ports that are free, and looked at when nothing comes to the one that is set */
+  constructor(
+    private readonly input: PilotInput,
+    ports: readonly number[],
+  ) {
     input.tap = this;
+    this.ways = [...usualWays, ...unlikelyWays(ports)];
   }
 
   take(r: Readings): void {
@@ -174,46 +208,64 @@ class ListenReceiver implements Procedure, ReceiverTap {
   }
 
   step(_controller: FlightController, dt: number, r: Readings): Said {
-    const protocol = PROTOCOLS[this.at]!;
-    if (this.forS === 0) {
-      r.listens = protocol;
-      r.receiver.clear();
-      r.edges = 0;
-      this.serial = protocol === 'sbus' ? new SbusReader() : new CrsfReader();
-      this.train = new PulseTrainReader();
-      [this.frames, this.heard] = [0, 0];
-    }
+    const way = this.ways[this.at]!;
+    if (this.forS === 0) this.begin(way, r);
     this.forS += dt;
-    const progress = (this.at + this.forS / PROTOCOL_S) / PROTOCOLS.length;
-    if (this.forS < PROTOCOL_S)
-      return {
-        state: 'running',
-        progress,
-        says: `Listening for ${protocolNames[protocol]}.`,
-      };
-    this.found[`frames.${protocol}`] = this.frames;
-    this.found[`heard.${protocol}`] = this.heard;
+    const lasts = this.at < usualWays.length ? PROTOCOL_S : UNLIKELY_S;
+    const progress = (this.at + this.forS / lasts) / this.ways.length;
+    if (this.forS < lasts) return { state: 'running', progress, says: saysOf(way) };
+    if (this.at < usualWays.length) {
+      this.found[`frames.${way.protocol}`] = this.frames;
+      this.found[`heard.${way.protocol}`] = this.heard;
+    }
+    this.anything ||= this.heard > 0 && way.port === 0;
+    const whole = this.frames >= FRAMES_TELL;
     this.forS = 0;
     this.at++;
-    if (this.at < PROTOCOLS.length) return { state: 'running', progress, says: 'Listening.' };
-    const most = [...PROTOCOLS].sort(
-      (a, b) => Number(this.found[`frames.${b}`]) - Number(this.found[`frames.${a}`]),
-    )[0]!;
-    const whole = Number(this.found[`frames.${most}`]) >= FRAMES_TELL;
-    const any = PROTOCOLS.some((p) => Number(this.found[`heard.${p}`]) > 0);
-    const result = {
-      kind: whole ? 'found' : any ? 'garbage' : 'silent',
-      protocol: whole ? most : '',
-      ...this.found,
+    if (!whole && this.at < this.ways.length) return { state: 'running', progress, says: 'Listening.' };
+    return {
+      state: 'done',
+      progress: 1,
+      says: 'It has listened.',
+      result: {
+        kind: whole ? 'found' : this.anything ? 'garbage' : 'silent',
+        protocol: whole ? way.protocol : '',
+        turned: whole && way.turned,
+        oneWire: whole && way.oneWire,
+        port: whole ? way.port : 0,
+        ...this.found,
+      },
     };
-    return { state: 'done', progress: 1, says: 'It has listened for every protocol.', result };
+  }
+
+  private begin({ protocol, turned, oneWire, port }: Way, r: Readings): void {
+    r.listens = protocol;
+    r.listensTurned = turned;
+    r.listensOneWire = oneWire;
+    r.listensPort = port;
+    r.receiver.clear();
+    r.edges = 0;
+    this.serial = protocol === 'sbus' ? new SbusReader() : new CrsfReader();
+    this.train = new PulseTrainReader();
+    [this.frames, this.heard] = [0, 0];
   }
 
   end(r: Readings): void {
     r.listens = '';
+    r.listensPort = 0;
     this.input.tap = null;
   }
 }
+
+const saysOf = ({ protocol, turned, oneWire, port }: Way): string =>
+  `Listening for ${protocolNames[protocol]}${turned ? ', levels turned round' : ''}${oneWire ? ', on one wire' : ''}${port > 0 ? `, at port ${port}` : ''}.`;
+
+/** Free ports as they are asked for: their numbers with commas between. */
+const portsIn = (asked: SettingValue | undefined): number[] =>
+  (typeof asked === 'string' ? asked.split(',') : [])
+    .map(Number)
+    .filter((n) => Number.isInteger(n) && n >= 1 && n <= 16)
+    .slice(0, 8);
 
 /** What a controller takes to answer, and to keep what it was told and start anew, s. */
 const ANSWERS_S = 0.25;
@@ -350,7 +402,7 @@ const kinds: Readonly<
   Record<string, (controller: FlightController, readings: Readings, asked: Values) => Procedure | Refused>
 > = {
   'listen-port': (controller, readings) => new ListenPort(controller, readings),
-  'listen-receiver': ({ input }) => new ListenReceiver(input),
+  'listen-receiver': ({ input }, _readings, asked) => new ListenReceiver(input, portsIn(asked.ports)),
   'controllers-read': (c, { controllers }) => notPassedOn(c) ?? new ReadControllers(controllers),
   'controller-write': (c, { controllers }, asked) => {
     const wire = controllers.find((w) => w.output === asked.output);

@@ -84,6 +84,10 @@ export class Readings {
   edges = 0;
   /** Protocol that the receiver's port is listened to for, while it is tried; empty otherwise. */
   listens: string = '';
+  /** With levels turned round, on one wire, and at which port (0 the one set for it), while that is tried. */
+  listensTurned = false;
+  listensOneWire = false;
+  listensPort = 0;
   /** Bytes heard at the pad of the GNSS port that the board sends on, and the newest of them. */
   gnssOnTx = 0;
   readonly gnssTx = new ByteQueue(256);

@@ -99,6 +99,29 @@ export function BenchTools({ state, onChange }: Props) {
           {lamps[state.lamp]}
         </b>
       </p>
+      {truth && (
+        <label className="flex items-center gap-1.5">
+          Receiver’s wire
+          <Select
+            look="wood"
+            className="flex-1"
+            value={truth.receiver.oneWire ? 'one' : truth.receiver.turned ? 'turned' : 'usual'}
+            onChange={(e) =>
+              mend({
+                receiver: {
+                  ...truth.receiver,
+                  turned: e.target.value === 'turned',
+                  oneWire: e.target.value === 'one',
+                },
+              })
+            }
+          >
+            <option value="usual">as it comes</option>
+            <option value="turned">levels turned</option>
+            <option value="one">one for both ways</option>
+          </Select>
+        </label>
+      )}
       {truth?.receiver.unbound && (
         <button
           type="button"

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { useApp } from '../store/store.ts';
 import { Toggle } from '../ui/Toggle.tsx';
 import type { BenchControls } from '../workers/index.ts';
 
@@ -12,6 +13,7 @@ const KEY_STEP = 0.1;
 
 /** A two-stick transmitter for mouse, keys and a game controller. Left: yaw and throttle. Right: roll and pitch. */
 export function Transmitter({ controls, onChange }: Props) {
+  const hasRates = useApp((s) => s.craft.file?.bench?.transmitter.lowRate !== undefined);
   const latest = useRef(onChange);
   latest.current = onChange;
   useGameController((change) => latest.current(change));
@@ -73,6 +75,14 @@ export function Transmitter({ controls, onChange }: Props) {
             words={['off', 'on']}
             onChange={(returnSwitch) => onChange({ returnSwitch })}
           />
+          {hasRates && (
+            <Toggle
+              name="Rates"
+              on={controls.lowRates}
+              words={['full', 'low']}
+              onChange={(lowRates) => onChange({ lowRates })}
+            />
+          )}
         </div>
       </div>
     </fieldset>

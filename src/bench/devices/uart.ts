@@ -26,7 +26,8 @@ export class Uart {
     private readonly port: ByteQueue,
     private readonly deviceBaud: number,
     portBaud: number,
-    private readonly joined: 'right' | 'swapped' | 'not',
+    /** Set anew while the port is listened to otherwise than it was set up for. */
+    public joined: 'right' | 'swapped' | 'not',
     seed: number,
     capacity = 2048,
   ) {

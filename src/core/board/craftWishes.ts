@@ -49,6 +49,8 @@ export function craftWishes(
     serial: [
       {
         device: `receiver-${settingOf(values, 'rx.protocol') ?? 'crsf'}`,
+        ...(settingOf(values, 'rx.levels') === 'turned' ? { turned: true } : {}),
+        ...(settingOf(values, 'rx.wires') === 'one' ? { oneWire: true } : {}),
         ...on('receiver'),
       },
       { device: 'gnss', baud: Number(settingOf(values, 'gnss.baud') ?? 38400), ...on('gnss') },

@@ -90,6 +90,9 @@ export type SerialDevice = keyof typeof serialDevices;
 const serialWishSchema = z.object({
   device: z.enum(Object.keys(serialDevices) as [SerialDevice, ...SerialDevice[]]),
   baud: z.number().int().min(1200).max(2_000_000).optional(),
+  /** Its levels are turned round from what such a device usually has; it has one wire both ways. */
+  turned: z.boolean().optional(),
+  oneWire: z.boolean().optional(),
   /** Port it is soldered to. */
   port: z.string().max(20).optional(),
 });
@@ -127,7 +130,12 @@ export type Wishes = z.infer<typeof wishesSchema>;
 
 export function needsOf(wish: SerialWish): SerialNeeds {
   const usual = serialDevices[wish.device];
-  return { ...usual, baud: wish.baud ?? usual.baud };
+  return {
+    ...usual,
+    baud: wish.baud ?? usual.baud,
+    inverted: usual.inverted !== (wish.turned === true),
+    halfDuplex: usual.halfDuplex || wish.oneWire === true,
+  };
 }
 
 export function addressOf(wish: BusWish): number {

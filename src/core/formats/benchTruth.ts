@@ -105,6 +105,9 @@ export const benchTruthSchema = z.object({
       onLoss: z.enum(['stop', 'hold', 'preset', 'flag']),
       /** For how long it says the last values again before it does so, s. */
       afterS: z.number().min(0).max(3).optional(),
+      /** Its levels are turned round from what its protocol has; it speaks and listens on one wire. */
+      turned: z.boolean().optional(),
+      oneWire: z.boolean().optional(),
       /** It was never taught its transmitter. */
       unbound: z.boolean().optional(),
       /** A channel on which it puts how well it hears, and its pulses for not at all and for all. */
@@ -122,6 +125,13 @@ export const benchTruthSchema = z.object({
     .object({
       /** Of the full travel, at either end. */
       travel: z.number().min(0.3).max(1.3),
+      /** Of the travel that the sticks but the throttle have with the rates switch low; left out, there is no such switch. */
+      lowRate: z.number().min(0.2).max(1).optional(),
+      /** Channels that the transmitter sends the wrong way round. */
+      reversed: z
+        .array(z.enum(['roll', 'pitch', 'throttle', 'yaw']))
+        .max(4)
+        .optional(),
       /** Trims that were left on, us. */
       trimUs: z.object({ roll: trim, pitch: trim, yaw: trim }),
       /** Noise of a stick, one sigma, us. */
@@ -274,6 +284,8 @@ export function truthFromSettings(airframe: Airframe, values: Values): BenchTrut
     gnssBaud: Number(settingOf(values, 'gnss.baud') ?? 38400),
     receiver: {
       protocol: settingOf(values, 'rx.protocol') ?? 'crsf',
+      ...(settingOf(values, 'rx.levels') === 'turned' ? { turned: true } : {}),
+      ...(settingOf(values, 'rx.wires') === 'one' ? { oneWire: true } : {}),
       onLoss: 'stop',
     },
     fitted: {

@@ -360,9 +360,12 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   receiver: {
     id: () => 'receiver',
     rests: (_, w) => ({
-      settings: named(w.values, /^(rx\.protocol|port\.\d+\.use)$/),
+      settings: named(w.values, /^(rx\.(protocol|levels|wires)|port\.\d+\.use)$/),
       board: thisBoard(w),
-      build: w.built && [w.built.receiver.protocol, w.built.ports.receiver],
+      build: w.built && [
+        [w.built.receiver.protocol, w.built.receiver.turned, w.built.receiver.oneWire],
+        w.built.ports.receiver,
+      ],
     }),
   },
   arming: {

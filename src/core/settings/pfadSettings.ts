@@ -12,6 +12,8 @@ export interface PfadSettings {
   [key: `timer.${number}.sends`]: 'pulses' | 'dshot300' | 'dshot600';
   [key: `timer.${number}.rate`]: '50' | '100' | '200' | '400';
   'rx.protocol': 'crsf' | 'sbus' | 'pulse-train';
+  'rx.levels': 'usual' | 'turned';
+  'rx.wires': 'two' | 'one';
   'rx.lossBelow': number;
   'rx.quality.channel': number;
   'rx.quality.none': number;

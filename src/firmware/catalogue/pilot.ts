@@ -16,6 +16,28 @@ export function addPilotSettings(book: EntryBook): void {
     'How the receiver speaks to the board.',
     'restart',
   );
+  book.choice(
+    'rx.levels',
+    'Receiver levels',
+    [
+      ['usual', 'as its protocol has them'],
+      ['turned', 'turned round'],
+    ],
+    'usual',
+    'Some receivers turn the levels of their wire round, and some adapters do.',
+    'restart',
+  );
+  book.choice(
+    'rx.wires',
+    'Receiver wire',
+    [
+      ['two', 'a wire each way'],
+      ['one', 'one wire both ways'],
+    ],
+    'two',
+    'A receiver on one wire hangs on the pad that the board sends on.',
+    'restart',
+  );
   book.number(
     'rx.lossBelow',
     'Throttle that means loss',

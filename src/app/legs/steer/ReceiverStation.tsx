@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
-import { portFor } from '#core/board/portUses.ts';
+import { portFor, portsOf } from '#core/board/portUses.ts';
 import { type QualityFound, qualityFrom } from '#core/calibration/linkQuality.ts';
 import { stateOf, stickNames } from '#core/proofs/proofs.ts';
 import { protocolNames } from '#core/sensors/receiverFrames.ts';
-import { settingsOf } from '#core/settings/typed.ts';
+import { settingOf, settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { procedures } from '../../board/procedures.ts';
 import { useSampled } from '../../live/hooks.ts';
@@ -74,6 +74,11 @@ export default function ReceiverStation() {
   const { frames = 0, faults = 0 } = rates ?? {};
   const damaged = frames + faults > 0 ? faults / (frames + faults) : 0;
   const protocol = settingsOf(values).choice('rx.protocol');
+  /** Ports that are for nothing: the receiver may hang on one of them. */
+  const free = (description ? portsOf(description, values) : [])
+    .filter((p) => p.use === 'free')
+    .map((p) => p.n)
+    .join(',');
   return (
     <>
       <Lead />
@@ -86,7 +91,11 @@ export default function ReceiverStation() {
             <dt>Port</dt>
             <dd>{port}</dd>
             <dt>Listens for</dt>
-            <dd>{protocolNames[protocol]}</dd>
+            <dd>
+              {protocolNames[protocol]}
+              {settingOf(values, 'rx.levels') === 'turned' && ', levels turned round'}
+              {settingOf(values, 'rx.wires') === 'one' && ', one wire both ways'}
+            </dd>
             <dt>Whole frames</dt>
             <dd className="num">{rates ? `${frames.toFixed(0)} a second` : '–'}</dd>
             <dt>Damaged</dt>
@@ -101,7 +110,7 @@ export default function ReceiverStation() {
               <Button
                 kind={good ? 'plain' : 'go'}
                 disabled={!ready}
-                onClick={() => void procedures.begin('listen-receiver', {})}
+                onClick={() => void procedures.begin('listen-receiver', { ports: free })}
               >
                 Listen for every protocol
               </Button>

@@ -15,7 +15,7 @@ const station: Station = {
   needs: ['board'],
   asks: ['procedure-start', 'radio', 'receiver'],
   requires: ['rx.protocol', 'rx.quality.channel'],
-  settings: /^rx\.(protocol|quality\.)/,
+  settings: /^rx\.(protocol|levels|wires|quality\.)/,
   small: (p) => {
     const seen = held('receiver', p)?.seen;
     return needsBoard(p) ?? (seen?.kind === 'receiver' ? `${seen.hz.toFixed(0)} frames a second` : null);

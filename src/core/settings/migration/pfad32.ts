@@ -70,6 +70,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['rx.levels', 'rx.wires'],
+      why: 'From 3.2 a receiver may turn its levels round, or speak on one wire.',
+    },
+    {
+      kind: 'added',
       keys: ['rx.quality.channel', 'rx.quality.none', 'rx.quality.full'],
       why: 'From 3.2 the link’s quality may come on a channel of the receiver, and a loss with it.',
     },
