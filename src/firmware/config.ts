@@ -13,6 +13,7 @@ import type { OutputShape } from '#core/mixer/pulse.ts';
 import { type RoleMix, roleMix, sharesOf } from '#core/mixer/roles.ts';
 import { ownRotorMixes } from '#core/mixer/rotorArms.ts';
 import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
+import { type StickShape, stickShapeOf } from '#core/modes/stickShape.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
@@ -82,11 +83,10 @@ export interface Config {
     readonly throttle: number;
     readonly yaw: number;
     readonly pitchSign: number;
-    readonly low: number;
-    readonly middle: number;
-    readonly high: number;
-    readonly deadband: number;
-    readonly expo: number;
+    /** Ends and middle of each stick, us; the throttle has no middle. */
+    readonly shapes: Readonly<Record<'roll' | 'pitch' | 'yaw', StickShape>>;
+    readonly throttleLow: number;
+    readonly throttleHigh: number;
   };
   readonly arm: SwitchBand;
   readonly modeBands: Readonly<Record<SwitchedMode, SwitchBand>>;
@@ -293,11 +293,13 @@ export function compileConfig(
       throttle: n('rx.throttle.channel'),
       yaw: n('rx.yaw.channel'),
       pitchSign: flag('rx.pitch.pullHigh') ? 1 : -1,
-      low: n('rx.low'),
-      middle: n('rx.middle'),
-      high: n('rx.high'),
-      deadband: n('rx.deadband'),
-      expo: n('rx.expo'),
+      shapes: {
+        roll: stickShapeOf(values, 'roll'),
+        pitch: stickShapeOf(values, 'pitch'),
+        yaw: stickShapeOf(values, 'yaw'),
+      },
+      throttleLow: n('rx.throttle.low'),
+      throttleHigh: n('rx.throttle.high'),
     },
     arm: band('arm'),
     modeBands: Object.fromEntries(switchedModes.map((m) => [m, band(`mode.${m}`)])) as Config['modeBands'],

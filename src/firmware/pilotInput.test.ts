@@ -18,9 +18,6 @@ const plain: Values = {
   'rx.throttle.channel': 3,
   'rx.yaw.channel': 4,
   'rx.pitch.pullHigh': true,
-  'rx.low': 1000,
-  'rx.middle': 1500,
-  'rx.high': 2000,
   'rx.deadband': 5,
   'rx.expo': 0,
 };
@@ -135,7 +132,11 @@ describe('sticks', () => {
         fc.integer({ min: 1900, max: 2050 }),
         fc.double({ min: 0, max: 0.9, noNaN: true }),
         (low, high, expo) => {
-          const { input, channels, hear } = setUp({ 'rx.low': low, 'rx.high': high, 'rx.expo': expo });
+          const { input, channels, hear } = setUp({
+            'rx.roll.low': low,
+            'rx.roll.high': high,
+            'rx.expo': expo,
+          });
           const at = (us: number) => {
             channels[0] = us;
             hear();

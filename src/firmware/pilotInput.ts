@@ -12,6 +12,9 @@ import { Sticks } from './sticks.ts';
 
 /** A frame younger than this means the link is alive, s. */
 const FRAME_AGE_S = 0.15;
+/** A knob or switch of flaps, from up to down, us. */
+const FLAP_UP_US = 1000;
+const FLAP_TRAVEL_US = 1000;
 /** A quality channel that says less than this says that nothing is heard. */
 const NO_QUALITY = 0.03;
 /** Bytes of its port that can be looked at as they came. */
@@ -125,7 +128,7 @@ export class PilotInput {
     if (!this.armWanted) this.armSeenOff = true;
     for (let i = 0; i < this.switches.length; i++) this.wanted[i] = this.switches[i]!.step(ch);
     const flap = this.c.flapChannel;
-    this.flap = flap > 0 ? Math.min(1, Math.max(0, (ch[flap - 1]! - rx.low) / (rx.high - rx.low))) : 0;
+    this.flap = flap > 0 ? clamp((ch[flap - 1]! - FLAP_UP_US) / FLAP_TRAVEL_US, 0, 1) : 0;
   }
 
   /** Frames that came damaged, by the reader of the protocol that is set. */

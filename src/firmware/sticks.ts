@@ -1,5 +1,5 @@
 import { clamp } from '#core/math/scalar.ts';
-import { stickDemand } from '#core/modes/stickShape.ts';
+import { type StickShape, stickDemand } from '#core/modes/stickShape.ts';
 import type { Config } from './config.ts';
 
 /** Stick demands of the pilot: -1..1 (throttle 0..1), roll right, pitch up, yaw right positive. */
@@ -14,11 +14,12 @@ export class Sticks {
   private markThrottle = 0;
 
   read(channels: Float64Array, rx: Config['rx']): void {
-    this.roll = centred(channels, rx.roll, rx);
-    this.pitch = rx.pitchSign * centred(channels, rx.pitch, rx);
-    this.yaw = centred(channels, rx.yaw, rx);
-    const us = rx.throttle >= 1 ? channels[rx.throttle - 1]! : rx.low;
-    this.throttle = clamp((us - rx.low) / (rx.high - rx.low), 0, 1);
+    this.roll = centred(channels, rx.roll, rx.shapes.roll);
+    this.pitch = rx.pitchSign * centred(channels, rx.pitch, rx.shapes.pitch);
+    this.yaw = centred(channels, rx.yaw, rx.shapes.yaw);
+    const { throttleLow: low, throttleHigh: high } = rx;
+    const us = rx.throttle >= 1 ? channels[rx.throttle - 1]! : low;
+    this.throttle = clamp((us - low) / (high - low), 0, 1);
   }
 
   centre(): void {
@@ -46,6 +47,6 @@ export class Sticks {
   }
 }
 
-function centred(channels: Float64Array, channel: number, rx: Config['rx']): number {
-  return channel < 1 ? 0 : stickDemand(channels[channel - 1]!, rx);
+function centred(channels: Float64Array, channel: number, shape: StickShape): number {
+  return channel < 1 ? 0 : stickDemand(channels[channel - 1]!, shape);
 }

@@ -1,4 +1,6 @@
 import { clamp } from '../math/scalar.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
 
 /** How a board takes a stick: pulses of its ends and middle, what is taken for rest about it, us; how soft it is there, 0..0.9. */
 export interface StickShape {
@@ -7,6 +9,18 @@ export interface StickShape {
   readonly high: number;
   readonly deadband: number;
   readonly expo: number;
+}
+
+/** The shape of a stick that springs back, as a board is set. */
+export function stickShapeOf(values: Values, stick: 'roll' | 'pitch' | 'yaw'): StickShape {
+  const { number } = settingsOf(values);
+  return {
+    low: number(`rx.${stick}.low`),
+    middle: number(`rx.${stick}.middle`),
+    high: number(`rx.${stick}.high`),
+    deadband: number('rx.deadband'),
+    expo: number('rx.expo'),
+  };
 }
 
 /** Demand of a stick that springs back, -1..1: nothing within the deadband, then x (1 - e) + e x^3 of what is left. */

@@ -353,7 +353,7 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   'stick-ends': {
     id: () => 'stick-ends',
     rests: (_, w) => ({
-      settings: named(w.values, /^rx\.(protocol|low|middle|high|deadband|\w+\.channel)$/),
+      settings: named(w.values, /^rx\.(protocol|deadband|\w+\.(low|middle|high|channel))$/),
       build: w.built && [w.built.transmitter, w.built.receiver.protocol, w.built.channels],
     }),
   },
@@ -371,7 +371,7 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   arming: {
     id: ({ tried }) => `arming.${tried}`,
     rests: (_, w) => ({
-      settings: named(w.values, /^(arm\..*|rx\.(protocol|throttle\.channel|low|high))$/),
+      settings: named(w.values, /^(arm\..*|rx\.(protocol|throttle\.(channel|low|high)))$/),
       board: thisBoard(w),
       build: w.built && [w.built.channels.arm, w.built.channels.throttle],
     }),

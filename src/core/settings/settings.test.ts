@@ -56,7 +56,7 @@ describe('the catalogue of Pfad 3.1', () => {
     expect(why('return.height', 5)).toBe('Return height cannot be 5; it goes from 15 to 1000 m.');
     expect(why('return.height', 'high')).toBe('Return height needs a number.');
     expect(why('return.height', Number.NaN)).toBe('Return height needs a number.');
-    expect(why('rx.low', 1000.5)).toBe('Stick low end needs a whole number.');
+    expect(why('rx.roll.low', 1000.5)).toBe('Roll low end needs a whole number.');
     expect(why('lost.action', 'panic')).toContain('cannot be "panic"');
     expect(why('arm.needFix', 1)).toContain('yes or no');
     expect(why('no.such', 1)).toBe('This board has no setting named no.such.');

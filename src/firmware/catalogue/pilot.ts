@@ -1,6 +1,13 @@
 import { modeNames, switchedModes } from '#core/modes/modes.ts';
 import type { EntryBook } from './entryBook.ts';
 
+/** Least, most, usual and step of each end and of the middle, us, and where the stick is then. */
+const stickEnds = {
+  low: [[800, 1300, 1000, 1], 'at its lower end'],
+  middle: [[1300, 1700, 1500, 1], 'at rest'],
+  high: [[1700, 2200, 2000, 1], 'at its upper end'],
+} as const;
+
 /** Receiver, switches and arming: how the pilot is heard. */
 export function addPilotSettings(book: EntryBook): void {
   book.group = 'Receiver';
@@ -86,33 +93,21 @@ export function addPilotSettings(book: EntryBook): void {
     true,
     'Whether pulling the pitch stick back lengthens the pulse.',
   );
-  book.number(
-    'rx.low',
-    'Stick low end',
-    'us',
-    [800, 1300, 1000, 1],
-    'Pulse of a stick at its lower end.',
-    'now',
-    'integer',
-  );
-  book.number(
-    'rx.middle',
-    'Stick middle',
-    'us',
-    [1300, 1700, 1500, 1],
-    'Pulse of a stick at rest.',
-    'now',
-    'integer',
-  );
-  book.number(
-    'rx.high',
-    'Stick high end',
-    'us',
-    [1700, 2200, 2000, 1],
-    'Pulse of a stick at its upper end.',
-    'now',
-    'integer',
-  );
+  for (const [part, [range, words]] of Object.entries(stickEnds))
+    for (const stick of ['roll', 'pitch', 'throttle', 'yaw'] as const) {
+      // The throttle stays where it is put: it has no middle.
+      if (part === 'middle' && stick === 'throttle') continue;
+      const name = `${stick[0]!.toUpperCase()}${stick.slice(1)}`;
+      book.number(
+        `rx.${stick}.${part}`,
+        `${name} ${part === 'middle' ? 'middle' : `${part} end`}`,
+        'us',
+        range,
+        `Pulse of the ${stick} stick ${words}.`,
+        'now',
+        'integer',
+      );
+    }
   book.number(
     'rx.deadband',
     'Stick deadband',

@@ -11,20 +11,22 @@ export const rules: CrossRule[] = [
     except: '',
     why: 'Two sticks cannot be on one receiver channel',
   },
-  {
-    kind: 'below',
-    a: 'rx.low',
-    b: 'rx.middle',
-    gap: 100,
-    why: 'The stick’s low end has to lie at least 100 us below its middle.',
-  },
-  {
-    kind: 'below',
-    a: 'rx.middle',
-    b: 'rx.high',
-    gap: 100,
-    why: 'The stick’s middle has to lie at least 100 us below its high end.',
-  },
+  ...(['roll', 'pitch', 'yaw'] as const).flatMap((stick): CrossRule[] => [
+    {
+      kind: 'below',
+      a: `rx.${stick}.low`,
+      b: `rx.${stick}.middle`,
+      gap: 100,
+      why: 'The stick’s low end has to lie at least 100 us below its middle.',
+    },
+    {
+      kind: 'below',
+      a: `rx.${stick}.middle`,
+      b: `rx.${stick}.high`,
+      gap: 100,
+      why: 'The stick’s middle has to lie at least 100 us below its high end.',
+    },
+  ]),
   {
     kind: 'below',
     a: 'battery.empty',

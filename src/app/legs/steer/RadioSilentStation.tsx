@@ -77,7 +77,7 @@ export default function RadioSilentStation() {
 
   const state = stateOf(proof, world);
   const kept = proof?.seen.kind === 'silence' && state === 'proven' ? proof.seen : null;
-  const change = found && kept && !kept.noticed ? unmasking(found, s.number('rx.low')) : null;
+  const change = found && kept && !kept.noticed ? unmasking(found, s.number('rx.throttle.low')) : null;
   const waits = change !== null && Object.keys(change).some((k) => k in edits);
   const noticeS = s.number('lost.notice');
   return (

@@ -148,7 +148,7 @@ function useDrill(): void {
     const set = settingsOf(base);
     const [channel, from, to] = [set.number('arm.channel'), set.number('arm.from'), set.number('arm.to')];
     const throttle = set.number('rx.throttle.channel');
-    const [low, high] = [set.number('rx.low'), set.number('rx.high')];
+    const [low, high] = [set.number('rx.throttle.low'), set.number('rx.throttle.high')];
     let lastS = Number.NEGATIVE_INFINITY;
     const timer = setInterval(() => {
       const status = currentStatus();

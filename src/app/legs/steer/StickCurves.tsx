@@ -2,7 +2,7 @@ import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { answerOf } from '#core/airframe/turning.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { stickDemand } from '#core/modes/stickShape.ts';
+import { stickDemand, stickShapeOf } from '#core/modes/stickShape.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
@@ -21,13 +21,6 @@ export function StickCurves() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const units = useApp((s) => s.ui.units);
   const s = settingsOf(values);
-  const shape = {
-    low: s.number('rx.low'),
-    middle: s.number('rx.middle'),
-    high: s.number('rx.high'),
-    deadband: s.number('rx.deadband'),
-    expo: s.number('rx.expo'),
-  };
   const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const speed = isRotorcraft(airframe) ? null : 1.3 * stallSpeed(airframe);
   return (
@@ -39,6 +32,7 @@ export function StickCurves() {
       </p>
       <div className="mt-2 grid gap-4 min-[700px]:grid-cols-3">
         {axes.map((axis, i) => {
+          const shape = stickShapeOf(values, axis);
           const most = s.number(`rate.${axis}.max`);
           const at = (us: number) => stickDemand(us, shape) * most;
           const channel = s.number(`rx.${axis}.channel`);

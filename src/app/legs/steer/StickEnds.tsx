@@ -7,6 +7,7 @@ import {
   type StickRange,
 } from '#core/calibration/stickRange.ts';
 import { type StickName, stateOf, stickNames } from '#core/proofs/proofs.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { recent } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
@@ -38,8 +39,37 @@ const courseOf = (watches: Watches): readonly Course[] =>
     return { stick, stirred: w.stirred, rested: w.rested, range: w.range };
   });
 
-/** How sticks should come in, and what of that the board is set to. */
-const GOOD_ENDS = { 'rx.low': 1000, 'rx.middle': 1500, 'rx.high': 2000 } as const;
+/** How sticks should come in, by the settings that say so. */
+const GOOD_ENDS: Values = Object.fromEntries(
+  stickNames.flatMap((stick) => [
+    [`rx.${stick}.low`, 1000],
+    ...(stick === 'throttle' ? [] : [[`rx.${stick}.middle`, 1500]]),
+    [`rx.${stick}.high`, 2000],
+  ]),
+);
+
+/** Of these, what a board that has such settings is not set to. */
+const notHad = (base: Values): Values =>
+  Object.fromEntries(Object.entries(GOOD_ENDS).filter(([k, v]) => base[k] !== undefined && base[k] !== v));
+
+/** Ends that the board has within this of what comes are the same, us. */
+const NEAR_US = 20;
+
+/** The ends and middles of sticks as they come in, where the board can be told them; a little inside, so that they are reached. */
+function endsAsTheyAre(course: readonly Course[]): Values {
+  const INSIDE_US = 4;
+  return Object.fromEntries(
+    course.flatMap(({ stick, range }) =>
+      range
+        ? [
+            [`rx.${stick}.low`, Math.round(range.lowUs) + INSIDE_US],
+            ...(range.middleUs === null ? [] : [[`rx.${stick}.middle`, Math.round(range.middleUs)]]),
+            [`rx.${stick}.high`, Math.round(range.highUs) - INSIDE_US],
+          ]
+        : [],
+    ),
+  );
+}
 
 /** Ends, middle and noise of every stick, from full circles and a rest; what is wrong is mended at the radio. */
 export function StickEnds() {
@@ -95,11 +125,22 @@ export function StickEnds() {
   const ranges = course?.flatMap((c) => c.range ?? []) ?? [];
   const done = ranges.length === stickNames.length;
   const judged = course?.map((c) => (done && c.range ? judgeRange(c.stick, c.range) : null)) ?? [];
-  const good = done && judged.every((j) => j?.verdict === 'good');
+  // Only ends: what trembles is not mended by taking it so, and a trim belongs off.
+  const ownEnds =
+    base['rx.roll.low'] !== undefined &&
+    judged.every((j) => j && ['good', 'short', 'long', 'lopsided'].includes(j.verdict));
+  const asMeant = done && judged.every((j) => j?.verdict === 'good');
+  const own = done ? endsAsTheyAre(course ?? []) : {};
+  /** The board takes every stick as it comes, though the transmitter gives it otherwise than it should. */
+  const taken =
+    done &&
+    ownEnds &&
+    Object.entries(own).every(([k, v]) => Math.abs(Number(base[k]) - Number(v)) <= NEAR_US);
+  const good = asMeant || taken;
   const needed = deadbandFor(ranges);
   const changes = {
     ...(set.number('rx.deadband') < needed ? { 'rx.deadband': needed } : {}),
-    ...Object.fromEntries(Object.entries(GOOD_ENDS).filter(([k, v]) => base[k] !== v)),
+    ...(asMeant ? notHad(base) : {}),
   };
   const wanting = Object.keys(changes).length > 0;
   const waits = Object.keys(changes).some((k) => k in edits);
@@ -118,10 +159,10 @@ export function StickEnds() {
                   ? waits
                     ? 'In the tray. Write it, then keep what was seen.'
                     : 'They come in as they should; the board is not set to that yet.'
-                  : `They come in as they should, and ${set.number('rx.deadband')} µs of deadband hide their noise.`
+                  : `${taken && !asMeant ? 'The board takes them as they come' : 'They come in as they should'}, and ${set.number('rx.deadband')} µs of deadband hide their noise.`
                 : 'Mend it at the transmitter, and measure once more.'
               : proven
-                ? `Seen: ends at 1000 and 2000 µs, middles at 1500 µs, ${proven.noiseUs.toFixed(1)} µs of noise under ${proven.deadbandUs} µs of deadband.`
+                ? `Seen: ends and middles as the board is set, ${proven.noiseUs.toFixed(1)} µs of noise under ${proven.deadbandUs} µs of deadband.`
                 : 'What a stick gives at its ends, in its middle and at rest, once each is on its channel.'}
         </p>
         {running ? (
@@ -134,6 +175,14 @@ export function StickEnds() {
             {good && wanting && (
               <Button kind="go" disabled={waits} onClick={() => dispatch(staged(changes))}>
                 Put into the tray
+              </Button>
+            )}
+            {done && !good && ownEnds && (
+              <Button
+                title="Where the transmitter cannot be mended: the board then takes each stick as it comes"
+                onClick={() => dispatch(staged(own))}
+              >
+                Take them as they are
               </Button>
             )}
             {good && !wanting && (

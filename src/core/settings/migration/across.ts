@@ -73,7 +73,7 @@ function entriesAcross(
       case 'split':
         if (up && entry.key === rule.old) return rule.new.map((key) => ({ ...made, key }));
         if (!up && rule.new.includes(entry.key))
-          return entry.key === rule.new[0] ? [{ ...made, key: rule.old }] : [];
+          return entry.key === rule.new[0] ? [{ ...made, ...rule.was, key: rule.old }] : [];
         break;
       case 'unfold':
         if (!up && Object.keys(Object.values(rule.map)[0]!).includes(entry.key)) return [];

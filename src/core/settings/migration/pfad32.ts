@@ -1,6 +1,13 @@
 import { motorIds, surfaceIds } from '../../airframe/airframe.ts';
 import type { MigrationStep } from './rules.ts';
 
+/** What the ends and the middle of all sticks were called. */
+const sticksWere = {
+  low: { label: 'Stick low end', meaning: 'Pulse of a stick at its lower end.' },
+  middle: { label: 'Stick middle', meaning: 'Pulse of a stick at rest.' },
+  high: { label: 'Stick high end', meaning: 'Pulse of a stick at its upper end.' },
+} as const;
+
 /** Settings of Pfad 3.1 as 3.2 has them. */
 export const pfad31to32: MigrationStep = {
   from: '3.1',
@@ -68,6 +75,15 @@ export const pfad31to32: MigrationStep = {
       keys: ['mix.rotors', 'out.{}.armRight', 'out.{}.armAhead', 'out.{}.turns'],
       why: 'From 3.2 a frame of any shape flies by where its rotors stand.',
     },
+    ...(['low', 'middle', 'high'] as const).map((part) => ({
+      kind: 'split' as const,
+      old: `rx.${part}`,
+      new: ['roll', 'pitch', 'throttle', 'yaw']
+        .filter((stick) => part !== 'middle' || stick !== 'throttle')
+        .map((stick) => `rx.${stick}.${part}`),
+      was: sticksWere[part],
+      why: 'From 3.2 each stick has ends and a middle of its own.',
+    })),
     {
       kind: 'added',
       keys: ['rx.levels', 'rx.wires'],

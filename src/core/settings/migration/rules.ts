@@ -47,7 +47,14 @@ export type MigrationRule =
       readonly why?: string;
     }
   /** One setting became several, which all begin with its value. */
-  | { readonly kind: 'split'; readonly old: string; readonly new: readonly string[]; readonly why: string }
+  | {
+      readonly kind: 'split';
+      readonly old: string;
+      readonly new: readonly string[];
+      /** What the one was called, where that is not what the first of the several is. */
+      readonly was?: Pick<SettingEntry, 'label' | 'meaning'>;
+      readonly why: string;
+    }
   /** One choice stood for several settings at once. */
   | {
       readonly kind: 'unfold';
