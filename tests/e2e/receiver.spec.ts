@@ -59,5 +59,19 @@ test('a receiver that is not understood is listened for; how well it hears is le
     await write(page);
     await expect(heard(page)).toContainText(/Link\s*[45]\d %/);
   });
+  await test.step('a receiver whose levels are turned round is found as such, and heard once that is set', async () => {
+    await page.getByLabel('Receiver’s wire').selectOption('turned');
+    await expect(page.getByRole('switch', { name: /^USB cable/ })).toHaveAttribute('aria-checked', 'false');
+    await plugIn(page);
+    await expect(heard(page)).toContainText('no whole frame of it', { timeout: 40_000 });
+    await by.press(page.getByRole('button', { name: 'Listen for every protocol' }));
+    await expect(heard(page)).toContainText('CRSF with its levels turned round: that is in the tray', {
+      timeout: 40_000,
+    });
+    await write(page);
+    await restart(page);
+    await expect(heard(page)).toContainText(/Linked: 4\d whole frames/, { timeout: 40_000 });
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/turned.png' });
+  });
   expect(faults).toEqual([]);
 });

@@ -58,6 +58,23 @@ test('a trim and a short travel are mended at the transmitter; noise is hidden b
     await expect(section(page).getByRole('button', { name: 'Put into the tray' })).toHaveCount(0);
     await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
   });
+  await test.step('where the transmitter cannot be mended the board takes each stick as it comes', async () => {
+    await withTransmitter(page, { travel: 0.85, trimUs: { roll: 0, pitch: 0, yaw: 0 }, noiseUs: 1 });
+    await section(page)
+      .getByRole('button', { name: /Measure/ })
+      .click();
+    await stir(page);
+    await expect(row(page, 'pitch')).toContainText('a dual rate or an end is turned down', {
+      timeout: 30_000,
+    });
+    await section(page).getByRole('button', { name: 'Take them as they are' }).click();
+    await expect(page.getByTestId('tray-count')).toHaveText(/\d+ edits wait/);
+    await write(page);
+    await expect(section(page).getByRole('status')).toContainText('The board takes them as they come');
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/ends-own.png' });
+    await section(page).getByRole('button', { name: 'Keep it as seen' }).click();
+    await expect(section(page).getByRole('status')).toContainText('Seen:');
+  });
   await test.step('the cable out in the middle leaves no half measurement', async () => {
     await withTransmitter(page, { travel: 1, trimUs: { roll: 0, pitch: 0, yaw: 0 }, noiseUs: 2 });
     await section(page)
