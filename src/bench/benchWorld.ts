@@ -37,6 +37,8 @@ export interface BenchControls extends Tools {
   returnSwitch: boolean;
   /** Of a transmitter that has a switch for them. */
   lowRates: boolean;
+  /** 0..1, of a transmitter that has one. */
+  dial: number;
   /** The button on the board that is held down at power-on to enter its loader. */
   loaderButton: boolean;
   /** Memory card, where the board takes one. */
@@ -60,6 +62,7 @@ const benchAtRest: BenchControls = {
   attitudeSwitch: 0,
   returnSwitch: false,
   lowRates: false,
+  dial: 0,
   loaderButton: false,
   card: 'out',
 };
@@ -150,6 +153,7 @@ export class BenchWorld {
       radio.attitude = c.attitudeSwitch;
       radio.returnHome = c.returnSwitch;
       radio.lowRates = c.lowRates;
+      radio.dial = c.dial;
       // Indoors a few satellites come through the window; under the sky a fix takes its time.
       devices.gnss.sky = c.outdoors ? 1 : 0;
       if (this.tick % 100 === 0) devices.tellParts(this.board.model, c.battery, c.card);

@@ -41,6 +41,8 @@ export class Radio {
   /** Three positions: 0, 1, 2. */
   attitude: 0 | 1 | 2 = 0;
   returnHome = false;
+  /** 0..1, of a transmitter that has a dial. */
+  dial = 0;
   /** One more switch, on its channel; 0 for none. */
   switchChannel = 0;
   switchUs = 1000;
@@ -155,8 +157,13 @@ export class Radio {
     p[c.yaw - 1] = 1500 + trimUs.yaw + this.tremble() + this.signs.yaw * goes * this.yaw;
     p[c.throttle - 1] = 1500 + this.tremble() + this.signs.throttle * 500 * travel * (2 * this.throttle - 1);
     p[c.arm - 1] = this.arm ? 2000 : 1000;
+    const { dial, mixed, switchNoiseUs = 0 } = this.inHand;
     p[c.attitude - 1] = 1000 + 500 * this.attitude;
-    p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
+    if (mixed) p[c.attitude - 1] = 1000 + 200 * (2 * this.attitude + (this.returnHome ? 1 : 0));
+    else p[c.navigation - 1] = this.returnHome ? 2000 : 1000;
+    if (dial) p[dial - 1] = 1000 + 1000 * this.dial;
+    if (switchNoiseUs > 0)
+      for (const at of [c.arm, c.attitude, c.navigation]) p[at - 1]! += switchNoiseUs * this.noise.next();
     const { quality } = this.receiver;
     if (quality)
       p[quality.channel - 1] = quality.noneUs + BEST_QUALITY * this.reach * (quality.fullUs - quality.noneUs);

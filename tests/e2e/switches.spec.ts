@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { bench, goTo, open, openBench, plugIn, write } from './helpers.ts';
 import { byKeys as by } from './people.ts';
@@ -76,6 +77,67 @@ test('switches are flicked, given modes and written; what surprises is said, and
     await page.waitForTimeout(400);
     await page.reload();
     await expect(flag(page, /^Channel 7, position 1 of 2/)).toBeVisible();
+  });
+  expect(faults).toEqual([]);
+});
+
+test('a dial, two switches mixed on one channel, and the noise of a switch', async ({ page }) => {
+  test.setTimeout(240_000);
+  const faults = await open(page);
+  const craft = JSON.parse(readFileSync('demo/turnstone.wanderweg.json', 'utf8'));
+  Object.assign(craft.bench.transmitter, { dial: 9, mixed: true, switchNoiseUs: 3 });
+  await page.getByLabel('Craft file').setInputFiles({
+    name: 'dial.wanderweg.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(craft)),
+  });
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await bench(page, 'Battery', true);
+  await plugIn(page);
+  await goTo(page, '/steer/switches');
+  await test.step('what is turned on and on is a dial, and asks for something from a part of its way on', async () => {
+    await openBench(page);
+    await page.getByLabel('Dial of the transmitter').focus();
+    for (let k = 0; k < 50; k++) {
+      await page.keyboard.press('ArrowRight');
+      await page.waitForTimeout(40);
+    }
+    await expect(page.getByText('channel 9, a dial')).toBeVisible();
+    await by.press(flag(page, /^Channel 9, part 3 of 3/));
+    await askFor(page, 'height');
+    await expect(flag(page, /^Channel 9, part \d of \d: Height hold, it stands here/)).toBeVisible();
+    await expect(flag(page, /^Channel 9, part 1 of \d: nothing more/)).toBeVisible();
+  });
+  await test.step('six pulses of two switches are told apart once the person says so', async () => {
+    for (const on of [true, false])
+      for (let k = 0; k < 3; k++) {
+        await page.waitForTimeout(700);
+        await page.getByRole('button', { name: /^Three-position switch/ }).click();
+        if (k === 2) await bench(page, 'Home', on);
+      }
+    await page.waitForTimeout(700);
+    await expect(flag(page, /^Channel 6, position 6 of 6/)).toBeVisible();
+    await by.press(flag(page, /^Channel 6, position 2 of 6/));
+    await by.choose(pane(page).getByRole('combobox', { name: 'It is' }), '3 2');
+    await expect(pane(page)).toContainText('one switch at 1, the other at 2');
+    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/dial.png' });
+  });
+  await test.step('noise of a switch at rest is measured, and told with its pulse', async () => {
+    await by.press(flag(page, /^Channel 5, position 1 of/));
+    await expect(async () => {
+      await bench(page, 'Arm', true);
+      await page.waitForTimeout(700);
+      await bench(page, 'Arm', false);
+      await expect(flag(page, /^Channel 5, position 1 of 2/)).toBeVisible({ timeout: 3000 });
+    }).toPass();
+    await by.press(flag(page, /^Channel 6, position 1 of 6/));
+    const pulses = pane(page).getByText('in pulses');
+    if (await pulses.isVisible()) await by.press(pulses);
+    else {
+      await askFor(page, 'loiter');
+      await by.press(pane(page).getByText('in pulses'));
+    }
+    await expect(pane(page)).toContainText(/with [2-4]\.\d µs of noise/, { timeout: 30_000 });
   });
   expect(faults).toEqual([]);
 });

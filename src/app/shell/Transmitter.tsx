@@ -14,6 +14,7 @@ const KEY_STEP = 0.1;
 /** A two-stick transmitter for mouse, keys and a game controller. Left: yaw and throttle. Right: roll and pitch. */
 export function Transmitter({ controls, onChange }: Props) {
   const hasRates = useApp((s) => s.craft.file?.bench?.transmitter.lowRate !== undefined);
+  const hasDial = useApp((s) => s.craft.file?.bench?.transmitter.dial !== undefined);
   const latest = useRef(onChange);
   latest.current = onChange;
   useGameController((change) => latest.current(change));
@@ -75,6 +76,21 @@ export function Transmitter({ controls, onChange }: Props) {
             words={['off', 'on']}
             onChange={(returnSwitch) => onChange({ returnSwitch })}
           />
+          {hasDial && (
+            <label className="flex items-center gap-1 text-[13px]">
+              Dial
+              <input
+                type="range"
+                min={0}
+                max={1}
+                step={0.02}
+                value={controls.dial}
+                aria-label="Dial of the transmitter"
+                className="w-full accent-on-wood"
+                onChange={(e) => onChange({ dial: Number(e.target.value) })}
+              />
+            </label>
+          )}
           {hasRates && (
             <Toggle
               name="Rates"

@@ -132,6 +132,12 @@ export const benchTruthSchema = z.object({
         .array(z.enum(['roll', 'pitch', 'throttle', 'yaw']))
         .max(4)
         .optional(),
+      /** Channel of a dial. */
+      dial: z.number().int().min(5).max(16).optional(),
+      /** The attitude switch and that of the way home are mixed on the former’s channel. */
+      mixed: z.boolean().optional(),
+      /** Noise of its switches, one sigma, us. */
+      switchNoiseUs: z.number().min(0).max(40).optional(),
       /** Trims that were left on, us. */
       trimUs: z.object({ roll: trim, pitch: trim, yaw: trim }),
       /** Noise of a stick, one sigma, us. */

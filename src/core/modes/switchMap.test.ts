@@ -12,9 +12,11 @@ import {
   bandsOf,
   decider,
   enumerate,
+  inParts,
   inputsOf,
   inTheAir,
   issuesOf,
+  maskAt,
   positionsOf,
   type SwitchInput,
 } from './switchMap.ts';
@@ -90,6 +92,33 @@ describe('the map of the switches', () => {
       }
     });
     expect(seen.size).toBe(map.inputs.reduce((n, i) => n * i.positions.length, 1));
+  });
+});
+
+describe('a dial', () => {
+  it('can ask for nothing that is not among its parts, whatever waits on its channel', () => {
+    const random = new Random(77);
+    for (let n = 0; n < 300; n++) {
+      const bands = switchedModes.slice(0, 1 + Math.floor(6 * random.uniform())).map((asks) => {
+        const fromUs = 10 * Math.round(90 + 100 * random.uniform());
+        return { asks, channel: 9, fromUs, toUs: fromUs + 60 + 10 * Math.round(40 * random.uniform()) };
+      });
+      const [input] = inputsOf(bands, [{ channel: 9, positions: [1000, 2000], dial: true }]);
+      const known = new Set(input!.positions.map((us) => maskAt(bands, 9, us)));
+      let missed = 0;
+      for (let us = 1000; us <= 2000; us++) if (!known.has(maskAt(bands, 9, us))) missed++;
+      // Parts that nobody can hit are left out: two edges nearer than 40 us.
+      expect(missed).toBeLessThan(40 * 2 * bands.length);
+      expect(input!.positions.length).toBeGreaterThanOrEqual(2);
+    }
+  });
+
+  it('is taken by its thirds where nothing waits on it, and rests on no edge', () => {
+    const dial = { channel: 9, positions: [1000, 2000], dial: true };
+    expect(inParts([], dial).positions).toEqual([1167, 1500, 1833]);
+    const bands = [{ asks: 'loiter' as const, channel: 9, fromUs: 1500, toUs: 2200 }];
+    const map = enumerate(bands, inputsOf(bands, [dial]));
+    expect(issuesOf(map, demoValues('turnstone'), false).filter((i) => i.kind === 'edge')).toEqual([]);
   });
 });
 

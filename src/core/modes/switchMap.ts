@@ -26,12 +26,18 @@ export interface SwitchInput {
   readonly positions: readonly number[];
   /** It was never flicked: the positions are a guess. */
   readonly guessed?: boolean;
+  /** It turns without steps: where it is known, its positions are its ends; among bands, the middle of each part of its way. */
+  readonly dial?: boolean | undefined;
+  /** Noise of its pulse at rest, one sigma, us. */
+  readonly noiseUs?: number | undefined;
 }
 
 const ARM_BIT = 1 << switchedModes.length;
 const MODE_BITS = ARM_BIT - 1;
 const bitOf = (asks: Asked) => (asks === 'arm' ? ARM_BIT : 1 << switchedModes.indexOf(asks));
 
+/** Noise of a switch at rest, where it was not measured, one sigma, us. */
+const USUAL_NOISE_US = 1;
 /** Of a switch that nobody flicked yet, us. */
 const USUAL_POSITIONS = [1000, 1500, 2000];
 
@@ -48,10 +54,29 @@ export function bandsOf(values: Values): AskBand[] {
 /** The inputs that matter to bands: those that are known, and three positions for each of the others. */
 export function inputsOf(bands: readonly AskBand[], known: readonly SwitchInput[] = []): SwitchInput[] {
   const channels = [...new Set(bands.map((b) => b.channel))].sort((a, b) => a - b);
-  return channels.map(
-    (channel) =>
-      known.find((k) => k.channel === channel) ?? { channel, positions: USUAL_POSITIONS, guessed: true },
-  );
+  return channels.map((channel) => {
+    const own = known.find((k) => k.channel === channel);
+    return own ? inParts(bands, own) : { channel, positions: USUAL_POSITIONS, guessed: true };
+  });
+}
+
+/** Parts of a dial's way that nobody can hit are none, us. */
+const PART_LEAST_US = 40;
+
+/**
+ * A dial by the parts of its way that ask for different things, and at least its thirds, each by its middle: all that it can ask for is
+ * among them. A switch as it is.
+ */
+export function inParts(bands: readonly AskBand[], input: SwitchInput): SwitchInput {
+  if (!input.dial) return input;
+  const [low, high] = [input.positions[0]!, input.positions.at(-1)!];
+  const edges = bands.flatMap((b) => (b.channel === input.channel ? [b.fromUs, b.toUs] : []));
+  const thirds = [low, low + (high - low) / 3, high - (high - low) / 3, high];
+  const inside = [...edges, ...thirds].filter((us) => us >= low && us <= high).sort((a, b) => a - b);
+  const cuts: number[] = [];
+  for (const us of inside) if (cuts.length === 0 || us - cuts.at(-1)! >= PART_LEAST_US) cuts.push(us);
+  const positions = cuts.slice(1).map((us, k) => Math.round((us + cuts[k]!) / 2));
+  return { ...input, positions };
 }
 
 /** Every combination of all positions. */
@@ -165,8 +190,8 @@ const nameOf = (asks: Asked) => (asks === 'arm' ? 'Arming' : modeName(asks));
 const pulses = (us: readonly number[]) =>
   us.length === 1 ? `${us[0]}` : `${us.slice(0, -1).join(', ')} and ${us.at(-1)}`;
 
-/** What is wrong with a map, and why. @param jitterUs one sigma of a switch at rest */
-export function issuesOf(map: SwitchMap, values: Values, rotorcraft: boolean, jitterUs = 1): SwitchIssue[] {
+/** What is wrong with a map, and why. */
+export function issuesOf(map: SwitchMap, values: Values, rotorcraft: boolean): SwitchIssue[] {
   const { bands, inputs, masks } = map;
   const air = inTheAir(values, rotorcraft);
   const decide = decider(air);
@@ -213,13 +238,14 @@ export function issuesOf(map: SwitchMap, values: Values, rotorcraft: boolean, ji
     return [];
   });
   const bottom = modeName(rotorcraft ? 'rate' : 'manual');
-  const ofInputs = inputs.flatMap(({ channel, positions }): SwitchIssue[] => {
+  const ofInputs = inputs.flatMap(({ channel, positions, dial, noiseUs }): SwitchIssue[] => {
     const own = positions.map((us) => maskAt(bands, channel, us) & MODE_BITS);
     const [first, last] = [own.findIndex((m) => m !== 0), own.findLastIndex((m) => m !== 0)];
     const gaps = positions.filter((_, p) => p > first && p < last && own[p] === 0);
-    const slack = HYSTERESIS_US + 3 * jitterUs;
+    const slack = HYSTERESIS_US + 3 * (noiseUs ?? USUAL_NOISE_US);
     const edges = bands.flatMap((b) =>
-      b.channel !== channel
+      // A dial rests anywhere: its edges are where a person turns it past them.
+      b.channel !== channel || dial
         ? []
         : positions.flatMap((us) =>
             [b.fromUs, b.toUs].flatMap((edge): SwitchIssue[] =>

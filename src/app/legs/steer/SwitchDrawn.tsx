@@ -9,6 +9,8 @@ export interface SwitchShown {
   /** Where it stands now; -1 where that is not live, or between positions. */
   readonly now: number;
   readonly guessed: boolean;
+  /** It turns without steps. */
+  readonly dial: boolean;
   /** Where it is drawn; -1 where there is no room. */
   readonly place: number;
 }
@@ -80,7 +82,7 @@ export function SwitchDrawn({ switches, picked, onPick, width }: Props) {
         >
           channel {sw.channel}
           <tspan fontWeight={400} fill="var(--soft)">
-            {sw.guessed ? ', flick it once' : ''}
+            {sw.guessed ? ', flick it once' : sw.dial ? ', a dial' : ''}
           </tspan>
         </text>
         {sw.positions.map((us, p) => {
@@ -103,7 +105,7 @@ export function SwitchDrawn({ switches, picked, onPick, width }: Props) {
                 y={y}
                 side={side}
                 names={names}
-                says={`Channel ${sw.channel}, position ${p + 1} of ${last + 1}: ${names.length === 0 ? 'nothing more' : names.join(', ')}${lit ? ', it stands here' : ''}`}
+                says={`Channel ${sw.channel}, ${sw.dial ? 'part' : 'position'} ${p + 1} of ${last + 1}: ${names.length === 0 ? 'nothing more' : names.join(', ')}${lit ? ', it stands here' : ''}`}
                 lit={lit}
                 picked={picked?.channel === sw.channel && picked.position === p}
                 onPick={() => onPick({ channel: sw.channel, position: p })}

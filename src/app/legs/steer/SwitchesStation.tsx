@@ -15,6 +15,7 @@ import {
   bandsOf,
   decider,
   enumerate,
+  inParts,
   inputsOf,
   inTheAir,
   issuesOf,
@@ -22,7 +23,7 @@ import {
   modesIn,
   type SwitchInput,
 } from '#core/modes/switchMap.ts';
-import { askAt, askNoMore, FlickWatch, type Transmitter } from '#core/modes/transmitter.ts';
+import { askAt, askNoMore, FlickWatch, mixedAt, type Transmitter } from '#core/modes/transmitter.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { TransmitterInHand } from '../../drawing/TransmitterInHand.tsx';
 import { useSampled, useStatus } from '../../live/hooks.ts';
@@ -68,11 +69,13 @@ function useFlicks(known: readonly SwitchInput[]) {
   const values = useApp((s) => s.settings.base);
   const sticks = useMemo(
     () =>
-      new Set(
-        (['roll', 'pitch', 'throttle', 'yaw'] as const).flatMap(
+      new Set([
+        ...(['roll', 'pitch', 'throttle', 'yaw'] as const).flatMap(
           (k) => settingOf(values, `rx.${k}.channel`) ?? [],
         ),
-      ),
+        // How well the receiver hears is turned by nobody's hand.
+        settingOf(values, 'rx.quality.channel') ?? 0,
+      ]),
     [values],
   );
   useEffect(() => {
@@ -83,7 +86,7 @@ function useFlicks(known: readonly SwitchInput[]) {
         if (atS <= heardS) continue;
         heardS = atS;
         const seen = watch.step(value.channels, atS);
-        if (seen) dispatch(switchSeen({ channel: seen.channel, positions: [...seen.positions] }));
+        if (seen) dispatch(switchSeen({ ...seen, positions: [...seen.positions] }));
       }
       // Another board, or one that was started anew, counts from nought.
       if (recent('receiver', 1).length === 0) heardS = Number.NEGATIVE_INFINITY;
@@ -108,7 +111,9 @@ export default function SwitchesStation() {
   const bands = useMemo(() => bandsOf(values), [values]);
   const inputs = useMemo((): readonly SwitchInput[] => {
     const asked = inputsOf(bands, known);
-    const others = known.filter((k) => !asked.some((a) => a.channel === k.channel));
+    const others = known
+      .filter((k) => !asked.some((a) => a.channel === k.channel))
+      .map((k) => inParts(bands, k));
     return [...asked, ...others].sort((a, b) => a.channel - b.channel);
   }, [bands, known]);
   const decide = useMemo(() => decider(inTheAir(values, rotors)), [values, rotors]);
@@ -116,9 +121,12 @@ export default function SwitchesStation() {
     () => issuesOf(enumerate(bands, inputsOf(bands, known)), values, rotors),
     [bands, known, values, rotors],
   );
-  const standsAt = ({ channel, positions }: SwitchInput) => {
+  const standsAt = ({ channel, positions, dial }: SwitchInput) => {
     const us = channels?.[channel - 1];
-    return us === undefined ? -1 : positions.findIndex((p) => Math.abs(p - us) <= AT_US);
+    if (us === undefined) return -1;
+    // A dial is in that part of its way whose middle is nearest.
+    const off = positions.map((p) => Math.abs(p - us));
+    return dial ? off.indexOf(Math.min(...off)) : off.findIndex((d) => d <= AT_US);
   };
   const said = inputs.map((i) => known.find((k) => k.channel === i.channel) ?? {});
   const places = placesFor(said);
@@ -129,6 +137,7 @@ export default function SwitchesStation() {
     asks: input.positions.map((us) => askedIn(maskAt(bands, input.channel, us)).map(nameOf)),
     now: standsAt(input),
     guessed: input.guessed ?? false,
+    dial: input.dial ?? false,
   }));
   const threads: readonly Thread[] = inputs
     .map((input) => ({
@@ -233,6 +242,17 @@ function Touched({ transmitter }: { readonly transmitter: Transmitter }) {
   );
 }
 
+/** What two switches that are mixed on one channel may have, by the positions that it has. */
+const mixesOf = (positions: number): readonly (readonly [number, number])[] =>
+  positions === 4
+    ? [[2, 2]]
+    : positions === 6
+      ? [
+          [2, 3],
+          [3, 2],
+        ]
+      : [];
+
 /** Where a switch lies, when it is touched, and whether it springs back: said by the person, kept with the craft. */
 function WhereItLies({ known }: { readonly known: Known }) {
   const dispatch = useAppDispatch();
@@ -269,6 +289,26 @@ function WhereItLies({ known }: { readonly known: Known }) {
           ))}
         </Select>
       </label>
+      {mixesOf(known.positions.length).length > 0 && !known.dial && (
+        <label className="flex items-center gap-2">
+          It is
+          <Select
+            look="small"
+            value={known.mixed?.join(' ') ?? ''}
+            onChange={(e) => {
+              const [a, b] = e.target.value.split(' ').map(Number);
+              say({ mixed: a && b ? [a, b] : undefined });
+            }}
+          >
+            <option value="">one switch</option>
+            {mixesOf(known.positions.length).map(([a, b]) => (
+              <option key={`${a} ${b}`} value={`${a} ${b}`}>
+                two mixed, of {a} and {b}
+              </option>
+            ))}
+          </Select>
+        </label>
+      )}
       <Check checked={known.springs ?? false} onChange={(e) => say({ springs: e.target.checked })}>
         it springs back
       </Check>
@@ -341,7 +381,17 @@ function Position({
       className="mt-2 max-w-[700px] rounded-[4px] border border-line bg-paper px-3.5 py-2.5"
     >
       <h2 className="font-semibold">
-        Channel {input.channel}, position {position + 1} of {input.positions.length}
+        Channel {input.channel},{' '}
+        {input.dial
+          ? `dial, part ${position + 1} of ${input.positions.length}`
+          : `position ${position + 1} of ${input.positions.length}`}
+        {known?.mixed && (
+          <span className="font-normal text-soft">
+            {' '}
+            (one switch at {mixedAt(known.mixed, position)[0] + 1}, the other at{' '}
+            {mixedAt(known.mixed, position)[1] + 1})
+          </span>
+        )}
       </h2>
       {asked.length === 0 && <p className="text-soft">Asks for nothing more.</p>}
       {asked.map((a) => {
@@ -391,7 +441,13 @@ function Position({
         {asked.length > 0 && (
           <details className="flex-1 text-soft">
             <summary className="cursor-pointer">in pulses</summary>
-            <p>It rests at {us} µs.</p>
+            <p>
+              {input.dial ? `About ${us} µs.` : `It rests at ${us} µs`}
+              {!input.dial &&
+                known?.noiseUs !== undefined &&
+                `, with ${known.noiseUs.toFixed(1)} µs of noise`}
+              {!input.dial && '.'}
+            </p>
             {asked.map((a) => {
               const key = a === 'arm' ? ('arm' as const) : (`mode.${a}` as const);
               return (
