@@ -36,7 +36,7 @@ interface WriteSession {
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
-  ...['controllers-read', 'controller-write', 'teach-ends', 'motors'],
+  ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
@@ -339,6 +339,8 @@ export class BoardLink {
       }
       case 'outputs':
         return Array.from(c.pulses);
+      case 'answers':
+        return c.wouldGive;
       case 'receiver':
         return [...c.input.channels, c.linkAlive ? c.input.quality : 0, Math.min(c.input.frameAge, 9999)];
       case 'radio':

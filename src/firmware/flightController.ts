@@ -181,6 +181,11 @@ export class FlightController {
     this.outputs.step(this.command, this.bench, this.armed, this.rowInputs.values, input.channels);
   }
 
+  /** What rotors would be given now, by output, while they stand still. */
+  get wouldGive(): number[] {
+    return this.outputs.wouldGive(this.command);
+  }
+
   private say(text: string): void {
     this.journal.say(this.uptimeS, text);
   }

@@ -150,6 +150,18 @@ export class Outputs {
     }
   }
 
+  /** What each output's rotor would be given of a command at half throttle, 0..1, while nothing turns; 0 for what drives no rotor. */
+  wouldGive(k: Command): number[] {
+    if (!this.c.rotorcraft) return [];
+    const motors = this.c.outputs.filter((o) => o.isMotor);
+    const tried = new RotorShare(
+      motors.map((o) => o.mix),
+      this.c.idle,
+    );
+    tried.share({ ...k, throttle: 0.5 });
+    return Array.from(this.rotorAt, (at) => (at >= 0 ? tried.duties[at]! : 0));
+  }
+
   /** What its share of the commands leaves a rotor, and its rows after that: never less than idle. */
   private rotorDuty(i: number): number {
     const share = this.rotors.duties[this.rotorAt[i]!]!;

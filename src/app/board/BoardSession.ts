@@ -63,6 +63,7 @@ const RATES = {
   services: 1,
   radio: 5,
   motors: 5,
+  answers: 10,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -23,6 +23,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   estimates: 'tell how sure it is',
   sky: 'tell which satellites it sees',
   services: 'tell what it counts of itself and its bus',
+  answers: 'tell what its rotors would be given while they stand still',
   motors: 'pass on what motor controllers tell',
   radio: 'tell what comes to its receiver’s port',
   status: 'tell its mode and what keeps it from arming',

@@ -36,7 +36,7 @@ export function proofWords(seen: Seen): string | null {
     case 'still':
       return `output ${seen.output}: nothing`;
     case 'opposes':
-      return `${tilt[seen.tilt]}, ${Math.abs(seen.tiltDeg).toFixed(0)}${seen.tilt.startsWith('yaw') ? ' °/s' : '°'}: the surfaces oppose`;
+      return `${tilt[seen.tilt]}, ${Math.abs(seen.tiltDeg).toFixed(0)}${seen.tilt.startsWith('yaw') ? ' °/s' : '°'}: ${seen.rotors ? 'the rotors would oppose' : 'the surfaces oppose'}`;
     case 'follows':
       return `${tilt[seen.tilt]}: ${seen.wrong.map((id) => actuatorNames[id]).join(', ')} not opposing`;
     case 'stick':

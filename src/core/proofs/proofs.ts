@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type Airframe, actuatorIds, surfaceIds } from '../airframe/airframe.ts';
+import { type Airframe, actuatorIds, isRotorcraft, motorIds, surfaceIds } from '../airframe/airframe.ts';
 import { armTries } from '../arming/drill.ts';
 import type { BoardRef } from '../board/boardRef.ts';
 import type { BoardDescription } from '../board/description.ts';
@@ -78,13 +78,18 @@ const seenSchema = z.discriminatedUnion('kind', [
     /** Of a turn, degrees a second. */
     tiltDeg: z.number(),
     surfaces: z.array(z.enum(surfaceIds)).max(12),
+    /** Rotors that the board would have push more. */
+    rotors: z.array(z.enum(motorIds)).max(8).optional(),
   }),
   /** Some surface went along with a tilt, or stood still, instead of opposing it. */
   z.object({
     kind: z.literal('follows'),
     tilt: z.enum(tilts),
     tiltDeg: z.number(),
-    wrong: z.array(z.enum(surfaceIds)).min(1).max(12),
+    wrong: z
+      .array(z.enum([...surfaceIds, ...motorIds]))
+      .min(1)
+      .max(12),
   }),
   z.object({
     kind: z.literal('stick'),
@@ -304,9 +309,13 @@ const against: Declared<SeenAs<'opposes'> | SeenAs<'follows'>> = {
   rests: (_, w) => ({
     settings: named(
       w.values,
-      /^(out\.\d+\.(drives|reversed|low|centre|high)|timer\.\d+\.sends|mix\..*|mount\..*|imu\..*|craft\.kind)$/,
+      /^(out\.\d+\.(drives|reversed|low|centre|high|arm\w+|turns)|timer\.\d+\.sends|mix\..*|mount\..*|imu\..*|craft\.kind)$/,
     ),
-    craft: [w.airframe.kind, w.airframe.surfaces.map((s) => s.id)],
+    craft: [
+      w.airframe.kind,
+      w.airframe.surfaces.map((s) => s.id),
+      isRotorcraft(w.airframe) && w.airframe.motors,
+    ],
     board: thisBoard(w),
     build: w.built && [w.built.pads, w.built.mount],
   }),

@@ -1,8 +1,15 @@
-import { type ActuatorId, type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import {
+  type ActuatorId,
+  type Airframe,
+  isMotor,
+  isRotorcraft,
+  type SurfaceId,
+} from '../airframe/airframe.ts';
 import { directionWords, goesNoWay, roleMix } from '../mixer/roles.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
 import { type Seen, type Tilt, tilts } from './proofs.ts';
+import { pushMore } from './rotorAnswers.ts';
 
 export type FirstMove = Extract<Seen, { kind: 'moved' }>['first'];
 
@@ -71,9 +78,14 @@ export function notCommandedAgainst(
   });
 }
 
-/** Tilts and turns that anything on the craft moves against while its motors are off. */
+/** Surfaces that answer a tilt or a turn. */
+export const surfacesAgainst = (airframe: Airframe, tilt: Tilt): SurfaceId[] =>
+  airframe.surfaces.map((s) => s.id).filter((id) => opposingDirection(id, tilt) !== null);
+
+/** Tilts and turns that the craft answers: by its surfaces, or by what the board would give its rotors. */
 export function tiltsOf(airframe: Airframe): readonly Tilt[] {
-  // A tilt of one axis alone shows only where the craft levels itself by surfaces.
-  const answers = (t: Tilt) => airframe.surfaces.some((s) => opposingDirection(s.id, t) !== null);
-  return isRotorcraft(airframe) ? [] : tilts.filter(answers);
+  return tilts.filter(
+    (t) =>
+      surfacesAgainst(airframe, t).length > 0 || (isRotorcraft(airframe) && pushMore(airframe, t).length > 0),
+  );
 }

@@ -48,6 +48,8 @@ export const telemetrySchemas = {
   })),
   /** Pulse of each output, us; 0 where nothing is sent. */
   outputs: numbers.transform((pulses) => ({ pulses })),
+  /** What the board would give the rotor of each output at half throttle against how the craft lies now, 0..1; empty but on rotors. */
+  answers: numbers.transform((shares) => ({ shares })),
   /** us; quality 0 to 1; age of the last frame, s */
   receiver: numbers.length(CHANNELS + 2).transform((v) => ({
     channels: v.slice(0, CHANNELS),

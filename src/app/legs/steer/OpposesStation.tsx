@@ -1,10 +1,22 @@
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { type Airframe, actuatorNames, type SurfaceId, widthOf } from '#core/airframe/airframe.ts';
+import {
+  actuatorNames,
+  isRotorcraft,
+  type MotorId,
+  type SurfaceId,
+  widthOf,
+} from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeName } from '#core/modes/modes.ts';
 import { changedSince, staleWords, stateOf, type Tilt } from '#core/proofs/proofs.ts';
-import { notCommandedAgainst, opposingDirection, tiltsOf } from '#core/proofs/surfaceAnswers.ts';
+import { pushMore, rotorsOppose } from '#core/proofs/rotorAnswers.ts';
+import {
+  notCommandedAgainst,
+  opposingDirection,
+  surfacesAgainst,
+  tiltsOf,
+} from '#core/proofs/surfaceAnswers.ts';
 import { CraftRear, paintRear } from '../../drawing/CraftRear.tsx';
 import { CraftSide, paintSide, sideLength } from '../../drawing/CraftSide.tsx';
 import { useFrame, useSampled, useStatus } from '../../live/hooks.ts';
@@ -17,6 +29,7 @@ import { Check } from '../../ui/Check.tsx';
 import { textLook } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
 import { pathOf } from '../legs.ts';
+import { RotorBars, rotorShares } from './RotorBars.tsx';
 
 const DEG = 180 / Math.PI;
 /** Tilt from which a check counts, degrees. */
@@ -32,6 +45,12 @@ const words: Readonly<Record<Tilt, string>> = {
   'yaw-right': 'Turning right',
   'yaw-left': 'Turning left',
 };
+/** The same of a craft without wings. */
+const wordsOf = (tilt: Tilt, rotors: boolean) => (rotors ? words[tilt].replace('wing', 'side') : words[tilt]);
+
+type Answering = SurfaceId | MotorId;
+const list = (ids: readonly Answering[]) => ids.map((id) => `the ${actuatorNames[id]}`).join(' and ');
+
 /** Turning about its height from which a check counts, degrees a second. */
 const LEAST_TURN = 20;
 
@@ -56,24 +75,10 @@ function heldTilt(): { readonly tilt: Tilt; readonly tiltDeg: number } | null {
   return { tilt, tiltDeg: angles.reduce((sum, a) => sum + a, 0) / angles.length };
 }
 
-/** In self-level, every surface must move against a tilt. The person looks and confirms. */
+/** In self-level, every surface must move against a tilt, and rotors would push against it. The person looks and confirms. */
 export default function OpposesStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
-  return tiltsOf(airframe).length > 0 ? <SurfacesOppose airframe={airframe} /> : <RotorsOppose />;
-}
-
-/** A craft that levels itself by its rotors has nothing to show while they stand still. */
-function RotorsOppose() {
-  return (
-    <Lead>
-      This craft opposes a tilt with its rotors, and on the bench they stand still. Whether each pushes the
-      right way follows from which output turned which motor and which way it turned, both seen at Which one
-      moved?; Rehearse flies it and shows.
-    </Lead>
-  );
-}
-
-function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
+  const rotors = isRotorcraft(airframe);
   const proofs = useApp((s) => s.craft.proofs);
   const world = useApp(selectProofWorld)!;
   const pending = useApp((s) => Object.keys(s.settings.edits).some((k) => /^(out|mix|mount)\./.test(k)));
@@ -99,18 +104,20 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
   const held = useSampled(heldTilt, 80);
   const tilt = held?.tilt ?? null;
   const level = status?.mode === 'level' || status?.mode === 'return';
-  const surfaces = tilt ? airframe.surfaces.filter((s) => opposingDirection(s.id, tilt) !== null) : [];
+  const ids = tilt ? surfacesAgainst(airframe, tilt) : [];
+  // Where no surface answers the rotors have to.
+  const more = tilt && rotors && ids.length === 0 ? pushMore(airframe, tilt) : [];
   // Which of them go the wrong way, once somebody said that one does.
   const [wrong, setWrong] = useState<{
     readonly tilt: Tilt;
     readonly tiltDeg: number;
-    readonly of: readonly SurfaceId[];
-    readonly named: readonly SurfaceId[];
+    readonly of: readonly Answering[];
+    readonly named: readonly Answering[];
   } | null>(null);
-  const ids = surfaces.map((s) => s.id as SurfaceId);
   const confirm = () => {
     if (!held) return;
     const { tilt, tiltDeg } = held;
+    if (more.length > 0) return confirmRotors(tilt, tiltDeg);
     // What was seen has to be what the board sends: a surface that it does not command against the tilt cannot oppose it.
     const outputs = live('outputs');
     const commanded = outputs ? commandedBy(store.getState().settings.base, outputs.pulses) : {};
@@ -121,20 +128,33 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
       );
     recordProof({ kind: 'opposes', tilt, tiltDeg: Math.round(tiltDeg), surfaces: ids });
     setWrong(null);
-    setSaid(`Kept: ${words[tilt].toLowerCase()}, the surfaces oppose it.`);
+    setSaid(`Kept: ${wordsOf(tilt, rotors).toLowerCase()}, the surfaces oppose it.`);
   };
-  const contradict = (tilt: Tilt, tiltDeg: number, named: readonly SurfaceId[]) => {
+  const confirmRotors = (tilt: Tilt, tiltDeg: number) => {
+    const shares = rotorShares(store.getState().settings.base);
+    if (!shares)
+      return setSaid('The board does not tell what it would give its rotors: that came with Pfad 3.2.');
+    if (!rotorsOppose(airframe, shares, tilt))
+      return setSaid(
+        `The board itself would not push against it: ${list(more)} get no more than the others. Hold it so and look again; if that stays, the board’s mounting, its mix, or which output drives which rotor is wrong.`,
+      );
+    recordProof({ kind: 'opposes', tilt, tiltDeg: Math.round(tiltDeg), surfaces: [], rotors: more });
+    setWrong(null);
+    setSaid(`Kept: ${wordsOf(tilt, rotors).toLowerCase()}, the rotors would push against it.`);
+  };
+  const contradict = (tilt: Tilt, tiltDeg: number, named: readonly Answering[]) => {
     recordProof({ kind: 'follows', tilt, tiltDeg: Math.round(tiltDeg), wrong: [...named] });
     setWrong(null);
     setSaid(
-      `Kept: ${words[tilt].toLowerCase()}, the ${named.map((id) => actuatorNames[id]).join(' and the ')} ${named.length === 1 ? 'does' : 'do'} not oppose it. That blocks the flight until it is put right; what was said of how it moves was taken back.`,
+      `Kept: ${wordsOf(tilt, rotors).toLowerCase()}, the ${named.map((id) => actuatorNames[id]).join(' and the ')} ${named.length === 1 ? 'does' : 'do'} not oppose it. That blocks the flight until it is put right; what was said of how it moves was taken back.`,
     );
   };
   const deny = () => {
     if (!held) return;
     setSaid(null);
-    if (ids.length === 1) contradict(held.tilt, held.tiltDeg, ids);
-    else setWrong({ ...held, of: ids, named: [] });
+    const of: readonly Answering[] = more.length > 0 ? more : ids;
+    if (of.length === 1) contradict(held.tilt, held.tiltDeg, of);
+    else setWrong({ ...held, of, named: [] });
   };
   const needs = !status
     ? 'Needs the board.'
@@ -147,45 +167,57 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           : null;
   return (
     <>
-      <Lead />
+      {rotors ? (
+        <Lead>
+          In Level, tilt the craft by hand, then turn it round. Its motors stand still; the board tells what
+          it would give each of them. Look at the craft itself: the rotors on the side that you hold low must
+          be the ones that would push more.
+        </Lead>
+      ) : (
+        <Lead />
+      )}
 
       <div className="mt-3 grid gap-6 min-[1500px]:grid-cols-[minmax(0,1fr)_220px]">
-        <div className="grid items-center gap-2 min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,3fr)]">
-          <svg
-            viewBox="-250 -110 500 220"
-            className="w-full"
-            role="img"
-            aria-label="The craft from behind as the board senses it, with the surfaces it commands"
-          >
-            <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
-            <g ref={bank}>
-              <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
-            </g>
-            <text x={-246} y={-96} fontSize={13} fill="var(--soft)">
-              from behind, as the board senses it
-            </text>
-            <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
-              R {Math.round(roll) + 0}°
-            </text>
-            <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
-              P {Math.round(pitch) + 0}°
-            </text>
-          </svg>
-          <svg
-            viewBox="-150 -110 300 220"
-            className="w-full"
-            role="img"
-            aria-label="The craft from its left side as the board senses it, with the surfaces it commands"
-          >
-            <path d="M-150 0H150" stroke="var(--contour)" strokeDasharray="3 5" />
-            <g ref={nose}>
-              <CraftSide airframe={airframe} scale={200 / sideLength(airframe)} root={side} />
-            </g>
-            <text x={-146} y={-96} fontSize={13} fill="var(--soft)">
-              from the left
-            </text>
-          </svg>
-        </div>
+        {rotors ? (
+          <RotorBars airframe={airframe} more={more} />
+        ) : (
+          <div className="grid items-center gap-2 min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,3fr)]">
+            <svg
+              viewBox="-250 -110 500 220"
+              className="w-full"
+              role="img"
+              aria-label="The craft from behind as the board senses it, with the surfaces it commands"
+            >
+              <path d="M-250 0H250" stroke="var(--contour)" strokeDasharray="3 5" />
+              <g ref={bank}>
+                <CraftRear airframe={airframe} scale={400 / widthOf(airframe)} root={rear} />
+              </g>
+              <text x={-246} y={-96} fontSize={13} fill="var(--soft)">
+                from behind, as the board senses it
+              </text>
+              <text x={246} y={-96} fontSize={14} textAnchor="end" fill="var(--roll)" className="num">
+                R {Math.round(roll) + 0}°
+              </text>
+              <text x={246} y={-78} fontSize={14} textAnchor="end" fill="var(--pitch)" className="num">
+                P {Math.round(pitch) + 0}°
+              </text>
+            </svg>
+            <svg
+              viewBox="-150 -110 300 220"
+              className="w-full"
+              role="img"
+              aria-label="The craft from its left side as the board senses it, with the surfaces it commands"
+            >
+              <path d="M-150 0H150" stroke="var(--contour)" strokeDasharray="3 5" />
+              <g ref={nose}>
+                <CraftSide airframe={airframe} scale={200 / sideLength(airframe)} root={side} />
+              </g>
+              <text x={-146} y={-96} fontSize={13} fill="var(--soft)">
+                from the left
+              </text>
+            </svg>
+          </div>
+        )}
         <ul
           className="grid grid-cols-2 gap-1 self-center min-[1500px]:grid-cols-1"
           aria-label="Tilts to check"
@@ -200,7 +232,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
                 title={staleWords(proof, world)}
                 className={`flex justify-between rounded-[4px] px-3 py-1.5 ${t === tilt && level ? 'bg-lake-wash' : ''}`}
               >
-                {words[t]}
+                {wordsOf(t, rotors)}
                 <span
                   className={
                     state === 'proven'
@@ -227,7 +259,7 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
         {wrong ? (
           <fieldset>
             <legend className="font-semibold">
-              {words[wrong.tilt]}: which of them does not oppose it? Look at the craft itself.
+              {wordsOf(wrong.tilt, rotors)}: which of them does not oppose it? Look at the craft itself.
             </legend>
             <div className="mt-1.5 flex flex-wrap items-center gap-4">
               {wrong.of.map((id) => (
@@ -262,16 +294,18 @@ function SurfacesOppose({ airframe }: { readonly airframe: Airframe }) {
           tilt && (
             <div className="flex flex-wrap items-center gap-3">
               <p className="flex-1">
-                <b className="font-semibold">{words[tilt]}.</b> To turn it back,{' '}
-                {surfaces
-                  .map((s) => `the ${actuatorNames[s.id]} must go ${opposingDirection(s.id, tilt)}`)
-                  .join(', and ')}
-                .
+                <b className="font-semibold">{wordsOf(tilt, rotors)}.</b> To turn it back,{' '}
+                {more.length > 0
+                  ? `${list(more)} must push more: ${more.length === 1 ? 'its bar has' : 'their bars have'} to stand above the others. Do the bars stand so, on the side of the craft that you hold ${tilt.startsWith('yaw') ? 'turning' : 'low'}`
+                  : ids
+                      .map((id) => `the ${actuatorNames[id]} must go ${opposingDirection(id, tilt)}`)
+                      .join(', and ')}
+                {more.length > 0 ? '?' : '.'}
               </p>
               <Button kind="go" onClick={confirm}>
-                {surfaces.length > 1 ? 'They do' : 'It does'}
+                {ids.length + more.length > 1 ? 'They do' : 'It does'}
               </Button>
-              <Button onClick={deny}>{surfaces.length > 1 ? 'One does not' : 'It does not'}</Button>
+              <Button onClick={deny}>{ids.length + more.length > 1 ? 'One does not' : 'It does not'}</Button>
             </div>
           )
         )}

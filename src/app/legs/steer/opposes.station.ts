@@ -20,7 +20,7 @@ const station: Station = {
   asks: ['attitude', 'outputs', 'status'],
   small: (p) =>
     of(p).length === 0
-      ? 'by its rotors'
+      ? 'nothing to see'
       : (needsBoard(p) ?? `${of(p).filter((t) => held(`opposes.${t}`, p)).length} of ${of(p).length} seen`),
   progress: (p) =>
     of(p).length > 0

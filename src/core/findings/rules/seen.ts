@@ -2,7 +2,8 @@ import { actuatorNames } from '../../airframe/airframe.ts';
 import { turnsWrong } from '../../proofs/follows.ts';
 import { changedSince, type Proof, type Seen, staleWords, stateOf, type Tilt } from '../../proofs/proofs.ts';
 import { armTriedWords, lossWords } from '../../proofs/proofWords.ts';
-import { opposingDirection } from '../../proofs/surfaceAnswers.ts';
+import { pushMore } from '../../proofs/rotorAnswers.ts';
+import { surfacesAgainst } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 
 /** What was seen on the bench, what flew in rehearsals, what answers on the board, and how the board is now. */
@@ -150,7 +151,8 @@ const followsTilt: Rule = ({ evidence }) => {
     if (p.seen.kind !== 'follows' || changedSince(p, world).length > 0) return [];
     const { tilt, wrong } = p.seen;
     const names = wrong.map((id) => actuatorNames[id]).join(' and the ');
-    const all = world.airframe.surfaces.filter((s) => opposingDirection(s.id, tilt) !== null);
+    const surfaces = surfacesAgainst(world.airframe, tilt);
+    const all: readonly string[] = surfaces.length > 0 ? surfaces : pushMore(world.airframe, tilt);
     const why =
       wrong.length === all.length && all.length > 1
         ? 'All of them do, so most likely the board lies the other way round than its settings say: look at how it is mounted.'
