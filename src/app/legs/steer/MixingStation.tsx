@@ -229,8 +229,9 @@ function Flows({ flows, airframe }: { readonly flows: readonly Flow[]; readonly 
               {flows
                 .filter((f) => f.row === row)
                 .map(
-                  (f) =>
-                    `${sourceWords[f.from]} ${signed(f.weight)}${f.own && f.own.channel > 0 ? `, by channel ${f.own.channel}` : ''}`,
+                  (f, _, all) =>
+                    // Which way each is meant stands at its beginning, and four are too many to say it again.
+                    `${all.length > 3 ? sourceWords[f.from].split(' ')[0] : sourceWords[f.from]} ${signed(f.weight)}${f.own && f.own.channel > 0 ? `, by channel ${f.own.channel}` : ''}`,
                 )
                 .join(', ')}
             </text>

@@ -177,7 +177,9 @@ export default function OpposesStation() {
         <Lead />
       )}
 
-      <div className="mt-3 grid gap-6 min-[1500px]:grid-cols-[minmax(0,1fr)_220px]">
+      <div
+        className={`mt-3 grid gap-6 ${rotors ? 'min-[900px]:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]' : 'min-[1500px]:grid-cols-[minmax(0,1fr)_220px]'}`}
+      >
         {rotors ? (
           <RotorBars airframe={airframe} more={more} />
         ) : (
@@ -219,7 +221,7 @@ export default function OpposesStation() {
           </div>
         )}
         <ul
-          className="grid grid-cols-2 gap-1 self-center min-[1500px]:grid-cols-1"
+          className={`grid gap-1 self-center ${rotors ? '' : 'grid-cols-2 min-[1500px]:grid-cols-1'}`}
           aria-label="Tilts to check"
         >
           {tiltsOf(airframe).map((t) => {

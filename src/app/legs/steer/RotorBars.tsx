@@ -35,6 +35,14 @@ export function RotorBars({
   const view = useMemo(() => topView(airframe), [airframe]);
   const { length, ahead } = view;
   const k = Math.min(300 / widthOf(airframe), 220 / (length + ahead));
+  const ys = view.motors.map((m) => m.centre[1] * k);
+  const top = Math.min(-ahead * k, ...view.motors.map((m) => (m.centre[1] - m.discRadius) * k)) - 34;
+  const bottom =
+    Math.max(
+      length * k,
+      Math.max(...ys) + BAR / 2,
+      ...view.motors.map((m) => (m.centre[1] + m.discRadius) * k),
+    ) + 8;
   useFrame(() => {
     const shares = rotorShares(store.getState().settings.base);
     for (const bar of root.current?.querySelectorAll<SVGRectElement>('rect[data-rotor]') ?? []) {
@@ -45,7 +53,7 @@ export function RotorBars({
   });
   return (
     <svg
-      viewBox={`-250 ${-ahead * k - 60} 500 ${(length + ahead) * k + 110}`}
+      viewBox={`-230 ${top} 460 ${bottom - top}`}
       className="w-full"
       role="img"
       aria-label="The craft from above, with a bar at each rotor for what the board would give it"
@@ -86,7 +94,7 @@ export function RotorBars({
           );
         })}
       </g>
-      <text x={-246} y={-ahead * k - 44} fontSize={13} fill="var(--soft)">
+      <text x={-226} y={top + 14} fontSize={13} fill="var(--soft)">
         from above; the mark is half throttle
       </text>
     </svg>
