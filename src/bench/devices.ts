@@ -124,6 +124,7 @@ export class Devices {
       },
       controllerFlash,
       plant.motors,
+      () => this.turnAsTold(plant),
     );
     r.controllers = this.controllers.onWire;
     this.turnAsTold(plant);

@@ -19,6 +19,7 @@ const ready: ArmingView = {
   benchMoving: false,
   requestedMode: 'manual',
   switchSeenOff: true,
+  turnsOver: false,
   switchRefused: false,
   still: true,
   imuAlive: true,

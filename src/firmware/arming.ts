@@ -29,6 +29,8 @@ export interface ArmingView {
   readonly baroAlive: boolean;
   readonly compassHealthy: boolean;
   readonly pitotAlive: boolean;
+  /** A rotorcraft on its back is to turn itself over: it need neither lie level nor still, nor know where it is. */
+  readonly turnsOver: boolean;
   /** Hand launch is asked for: throttle may be up, since the motor waits for the throw. */
   readonly launchReady: boolean;
 }
@@ -58,13 +60,15 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
   if (!v.baroAlive) add('no-barometer', 'The barometer says nothing, or always the same.');
   if (c.pitot.fitted && !v.pitotAlive)
     add('no-airspeed', 'The airspeed sensor says nothing, or always the same.');
-  if (c.compass.fitted && c.armNeedCompass && !v.compassHealthy) {
+  if (c.compass.fitted && c.armNeedCompass && !v.compassHealthy && !v.turnsOver) {
     add('no-compass', 'The compass says nothing, or measures another field than the place has.');
   }
-  if (c.armNeedStill && !v.still) add('moving', 'The craft is being moved. Hold it still.');
-  if (v.tilt > c.armTilt) add('tilt', `The craft is tilted by ${Math.round((v.tilt * 180) / Math.PI)}°.`);
-  if (c.armNeedFix && !v.hasFix) add('no-fix', 'No position fix, so no home can be stored.');
-  else if (c.armNeedFix && v.satellites < c.armSatellites) {
+  if (c.armNeedStill && !v.still && !v.turnsOver) add('moving', 'The craft is being moved. Hold it still.');
+  if (v.tilt > c.armTilt && !v.turnsOver)
+    add('tilt', `The craft is tilted by ${Math.round((v.tilt * 180) / Math.PI)}°.`);
+  const needsFix = c.armNeedFix && !v.turnsOver;
+  if (needsFix && !v.hasFix) add('no-fix', 'No position fix, so no home can be stored.');
+  else if (needsFix && v.satellites < c.armSatellites) {
     add('few-satellites', `${v.satellites} satellites used; ${c.armSatellites} are asked for.`);
   }
   if (v.servoRailV < 4) add('no-battery', 'The flight battery is not in: servos and motors have no power.');

@@ -90,6 +90,8 @@ export interface Config {
   };
   readonly arm: SwitchBand;
   readonly modeBands: Readonly<Record<SwitchedMode, SwitchBand>>;
+  /** A rotorcraft on its back arms to turn itself over, by frames that turn its rotors backwards. */
+  readonly flip: { readonly band: SwitchBand; readonly power: number };
   readonly flapChannel: number;
   readonly setChannel: number;
   readonly armTilt: number;
@@ -303,6 +305,10 @@ export function compileConfig(
     },
     arm: band('arm'),
     modeBands: Object.fromEntries(switchedModes.map((m) => [m, band(`mode.${m}`)])) as Config['modeBands'],
+    flip: {
+      band: { channel: n('flip.channel'), fromUs: n('flip.from'), toUs: n('flip.to') },
+      power: n('flip.power'),
+    },
     flapChannel: n('flap.channel'),
     setChannel: n('set.channel'),
     armTilt: rad('arm.tilt'),

@@ -30,6 +30,12 @@ export type NoReturn = 'no-home' | 'position-lost' | 'no-heading' | 'few-satelli
 /** Modes flown by the sticks alone; the others are flown by the autopilot. */
 const stickModes: readonly ModeId[] = ['manual', 'rate', 'horizon', 'level'];
 
+/** Tilted by more than this it lies on its back; by less than that gravity does the rest, rad. */
+const ON_ITS_BACK = (110 * Math.PI) / 180;
+const UPRIGHT_AGAIN = (85 * Math.PI) / 180;
+/** So fast it may turn over, rad/s. */
+const OVER_RATE = 4;
+
 /** The control side of Pfad at a fixed step: readings in, pulses out. Allocates nothing while it steps. */
 export class FlightController {
   readonly sensing: Sensing;
@@ -78,6 +84,10 @@ export class FlightController {
   private lastLost: LostLinkState = 'fine';
   private set: number;
   private armHeight = 0;
+  /** Armed on its back to turn itself over, and nothing else. */
+  private turningOver = false;
+  /** Controllers that are told to turn backwards for it; refilled each step. */
+  private wires: Readings['controllers'] = [];
   private everArmed = false;
   private launchUsed = false;
 
@@ -162,7 +172,10 @@ export class FlightController {
     this.currentA = (r.currentA - this.config.currentOffset) * this.config.currentScale;
     this.servoRailV = r.servoRailV;
     this.usedMah += (Math.max(0, this.currentA) * dt) / 3.6;
+    this.wires = r.controllers;
     input.step(r, dt);
+    if (this.turningOver && !input.linkAlive)
+      this.disarm('The link was lost while it turned over: disarmed.');
     if (input.fresh) this.listen();
     this.bench.step(dt, this.supplyV);
     if (this.armed) this.bench.withdraw();
@@ -241,6 +254,10 @@ export class FlightController {
     this.sanity.reset();
     this.armHeight = p.height;
     this.loops.reset();
+    if (this.onItsBack) {
+      this.turnOver();
+      return;
+    }
     const mayHome = !(c.homeOnce && this.everArmed && this.homeSet);
     if (mayHome && p.hasFix && this.sensing.satellites >= c.armSatellites) {
       this.homeSet = true;
@@ -250,8 +267,32 @@ export class FlightController {
     this.everArmed = true;
   }
 
+  /** A rotorcraft on its back whose switch asks for turning over, with every rotor on a wire that can be told to turn backwards. */
+  private get onItsBack(): boolean {
+    const { config: c, input } = this;
+    if (!c.rotorcraft || !input.flipWanted || this.tilt < ON_ITS_BACK) return false;
+    return c.outputs.every(
+      (o, i) => !o.isMotor || (o.frames && this.wires.some((w) => w.output === i + 1 && w.answers)),
+    );
+  }
+
+  private get tilt(): number {
+    const { roll, pitch } = this.sensing.attitude;
+    return Math.acos(clamp(Math.cos(roll) * Math.cos(pitch), -1, 1));
+  }
+
+  private turnOver(): void {
+    this.turningOver = true;
+    this.outputs.turningOver = true;
+    for (const w of this.wires) w.turnRound(true);
+    this.say('Armed on its back to turn over: the stick lifts its side. Disarm and arm again to fly.');
+  }
+
   private disarm(why: string): void {
     this.armed = false;
+    if (this.turningOver) for (const w of this.wires) w.turnRound(false);
+    this.turningOver = false;
+    this.outputs.turningOver = false;
     this.hasFlown = false;
     this.launch.phase = 'done';
     this.lost.reset();
@@ -262,11 +303,11 @@ export class FlightController {
   /** Everything that stands in the way of arming now. */
   blockers(): Blocker[] {
     const { sensing: s, config: c } = this;
-    const a = s.attitude;
     const view: ArmingView = {
       linkAlive: this.input.linkAlive,
       sticks: this.sticks,
-      tilt: Math.acos(clamp(Math.cos(a.roll) * Math.cos(a.pitch), -1, 1)),
+      tilt: this.tilt,
+      turnsOver: this.onItsBack,
       hasFix: s.position.hasFix && s.fixUsed,
       satellites: s.satellites,
       servoRailV: this.servoRailV,
@@ -484,6 +525,16 @@ export class FlightController {
     d.freeRoll = 0;
     d.freePitch = 0;
     this.flaps();
+    if (this.turningOver) {
+      // Over its edge nothing pushes it on; the other side holds against a turn that is too fast, or it would go round and round.
+      const push = this.tilt > UPRIGHT_AGAIN ? 1 : 0;
+      const { rates } = this.sensing.attitude;
+      out.roll = clamp(push * s.roll - rates[0]! / OVER_RATE, -1, 1);
+      out.pitch = clamp(push * s.pitch - rates[1]! / OVER_RATE, -1, 1);
+      out.yaw = 0;
+      out.throttle = 0;
+      return;
+    }
     switch (this.pilot) {
       case 'cut':
         out.roll = 0;

@@ -55,6 +55,8 @@ const MOST_STEPS = 20;
 export class Outputs {
   /** us per output; 0 where nothing is sent. */
   readonly pulses = new Float64Array(OUTPUT_COUNT);
+  /** Rotors turn backwards and lift one side of a craft that lies on its back. */
+  turningOver = false;
   private readonly rotors: RotorShare;
   /** Of each output its place among the rotors; -1 where it drives none. */
   private readonly rotorAt: Int8Array;
@@ -119,7 +121,7 @@ export class Outputs {
       } else if (bench.output === i + 1) {
         pulse = o.isMotor ? motorPulse(o, bench.duty) : bench.servoPulse(o);
       } else if (o.isMotor) {
-        pulse = motorPulse(o, armed ? (c.rotorcraft ? this.rotorDuty(i) : this.wingMotor(i, k)) : 0);
+        pulse = motorPulse(o, armed ? this.motorDuty(i, k) : 0);
       } else {
         let d = o.mix.roll * k.roll + o.mix.pitch * k.pitch + o.mix.yaw * k.yaw;
         if (o.mix.yaw !== 0 && o.mix.roll === 0) d += o.mix.yaw * c.turnRudder * k.roll;
@@ -150,6 +152,11 @@ export class Outputs {
     }
   }
 
+  private motorDuty(i: number, k: Command): number {
+    if (!this.c.rotorcraft) return this.wingMotor(i, k);
+    return this.turningOver ? this.overDuty(i, k) : this.rotorDuty(i);
+  }
+
   /** What each output's rotor would be given of a command at half throttle, 0..1, while nothing turns; 0 for what drives no rotor. */
   wouldGive(k: Command): number[] {
     if (!this.c.rotorcraft) return [];
@@ -160,6 +167,15 @@ export class Outputs {
     );
     tried.share({ ...k, throttle: 0.5 });
     return Array.from(this.rotorAt, (at) => (at >= 0 ? tried.duties[at]! : 0));
+  }
+
+  /**
+   * Backwards a rotor pulls its side of the craft away from its belly: those on the side that the stick points to, so that the craft
+   * turns the way the stick says, as it would in the air. None idles.
+   */
+  private overDuty(i: number, k: Command): number {
+    const { mix } = this.c.outputs[i]!;
+    return clamp(-(mix.roll * k.roll + mix.pitch * k.pitch), 0, 1) * this.c.flip.power;
   }
 
   /** What its share of the commands leaves a rotor, and its rows after that: never less than idle. */

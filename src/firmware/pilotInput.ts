@@ -50,10 +50,13 @@ export class PilotInput {
   /** Modes the switches ask for, in the order of `switchedModes`. */
   readonly wanted: boolean[] = switchedModes.map(() => false);
   flap = 0;
+  /** Turning over is asked for. */
+  flipWanted = false;
   private readonly serial: ReceiverReader;
   private readonly train = new PulseTrainReader();
   private readonly faultsBefore: number = 0;
   private readonly armSwitch: BandSwitch;
+  private readonly flipSwitch: BandSwitch;
   private readonly switches: readonly BandSwitch[];
 
   constructor(
@@ -64,6 +67,7 @@ export class PilotInput {
     this.serial = c.rx.protocol === 'sbus' ? new SbusReader() : new CrsfReader();
     this.channels = (c.rx.protocol === 'pulse-train' ? this.train : this.serial).news.channels;
     this.armSwitch = new BandSwitch(c.arm);
+    this.flipSwitch = new BandSwitch(c.flip.band);
     this.switches = switchedModes.map((m) => new BandSwitch(c.modeBands[m]));
     if (from) {
       this.channels.set(from.channels);
@@ -126,6 +130,7 @@ export class PilotInput {
     this.sticks.read(ch, rx);
     this.armWanted = this.armSwitch.step(ch);
     if (!this.armWanted) this.armSeenOff = true;
+    this.flipWanted = this.c.flip.band.channel > 0 && this.flipSwitch.step(ch);
     for (let i = 0; i < this.switches.length; i++) this.wanted[i] = this.switches[i]!.step(ch);
     const flap = this.c.flapChannel;
     this.flap = flap > 0 ? clamp((ch[flap - 1]! - FLAP_UP_US) / FLAP_TRAVEL_US, 0, 1) : 0;

@@ -44,6 +44,8 @@ export interface ControllerOnWire {
   readonly told: Readonly<ControllerTells>;
   /** What takes firmware for it. */
   readonly loader: ImageTaking;
+  /** Has its motor turn the other way from now on, or as before; what stands in its memory stays. */
+  turnRound(on: boolean): void;
   /** Leaves its firmware for its loader; its motor stands still from then on. */
   enterLoader(): void;
   /** Starts what is in its flash. @returns whether that is whole and for it */

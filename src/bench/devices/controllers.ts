@@ -39,6 +39,8 @@ class Controller implements ControllerOnWire {
   readonly loader: ImageTaking;
   readonly told: ControllerTells = { rpm: 0, degC: 0, amps: 0 };
   powered = false;
+  /** Told by a frame to turn the other way; forgotten without power. */
+  round = false;
   private warmC = 0;
 
   constructor(
@@ -47,6 +49,7 @@ class Controller implements ControllerOnWire {
     flash: ControllerFlash,
     private readonly unit: MotorUnit | undefined,
     private readonly onWrite: () => void,
+    private readonly onTurn: () => void,
   ) {
     const { flashBytes } = kolkModels.find((m) => m.target === kept.target)!;
     const region = flash.get(kept.motor) ?? new ImageRegion(flashBytes);
@@ -84,6 +87,12 @@ class Controller implements ControllerOnWire {
     this.onWrite();
   }
 
+  turnRound(on: boolean): void {
+    if (!this.answers || this.round === on) return;
+    this.round = on;
+    this.onTurn();
+  }
+
   take(ends: Kept['ends']): void {
     this.kept.ends = ends;
     this.onWrite();
@@ -103,7 +112,11 @@ class Controller implements ControllerOnWire {
   }
 
   step(powered: boolean, dt: number): void {
-    if (this.powered && !powered) this.loader.cut();
+    if (this.powered && !powered) {
+      this.loader.cut();
+      this.round = false;
+      this.onTurn();
+    }
     this.powered = powered;
     const { unit, told } = this;
     const amps = unit?.currentA ?? 0;
@@ -124,6 +137,7 @@ export class Controllers {
 
   /**
    * @param onWrite told whenever one keeps something new
+   * @param onTurn told whenever one turns its motor the other way
    * @param units motors of the craft; left out, nothing is told of them
    */
   constructor(
@@ -131,6 +145,7 @@ export class Controllers {
     onWrite: (kept: BenchTruth['controllers']) => void = () => {},
     flash: ControllerFlash = new Map(),
     units: readonly MotorUnit[] = [],
+    onTurn: () => void = () => {},
   ) {
     const written = () =>
       onWrite(this.onWire.map(({ kept }) => ({ ...kept, settings: { ...kept.settings } })));
@@ -140,7 +155,7 @@ export class Controllers {
       const own = truth.controllers.find((c) => c.motor === actuator);
       const kept = { ...comes, ...own, settings: { ...comes.settings, ...own?.settings } };
       const unit = units.find((u) => u.motor.id === actuator);
-      return [new Controller(output, kept, flash, unit, written)];
+      return [new Controller(output, kept, flash, unit, written, onTurn)];
     });
   }
 
@@ -165,7 +180,8 @@ export class Controllers {
 
   /** Whether it turns its motor round. */
   reverses(motor: string): boolean {
-    return this.of(motor)?.settings.direction === 'reversed';
+    const own = this.onWire.find((c) => c.kept.motor === motor);
+    return own !== undefined && (own.kept.settings.direction === 'reversed') !== own.round;
   }
 
   /** Whether it runs its firmware; in its loader it turns nothing. */

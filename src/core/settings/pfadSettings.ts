@@ -39,6 +39,10 @@ export interface PfadSettings {
   'arm.channel': number;
   'arm.from': number;
   'arm.to': number;
+  'flip.channel': number;
+  'flip.from': number;
+  'flip.to': number;
+  'flip.power': number;
   'mode.rate.channel': number;
   'mode.rate.from': number;
   'mode.rate.to': number;

@@ -142,6 +142,32 @@ export function addPilotSettings(book: EntryBook): void {
     'integer',
   );
   book.number('arm.to', 'Arming to', 'us', [800, 2200, 2200, 10], 'Arming band ends here.', 'now', 'integer');
+  book.channel(
+    'flip.channel',
+    'Turning over, channel',
+    0,
+    'Receiver channel that has a rotorcraft which lies on its back arm to turn itself over. 0 is none.',
+  );
+  for (const [end, fallback] of [
+    ['from', 1700],
+    ['to', 2200],
+  ] as const)
+    book.number(
+      `flip.${end}`,
+      `Turning over ${end}`,
+      'us',
+      [800, 2200, fallback, 10],
+      `The band of turning over ${end === 'from' ? 'begins' : 'ends'} here.`,
+      'now',
+      'integer',
+    );
+  book.number(
+    'flip.power',
+    'Turning over, power',
+    'share',
+    [0.1, 1, 0.6, 0.05],
+    'What a rotor gets at full stick while the craft turns over. Backwards they push about half as hard.',
+  );
   for (const id of switchedModes) {
     const name = modeNames[id];
     book.channel(

@@ -11,7 +11,7 @@ import { displayOf, formatNumber, formatQuantity } from '#core/units/units.ts';
 import { procedures } from '../../board/procedures.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
-import { selectProofWorld, selectValues } from '../../store/selectors.ts';
+import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -110,7 +110,39 @@ export default function MotorsStation() {
       </div>
       <TeachEnds airframe={airframe} allowed={allowed} />
       <Controllers allowed={allowed} />
+      {isRotorcraft(airframe) && <OnItsBack />}
     </>
+  );
+}
+
+/** How a rotorcraft that lies on its back turns itself over. */
+function OnItsBack() {
+  const has = useApp((s) => selectCatalogue(s).entry('flip.channel')) !== undefined;
+  if (!has) return null;
+  return (
+    <section className="mt-4 max-w-[760px] border-line border-t pt-3 pb-2" aria-label="On its back">
+      <h2 className="font-semibold">When it lies on its back</h2>
+      <p className="text-soft">
+        With this switch on it arms there, and only there, to turn itself over: the stick has the rotors of
+        its side turn backwards and lift it. Rotors have to be driven by frames, which turn them round.
+        Upright again, nothing pushes it on; disarm, switch it off, and arm anew to fly. In the air the switch
+        does nothing.
+      </p>
+      <p className="mt-1 flex flex-wrap items-baseline gap-x-6 gap-y-1">
+        <span>
+          channel <SettingField name="flip.channel" />
+        </span>
+        <span>
+          from <SettingField name="flip.from" />
+        </span>
+        <span>
+          to <SettingField name="flip.to" />
+        </span>
+        <span>
+          power <SettingField name="flip.power" />
+        </span>
+      </p>
+    </section>
   );
 }
 

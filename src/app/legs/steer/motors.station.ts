@@ -22,6 +22,7 @@ const station: Station = {
   needs: ['board', 'battery'],
   asks: ['procedure-start', 'bench-allow'],
   requires: ['motor.idle'],
+  settings: /^flip\./,
   small: (p) => {
     const all = ids(p.world.values);
     const n = all.filter((id) => held(id, p)).length;

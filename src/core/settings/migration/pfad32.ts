@@ -86,6 +86,11 @@ export const pfad31to32: MigrationStep = {
     })),
     {
       kind: 'added',
+      keys: ['flip.channel', 'flip.from', 'flip.to', 'flip.power'],
+      why: 'From 3.2 rotors that lie on their back turn themselves over.',
+    },
+    {
+      kind: 'added',
       keys: ['rx.levels', 'rx.wires'],
       why: 'From 3.2 a receiver may turn its levels round, or speak on one wire.',
     },
