@@ -1,7 +1,8 @@
 import { proxy } from 'comlink';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { luckOf } from '#core/formats/rehearsalResult.ts';
-import { makeProof, type Proof, type Seen } from '#core/proofs/proofs.ts';
+import { makeProof, type Proof } from '#core/proofs/proofs.ts';
+import type { Seen } from '#core/proofs/seen.ts';
 import { desk } from './crafts/index.ts';
 import { notify } from './notify.tsx';
 import { benchSoldered, proofTaken } from './store/craftSlice.ts';

@@ -149,7 +149,7 @@ export class Devices {
   }
 
   step(batteryIn: boolean, dt: number): void {
-    this.controllers.step(batteryIn, dt);
+    this.controllers.powered = batteryIn;
     for (let i = 0; i < this.imus.length; i++) this.imus[i]!.step(dt);
     if (this.tick++ % SLOW_STEPS === 0) {
       this.baro.step();
@@ -160,6 +160,7 @@ export class Devices {
         this.overBus(this.flow);
       }
       this.power.step(batteryIn);
+      this.controllers.step(SLOW_STEPS * dt);
     }
     this.gnss.step(dt);
     const { readings: r, gnssWire } = this;

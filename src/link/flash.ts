@@ -8,7 +8,7 @@ const ERASE_POLL_MS = 60;
 /** A block that the loader was too busy for, or that was damaged on the way, is said again so often. */
 const BUSY_TRIES = 200;
 
-export interface FlashProgress {
+interface FlashProgress {
   readonly doing: 'erasing' | 'writing' | 'verifying';
   /** Bytes written whole, of all. */
   readonly done: number;

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
 import { findAll } from '#core/findings/findings.ts';
-import { makeProof, type ProofWorld, type Seen } from '#core/proofs/proofs.ts';
+import { makeProof, type ProofWorld } from '#core/proofs/proofs.ts';
+import type { Seen } from '#core/proofs/seen.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
 import { proofWorld } from '../../testing/proofWorld.ts';

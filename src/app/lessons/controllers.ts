@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { kolkEntries } from '#core/controllers/kolk.ts';
 import { parsed } from '#core/parsed.ts';
-import { makeProof, type SeenAs } from '#core/proofs/proofs.ts';
+import { makeProof } from '#core/proofs/proofs.ts';
+import type { SeenAs } from '#core/proofs/seen.ts';
 import type { SettingValue, Values } from '#core/settings/catalogue.ts';
 import type { SessionParts } from '../board/BoardSession.ts';
 import type { Lesson } from '../board/ProcedureRunner.ts';

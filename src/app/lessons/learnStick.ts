@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { parsed } from '#core/parsed.ts';
-import { makeProof, type StickName, stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { makeProof, stateOf } from '#core/proofs/proofs.ts';
+import { type StickName, stickNames } from '#core/proofs/seen.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import type { SessionParts } from '../board/BoardSession.ts';

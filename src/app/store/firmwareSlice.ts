@@ -43,7 +43,7 @@ type BringingBack =
   | { readonly kind: 'done'; readonly count: number };
 
 /** Motor controllers that are brought to another firmware, one after another. */
-export type ControllerRun =
+type ControllerRun =
   | { readonly kind: 'idle' }
   | {
       readonly kind: 'writing';

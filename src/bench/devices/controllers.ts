@@ -7,7 +7,7 @@ import { ImageRegion } from '#firmware/imageRegion.ts';
 import { ImageTaking } from '#firmware/imageTaking.ts';
 import type { ControllerOnWire, ControllerTells } from '#firmware/readings.ts';
 
-export const KOLK = 'Kolk';
+const KOLK = 'Kolk';
 type Kept = BenchTruth['controllers'][number];
 
 /** Flash of controllers, by motor: it outlives the battery, and the board's restarts. */
@@ -111,13 +111,18 @@ class Controller implements ControllerOnWire {
     return true;
   }
 
-  step(powered: boolean, dt: number): void {
-    if (this.powered && !powered) {
+  /** The battery goes in or out. */
+  power(on: boolean): void {
+    if (this.powered && !on) {
       this.loader.cut();
       this.round = false;
       this.onTurn();
     }
-    this.powered = powered;
+    this.powered = on;
+  }
+
+  /** So many seconds of its warmth and of its loader's work. */
+  step(dt: number): void {
     const { unit, told } = this;
     const amps = unit?.currentA ?? 0;
     const loss = unit ? OWN_SHARE * unit.motor.resistanceOhm * amps * amps : 0;
@@ -125,7 +130,8 @@ class Controller implements ControllerOnWire {
     told.rpm = unit ? (unit.omega * 30) / Math.PI : 0;
     told.degC = AROUND_C + this.warmC;
     told.amps = amps;
-    if (powered && this.kept.version === '') this.loader.step();
+    if (this.powered && this.kept.version === '')
+      for (let ms = 0; ms < 1000 * dt - 0.5; ms++) this.loader.step();
   }
 }
 
@@ -134,6 +140,7 @@ const AROUND_C = 21;
 /** Every motor's controller. */
 export class Controllers {
   readonly onWire: readonly Controller[];
+  private isPowered = false;
 
   /**
    * @param onWrite told whenever one keeps something new
@@ -159,9 +166,16 @@ export class Controllers {
     });
   }
 
-  /** A millisecond of them all. */
-  step(powered: boolean, dt: number): void {
-    for (let i = 0; i < this.onWire.length; i++) this.onWire[i]!.step(powered, dt);
+  /** Battery in. */
+  set powered(on: boolean) {
+    if (on === this.isPowered) return;
+    this.isPowered = on;
+    for (const c of this.onWire) c.power(on);
+  }
+
+  /** What goes on slowly in them all. */
+  step(dt: number): void {
+    for (const c of this.onWire) c.step(dt);
   }
 
   private of(motor: string): Kept | undefined {

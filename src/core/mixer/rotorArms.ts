@@ -1,4 +1,3 @@
-import { Matrix, pseudoInverse } from 'ml-matrix';
 import type { Airframe, Motor } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
@@ -14,9 +13,6 @@ export interface RotorArm {
   /** Seen from above. */
   readonly turns: Motor['spin'];
 }
-
-/** Below this share of its fellows an axis is none that these arms can command. */
-const LEAST_SINGULAR = 1e-6;
 
 /**
  * How rotors of any frame answer commands, so that each command turns the craft about its own axis and lifts it no more: the
@@ -40,29 +36,52 @@ export function armMixes(arms: readonly RotorArm[]): RoleMix[] | null {
   const inverse = yaws ?? commands(rows.slice(0, 3));
   if (!inverse) return null;
   return arms.map((_, i) => ({
-    roll: inverse.get(i, 1),
-    pitch: inverse.get(i, 2),
-    yaw: yaws ? inverse.get(i, 3) : 0,
+    roll: inverse[1]![i]!,
+    pitch: inverse[2]![i]!,
+    yaw: yaws ? inverse[3]![i]! : 0,
     throttle: 1,
     flap: 0,
   }));
 }
 
-/** Rotors by commands, the largest of each column 1; null where not every command is one of its own. */
-function commands(rows: readonly (readonly number[])[]): Matrix | null {
-  const does = new Matrix(rows.map((r) => [...r]));
-  const inverse = pseudoInverse(does);
-  const whole = does.mmul(inverse).sub(Matrix.eye(rows.length));
-  if (whole.to1DArray().some((v) => Math.abs(v) > LEAST_SINGULAR)) return null;
-  for (let c = 0; c < inverse.columns; c++) {
-    const most = Math.max(...inverse.getColumn(c).map(Math.abs));
-    for (let r = 0; r < inverse.rows; r++) inverse.set(r, c, inverse.get(r, c) / most);
+/** Commands by rotors, the largest of each 1: the pseudoinverse B^T (B B^T)^-1; null where not every command is one of its own. */
+function commands(does: readonly (readonly number[])[]): number[][] | null {
+  const gram = does.map((a) => does.map((b) => a.reduce((sum, v, i) => sum + v * b[i]!, 0)));
+  const inverse = inverted(gram);
+  if (!inverse) return null;
+  return inverse.map((column) => {
+    const shares = does[0]!.map((_, rotor) => column.reduce((sum, v, r) => sum + v * does[r]![rotor]!, 0));
+    const most = Math.max(...shares.map(Math.abs));
+    return shares.map((v) => v / most);
+  });
+}
+
+/** A pivot below this share of the largest entry is none. */
+const LEAST_PIVOT = 1e-9;
+
+/** The inverse of a small symmetric matrix, by elimination with the largest pivot; null where it has none. */
+function inverted(symmetric: readonly (readonly number[])[]): number[][] | null {
+  const n = symmetric.length;
+  const rows = symmetric.map((row, i) => [...row, ...row.map((_, k) => (k === i ? 1 : 0))]);
+  const scale = Math.max(...symmetric.flat().map(Math.abs));
+  for (let c = 0; c < n; c++) {
+    let pivot = c;
+    for (let r = c + 1; r < n; r++) if (Math.abs(rows[r]![c]!) > Math.abs(rows[pivot]![c]!)) pivot = r;
+    if (!(Math.abs(rows[pivot]![c]!) > LEAST_PIVOT * scale)) return null;
+    [rows[c], rows[pivot]] = [rows[pivot]!, rows[c]!];
+    const top = rows[c]!.map((v) => v / rows[c]![c]!);
+    rows[c] = top;
+    for (let r = 0; r < n; r++) {
+      if (r === c) continue;
+      const by = rows[r]![c]!;
+      rows[r] = rows[r]!.map((v, k) => v - by * top[k]!);
+    }
   }
-  return inverse;
+  return rows.map((row) => row.slice(n));
 }
 
 /** Where a board takes the rotor of an output to stand, from 1. */
-export function armOf(values: Values, output: number): RotorArm {
+function armOf(values: Values, output: number): RotorArm {
   const s = settingsOf(values);
   return {
     right: s.number(`out.${output}.armRight`) / 1000,

@@ -1,13 +1,6 @@
 import { type ActuatorId, actuatorsOf } from '../airframe/airframe.ts';
-import {
-  type HeldAs,
-  type Proof,
-  type ProofState,
-  type ProofWorld,
-  type SeenAs,
-  stateOf,
-  together,
-} from './proofs.ts';
+import { type Proof, type ProofState, type ProofWorld, stateOf, together } from './proofs.ts';
+import type { HeldAs, SeenAs } from './seen.ts';
 
 /** What follows from what was seen to move, and from what was flown. */
 

@@ -1,6 +1,6 @@
 import { actuatorNames } from '../airframe/airframe.ts';
 import { DEG } from '../math/scalar.ts';
-import type { Seen, SeenAs } from './proofs.ts';
+import type { Seen, SeenAs } from './seen.ts';
 
 const tilt = {
   'roll-right': 'right wing down',

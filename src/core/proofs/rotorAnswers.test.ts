@@ -4,8 +4,8 @@ import { Outputs } from '#firmware/outputs.ts';
 import { prepared } from '../../testing/aloft.ts';
 import { flock } from '../airframe/library.ts';
 import { settingOf } from '../settings/typed.ts';
-import { tilts } from './proofs.ts';
 import { pushMore, rotorsOppose } from './rotorAnswers.ts';
+import { tilts } from './seen.ts';
 
 const craft = (name: string) => flock.find((a) => a.name.startsWith(name))!;
 /** A command that turns the craft back, as the loops give it. */

@@ -1,5 +1,5 @@
 import type { Airframe, Motor, MotorId } from '../airframe/airframe.ts';
-import type { Tilt } from './proofs.ts';
+import type { Tilt } from './seen.ts';
 
 /**
  * What rotors must do against a tilt or a turn while they stand still: the board tells how it would share out its commands, and that

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { proofWorld } from '../../testing/proofWorld.ts';
 import type { usualDevices } from '../formats/benchTruth.ts';
-import { makeProof, type ProofWorld, type Seen, stateOf } from './proofs.ts';
+import { makeProof, type ProofWorld, stateOf } from './proofs.ts';
 import { proofWords } from './proofWords.ts';
+import type { Seen } from './seen.ts';
 
 const world = proofWorld('turnstone');
 const built = world.built!;

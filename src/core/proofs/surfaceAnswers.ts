@@ -8,8 +8,8 @@ import {
 import { directionWords, goesNoWay, roleMix } from '../mixer/roles.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
-import { type Seen, type Tilt, tilts } from './proofs.ts';
 import { pushMore } from './rotorAnswers.ts';
+import { type Seen, type Tilt, tilts } from './seen.ts';
 
 export type FirstMove = Extract<Seen, { kind: 'moved' }>['first'];
 

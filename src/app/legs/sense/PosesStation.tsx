@@ -13,7 +13,7 @@ import {
 } from '#core/calibration/sixPoses.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { norm } from '#core/math/triple.ts';
-import type { HeldAs } from '#core/proofs/proofs.ts';
+import type { HeldAs } from '#core/proofs/seen.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { CraftHeld, paintHeld } from '../../drawing/CraftHeld.tsx';
 import { useSampled } from '../../live/hooks.ts';

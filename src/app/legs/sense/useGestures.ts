@@ -3,7 +3,8 @@ import { type AccelCalibration, corrected } from '#core/calibration/sixPoses.ts'
 import type { StillTime } from '#core/calibration/stillness.ts';
 import type { Triple } from '#core/math/triple.ts';
 import { heldAsSeen } from '#core/proofs/follows.ts';
-import { type HeldAs, type Proof, stateOf } from '#core/proofs/proofs.ts';
+import { type Proof, stateOf } from '#core/proofs/proofs.ts';
+import type { HeldAs } from '#core/proofs/seen.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { useSampled } from '../../live/hooks.ts';

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { compareVersions, offersFor } from '#core/formats/releases.ts';
-import type { SeenAs } from '#core/proofs/proofs.ts';
+import type { SeenAs } from '#core/proofs/seen.ts';
 import { CONTROLLER_PRODUCT } from '../../flashing/ControllerFirmware.ts';
 import { controllerFirmware, imageInHand } from '../../flashing/index.ts';
 import { useApp } from '../../store/store.ts';

@@ -9,8 +9,9 @@ import {
 } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeName } from '#core/modes/modes.ts';
-import { changedSince, staleWords, stateOf, type Tilt } from '#core/proofs/proofs.ts';
+import { changedSince, staleWords, stateOf } from '#core/proofs/proofs.ts';
 import { pushMore, rotorsOppose } from '#core/proofs/rotorAnswers.ts';
+import type { Tilt } from '#core/proofs/seen.ts';
 import {
   notCommandedAgainst,
   opposingDirection,

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { type Silence, SilenceWatch, unmasking } from '#core/calibration/silence.ts';
-import { stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { stateOf } from '#core/proofs/proofs.ts';
 import { lossWords } from '#core/proofs/proofWords.ts';
+import { stickNames } from '#core/proofs/seen.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { useStatus } from '../../live/hooks.ts';

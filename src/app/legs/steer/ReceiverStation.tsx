@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { portFor, portsOf } from '#core/board/portUses.ts';
 import { type QualityFound, qualityFrom } from '#core/calibration/linkQuality.ts';
-import { stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { stateOf } from '#core/proofs/proofs.ts';
+import { stickNames } from '#core/proofs/seen.ts';
 import { protocolNames } from '#core/sensors/receiverFrames.ts';
 import { settingOf, settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';

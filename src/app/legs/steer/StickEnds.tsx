@@ -6,7 +6,8 @@ import {
   REST_S,
   type StickRange,
 } from '#core/calibration/stickRange.ts';
-import { type StickName, stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { stateOf } from '#core/proofs/proofs.ts';
+import { type StickName, stickNames } from '#core/proofs/seen.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { recent } from '../../live/telemetry.ts';

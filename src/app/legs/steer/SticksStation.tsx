@@ -1,4 +1,5 @@
-import { type StickName, staleWords, stateOf, stickNames } from '#core/proofs/proofs.ts';
+import { staleWords, stateOf } from '#core/proofs/proofs.ts';
+import { type StickName, stickNames } from '#core/proofs/seen.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { procedures } from '../../board/procedures.ts';
 import { GIMBALS, TransmitterInHand } from '../../drawing/TransmitterInHand.tsx';

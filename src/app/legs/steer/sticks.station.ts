@@ -1,4 +1,4 @@
-import { stickNames } from '#core/proofs/proofs.ts';
+import { stickNames } from '#core/proofs/seen.ts';
 import { fromProof, held, needsBoard, type Station, togetherOf } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {

@@ -1,6 +1,7 @@
 import { actuatorNames, isMotor } from '../../airframe/airframe.ts';
 import { kolkEntries } from '../../controllers/kolk.ts';
-import { type SeenAs, stateOf } from '../../proofs/proofs.ts';
+import { stateOf } from '../../proofs/proofs.ts';
+import type { SeenAs } from '../../proofs/seen.ts';
 import { settingOf } from '../../settings/typed.ts';
 import { type FindingInput, finding, type Rule } from '../rule.ts';
 

@@ -1,8 +1,9 @@
 import { actuatorNames } from '../../airframe/airframe.ts';
 import { turnsWrong } from '../../proofs/follows.ts';
-import { changedSince, type Proof, type Seen, staleWords, stateOf, type Tilt } from '../../proofs/proofs.ts';
+import { changedSince, type Proof, staleWords, stateOf } from '../../proofs/proofs.ts';
 import { armTriedWords, lossWords } from '../../proofs/proofWords.ts';
 import { pushMore } from '../../proofs/rotorAnswers.ts';
+import type { Seen, Tilt } from '../../proofs/seen.ts';
 import { surfacesAgainst } from '../../proofs/surfaceAnswers.ts';
 import { type Finding, finding, type Rule, type StationId } from '../rule.ts';
 

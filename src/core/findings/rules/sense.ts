@@ -1,6 +1,7 @@
 import { isRotorcraft } from '../../airframe/airframe.ts';
 import { eastOf, northOf, type Place } from '../../navigation/earth.ts';
-import { changedSince, type Proof, type ProofWorld, type Seen, stateOf } from '../../proofs/proofs.ts';
+import { changedSince, type Proof, type ProofWorld, stateOf } from '../../proofs/proofs.ts';
+import type { Seen } from '../../proofs/seen.ts';
 import { settingOf } from '../../settings/typed.ts';
 import { finding, type Rule } from '../rule.ts';
 
