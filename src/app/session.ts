@@ -7,6 +7,7 @@ import { desk } from './crafts/index.ts';
 import { notify } from './notify.tsx';
 import { benchSoldered, proofTaken } from './store/craftSlice.ts';
 import { flown, othersFlown, runChanged } from './store/rehearsalSlice.ts';
+import { loadRules } from './store/rules.ts';
 import { selectProofWorld, toFly } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
@@ -25,6 +26,7 @@ const faultText = (error: unknown) => (error instanceof Error ? error.message : 
 
 /** Opens what was kept; on a first visit the desk is empty and says how to begin. */
 export async function start(): Promise<void> {
+  void loadRules(store);
   await desk.start();
   // What was kept of boards is looked at once everything else is there.
   void import('./history/index.ts').then(({ history }) => history.load());

@@ -8,6 +8,7 @@ import type { Transport } from '#link/transport.ts';
 import { RigPort, sessionOver, until } from '../../testing/appSession.ts';
 import { benchRig, type Rig } from '../../testing/benchRig.ts';
 import { torvholm } from '../../testing/demoCraft.ts';
+import { loadRules } from '../store/rules.ts';
 import { selectFindings, selectLayout, toFly } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
 import { SerialBoardPort, type SerialLike, type SerialsLike } from './ports/serialPort.ts';
@@ -110,6 +111,7 @@ describe('a board that nobody here knows', () => {
     await session.connect();
     expect(board()).toMatchObject({ link: 'ready', identity: { target: 'granite-x1', board: 'Granite X1' } });
     expect(said).toEqual(['Turnstone 1600 is for Granite X1 from now on: that is the board on the cable.']);
+    await loadRules(store);
     const state = store.getState();
     expect(selectLayout(state)).toEqual(granite);
     expect(toFly(state)!.board).toEqual(granite);

@@ -1,7 +1,7 @@
 import { createSelector } from '@reduxjs/toolkit';
 import { boardTitle, knownDescription, layoutOf } from '#core/board/boardRef.ts';
 import type { BoardDescription } from '#core/board/description.ts';
-import { type Checked, checkAll } from '#core/findings/findings.ts';
+import type { Checked } from '#core/findings/findings.ts';
 import type { Finding } from '#core/findings/rule.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { contentName, type Snapshot } from '#core/formats/history.ts';
@@ -11,6 +11,7 @@ import { changesOf, drafted } from '#core/settings/draft.ts';
 import { groundOf } from '#core/site/site.ts';
 import type { ProgressInput } from '../legs/station.ts';
 import type { ToFly } from '../workers/workshop.worker.ts';
+import { theRules } from './rules.ts';
 import type { AppState } from './store.ts';
 
 /** The ground about home; undefined where it is not known. */
@@ -81,6 +82,7 @@ export const selectChecked = createSelector(
     (s: AppState) => s.craft.proofs,
     (s: AppState) => (selectOnCable(s) ? s.board.selfTest : null),
     (s: AppState) => (selectOnCable(s) ? s.board.live : null),
+    (s: AppState) => (s.ui.rulesThere ? theRules() : null),
   ],
   (
     catalogue,
@@ -96,9 +98,10 @@ export const selectChecked = createSelector(
     proofs,
     selfTest,
     live,
+    check,
   ): Checked => {
-    if (!airframe || catalogue.entries.length === 0) return NOTHING_CHECKED;
-    return checkAll({
+    if (!check || !airframe || catalogue.entries.length === 0) return NOTHING_CHECKED;
+    return check({
       airframe,
       values,
       catalogue,
@@ -146,6 +149,7 @@ export const selectProgress = createSelector(
     selectCatalogue,
     (s: AppState) => s.craft.file?.board,
     (s: AppState) => s.ui.units,
+    (s: AppState) => s.ui.rulesThere,
   ],
   (
     world,
@@ -159,18 +163,22 @@ export const selectProgress = createSelector(
     catalogue,
     board,
     units,
+    rulesThere,
   ): ProgressInput | null =>
-    world && {
-      world,
-      proofs,
-      findings,
-      boardMet: baseFrom === 'board',
-      has: (key) => catalogue.entry(key) !== undefined && !lacks.includes(key),
-      kept: isKept(snapshots, base),
-      pendingKeys: Object.keys(edits),
-      boardName: baseFrom === 'board' && board ? boardTitle(board) : null,
-      units,
-    },
+    // Without its rules nobody could say that all is well.
+    world && rulesThere
+      ? {
+          world,
+          proofs,
+          findings,
+          boardMet: baseFrom === 'board',
+          has: (key) => catalogue.entry(key) !== undefined && !lacks.includes(key),
+          kept: isKept(snapshots, base),
+          pendingKeys: Object.keys(edits),
+          boardName: baseFrom === 'board' && board ? boardTitle(board) : null,
+          units,
+        }
+      : null,
 );
 
 const isKept = createSelector(

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { refTo } from '#core/board/boardRef.ts';
 import { massifH7B } from '#core/board/boards.ts';
 import { readCraftFile } from '#core/formats/craftFile.ts';
@@ -17,6 +17,7 @@ import {
   renamed,
 } from './craftSlice.ts';
 import { flown, othersFlown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
+import { loadRules } from './rules.ts';
 import {
   craftFileNow,
   craftTextNow,
@@ -37,7 +38,7 @@ import {
   staged,
 } from './settingsSlice.ts';
 import { siteTaken } from './siteSlice.ts';
-import { store } from './store.ts';
+import { makeStore, store } from './store.ts';
 
 const known = {
   entries: pfadCatalogue.entries,
@@ -90,6 +91,20 @@ describe('the craft in the store', () => {
 });
 
 describe('what follows from the store', () => {
+  it('says nothing of how far a craft is before its rules are there', async () => {
+    const fresh = makeStore();
+    fresh.dispatch(craftLoaded(demoCraft('turnstone-as-found')));
+    fresh.dispatch(siteTaken({ site: torvholm, named: true }));
+    fresh.dispatch(craftOpened({ ...initialSettings, ...known, base: demoValues('turnstone-as-found') }));
+    expect(selectProgress(fresh.getState())).toBeNull();
+    expect(selectFindings(fresh.getState())).toEqual([]);
+    await loadRules(fresh);
+    expect(selectProgress(fresh.getState())).not.toBeNull();
+    expect(selectFindings(fresh.getState()).length).toBeGreaterThan(0);
+  });
+
+  beforeAll(() => loadRules(store));
+
   it('is nothing before a craft is open', () => {
     expect(craftFileNow(store.getState())).toBeNull();
     expect(selectProgress(store.getState())).toBeNull();

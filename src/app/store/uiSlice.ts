@@ -23,6 +23,8 @@ interface UiState {
   readonly refusedEntry: string | null;
   /** What of ours stopped working, in a sentence; null while everything does. */
   readonly workerFault: string | null;
+  /** The rules that find what is wrong have been fetched. */
+  readonly rulesThere: boolean;
   /** Propellers are on the craft of the simulated bench. */
   readonly benchPropellers: boolean;
 }
@@ -41,6 +43,7 @@ const initialUi: UiState = {
   storageFault: null,
   refusedEntry: null,
   workerFault: null,
+  rulesThere: false,
   benchPropellers: false,
 };
 
