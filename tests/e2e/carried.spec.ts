@@ -54,7 +54,6 @@ test('a gimbal and lights on a craft of one’s own: from their description to a
     await expect(page.getByRole('alert')).toContainText(
       `You said before that output ${lights} moves the gimbal pitch`,
     );
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/clash.png' });
     await page.getByRole('button', { name: `Ask output ${lights} again` }).click();
     await expect(page.getByRole('alert')).toBeHidden();
     await answer(page, lights, 'lights', 'it answered');
@@ -74,6 +73,5 @@ test('a gimbal and lights on a craft of one’s own: from their description to a
     await expect(carried).toContainText('gimbal pitch in its middle');
     await tiltByKeys(page, 0, 20);
     await expect(carried).toContainText(/gimbal pitch (19|20|21)° down/);
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/carried.png' });
   });
 });

@@ -48,7 +48,6 @@ test('controllers are read, made alike, written and read back, and keep it over 
     await expect(page.getByText('The motors give three tones.')).toBeVisible();
     await by.press(ends.getByRole('button', { name: 'Yes, all of them' }));
     await expect(ends).toContainText('Taught, and heard.');
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/ends.png' });
   });
   await test.step('by pulses they cannot be asked: it says so, and what would reach them', async () => {
     await expect(controllers(page).getByRole('button', { name: 'Read them' })).toBeDisabled();
@@ -94,12 +93,10 @@ test('controllers are read, made alike, written and read back, and keep it over 
     await expect(firmware).toContainText('16.2');
     await by.press(firmware.getByRole('button', { name: 'Bring 2 to this version' }));
     await expect(firmware.getByText(/1 of 2: ([2-9]|[1-9]\d) %/)).toBeVisible();
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/update.png' });
     await bench(page, 'Battery', false);
     await expect(firmware.getByRole('alert')).toContainText('What was written stays', { timeout: 60_000 });
     await bench(page, 'Battery', true);
     await allow(page);
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/update2.png' });
     await by.press(firmware.getByRole('button', { name: 'Go on' }));
     await expect(firmware).toContainText('All 2 run Kolk 16.4, verified by their own reading', {
       timeout: 90_000,
@@ -110,7 +107,6 @@ test('controllers are read, made alike, written and read back, and keep it over 
     await expect(controllers(page).getByLabel('Brake on stop, left motor')).toBeVisible();
     await expect(page.getByRole('columnheader', { name: 'Now' })).toBeVisible();
     await expect(page.getByText(/0 rpm, 0 A, 2\d°C/).first()).toBeVisible();
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/update3.png' });
   });
   expect(faults).toEqual([]);
 });

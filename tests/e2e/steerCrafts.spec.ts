@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { atTheDrawer } from './drawer.ts';
 import { answer, bench, closeBench, goTo, open, openBench, plugIn } from './helpers.ts';
+import { learnSticks } from './theWalk.ts';
 
 /** Steer on craft of every kind: what moved, sticks, what opposes a tilt, what a silent radio does. */
 
@@ -47,19 +48,6 @@ async function whichMoved(page: Page, craft: Craft): Promise<void> {
   await expect(page.getByRole('link', { name: /Which one moved/ })).toContainText('proven');
 }
 
-async function sticks(page: Page): Promise<void> {
-  const hands = atTheDrawer(page);
-  await goTo(page, '/steer/sticks');
-  for (const stick of ['throttle', 'roll', 'pitch', 'yaw'] as const) {
-    const row = page.getByRole('listitem').filter({ hasText: stick });
-    await row.getByRole('button', { name: 'Ask for it' }).click();
-    await expect(page.getByText('No stick has moved yet.')).toBeVisible();
-    await hands.push(stick);
-    await expect(page.getByText(`so it carries ${stick}`)).toBeVisible();
-    await hands.letGo(stick);
-  }
-}
-
 async function opposes(page: Page, rotors: boolean, tilts: readonly string[]): Promise<void> {
   const hands = atTheDrawer(page);
   await goTo(page, '/steer/opposes');
@@ -80,11 +68,6 @@ async function opposes(page: Page, rotors: boolean, tilts: readonly string[]): P
     if (angles) await hands.tilt(...angles);
     else await hands.turn(tilt === 'Turning right' ? 1 : -1);
     await expect(page.getByText(`${tilt}.`)).toBeVisible();
-    if (process.env.LOOK && tilt === 'Nose down') {
-      await closeBench(page);
-      await page.screenshot({ path: '/tmp/shots/bars.png' });
-      await openBench(page);
-    }
     await page.getByRole('button', { name: /^(They do|It does)$/ }).click();
     await expect(page.getByText(`Kept: ${tilt.toLowerCase()}`)).toBeVisible();
     if (!angles) await hands.turn(0);
@@ -137,9 +120,11 @@ for (const [file, rotors, tilts] of [
     await plugIn(page, true);
     await closeBench(page);
     await test.step('every output is asked', () => whichMoved(page, craft));
-    await test.step('its sticks are learnt', () => sticks(page));
+    await test.step('its sticks are learnt', async () => {
+      await goTo(page, '/steer/sticks');
+      await learnSticks(page, atTheDrawer(page));
+    });
     await test.step('it opposes every tilt and turn', () => opposes(page, rotors, tilts));
-    if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/opposes-${file}.png` });
     await test.step('its radio falls silent', () => silence(page));
     await test.step('motors, throws and mixing are of this craft', async () => {
       await closeBench(page);
@@ -147,7 +132,6 @@ for (const [file, rotors, tilts] of [
       await expect(page.getByRole('table').first().getByRole('row')).toHaveCount(
         craft.airframe.motors.length + 1,
       );
-      if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/motors-${file}.png` });
       await goTo(page, '/steer/throws');
       const surfaces = craft.bench.pads.filter((p) => !p.actuator.endsWith('motor'));
       await expect(page.getByRole('radiogroup', { name: 'Surface' }).getByRole('radio')).toHaveCount(
@@ -156,7 +140,6 @@ for (const [file, rotors, tilts] of [
       await goTo(page, '/steer/mixing');
       await expect(page.getByText('What full commands do')).toBeVisible();
       if (rotors) await expect(page.getByRole('region', { name: 'Rotors and their arms' })).toBeVisible();
-      if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/mixing-${file}.png` });
       await goTo(page, '/steer/ready-to-arm');
       await expect(page.getByRole('heading', { level: 1 })).toHaveText('Ready to arm');
     });

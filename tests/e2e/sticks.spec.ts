@@ -71,7 +71,6 @@ test('a trim and a short travel are mended at the transmitter; noise is hidden b
     await expect(page.getByTestId('tray-count')).toHaveText(/\d+ edits wait/);
     await write(page);
     await expect(section(page).getByRole('status')).toContainText('The board takes them as they come');
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/ends-own.png' });
     await section(page).getByRole('button', { name: 'Keep it as seen' }).click();
     await expect(section(page).getByRole('status')).toContainText('Seen:');
   });

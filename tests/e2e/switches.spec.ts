@@ -120,7 +120,6 @@ test('a dial, two switches mixed on one channel, and the noise of a switch', asy
     await by.press(flag(page, /^Channel 6, position 2 of 6/));
     await by.choose(pane(page).getByRole('combobox', { name: 'It is' }), '3 2');
     await expect(pane(page)).toContainText('one switch at 1, the other at 2');
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/dial.png' });
   });
   await test.step('noise of a switch at rest is measured, and told with its pulse', async () => {
     await by.press(flag(page, /^Channel 5, position 1 of/));

@@ -25,6 +25,18 @@ export interface Hands {
   seesElevatorUp(): Promise<void>;
 }
 
+/** Every stick is asked for and pushed. */
+export async function learnSticks(page: Page, hands: Pick<Hands, 'push' | 'letGo'>): Promise<void> {
+  for (const stick of ['throttle', 'roll', 'pitch', 'yaw'] as const) {
+    const row = page.getByRole('listitem').filter({ hasText: stick });
+    await row.getByRole('button', { name: 'Ask for it' }).click();
+    await expect(page.getByText('No stick has moved yet.')).toBeVisible();
+    await hands.push(stick);
+    await expect(page.getByText(`so it carries ${stick}`)).toBeVisible();
+    await hands.letGo(stick);
+  }
+}
+
 /** The walk from bare board to the way home, whatever cable leads to the board and whoever's hands are at the craft. */
 export async function walk(page: Page, hands: Hands): Promise<void> {
   const faults = await open(page);
@@ -117,14 +129,7 @@ export async function walk(page: Page, hands: Hands): Promise<void> {
 
   await test.step('3: sticks are learnt, and then move surfaces live', async () => {
     await page.getByRole('link', { name: /Sticks/ }).click();
-    for (const stick of ['throttle', 'roll', 'pitch', 'yaw'] as const) {
-      const row = page.getByRole('listitem').filter({ hasText: stick });
-      await row.getByRole('button', { name: 'Ask for it' }).click();
-      await expect(page.getByText('No stick has moved yet.')).toBeVisible();
-      await hands.push(stick);
-      await expect(page.getByText(`so it carries ${stick}`)).toBeVisible();
-      await hands.letGo(stick);
-    }
+    await learnSticks(page, hands);
     await write(page);
     await expect(page.getByRole('link', { name: /Sticks/ })).toContainText('proven');
     // Pull: the elevator goes up on the drawing of what is commanded and on the craft itself.

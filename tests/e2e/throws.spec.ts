@@ -88,7 +88,6 @@ test('an aileron that hangs is measured, made flush at its clevis, and its ends 
     await say(page, await bring(page, 'middle, come from longer pulses', 1500));
     await expect(page.getByText(/^Read from both sides: (no play|0\.\d°)/)).toBeVisible();
     await expect(readings(page).getByRole('listitem')).toHaveCount(5);
-    if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/throws.png' });
   });
 
   await test.step('its ends are given in degrees; what it cannot do is refused in a sentence', async () => {
