@@ -108,7 +108,7 @@ export default function ToyStation() {
     );
     // A proof: what was seen, and everything it rests on.
     add(
-      'src/core/proofs/proofs.ts',
+      'src/core/proofs/seen.ts',
       "  z.object({\n    kind: z.literal('winds'),",
       "  z.object({ kind: z.literal('toyed'), size: z.number() }),\n",
     );
