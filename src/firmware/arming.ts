@@ -80,6 +80,7 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
   if (!c.outputs.some((o) => o.isMotor)) add('no-motor', 'No output drives a motor.');
   if (v.restartNeeded) add('restart', 'A changed setting waits for a restart.');
   if (v.storing) add('storing', 'Settings are being stored.');
-  if (v.benchMoving) add('bench', 'An output is being moved on the bench.');
+  if (v.benchMoving)
+    add('bench', 'An output is being moved on the bench, or motor controllers are being taught.');
   return list;
 }

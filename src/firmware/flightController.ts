@@ -315,7 +315,7 @@ export class FlightController {
       usedMah: this.usedMah,
       restartNeeded: this.restartNeeded,
       storing: this.storing,
-      benchMoving: this.bench.output !== 0,
+      benchMoving: this.bench.output !== 0 || this.bench.teaching !== '',
       requestedMode: this.requestedMode,
       switchSeenOff: this.input.armSeenOff || c.arm.channel === 0,
       switchRefused: this.refused,

@@ -49,9 +49,11 @@ describe('firmware of motor controllers, through the board', () => {
 
   it('goes on where it was when the battery is pulled in the middle, and turns nothing meanwhile', async () => {
     const { bytes, info } = image();
+    let told = 0;
     const cut = flashImage(link, bytes, info, {
       to: 2,
       onProgress: (p) => {
+        told++;
         if (p.doing === 'writing' && p.done > p.of / 2) rig.bench.controls.battery = false;
       },
     });
@@ -61,11 +63,15 @@ describe('firmware of motor controllers, through the board', () => {
     );
     expect(error).toBeInstanceOf(LinkError);
     expect(error).toMatchObject({ code: 'silent' });
+    const then = told;
     rig.bench.controls.battery = true;
     rig.run(0.5);
     // Leave lapsed with the battery.
     await expect(link.request('loader-state', { to: 2 })).rejects.toMatchObject({ code: 'propellers' });
     await allow();
+    // Nothing goes on by itself behind the back of whoever was told that it stopped.
+    await new Promise((r) => setTimeout(r, 200));
+    expect(told).toBe(then);
     const { whole } = await link.request('loader-state', { to: 2 });
     const done = whole.reduce((n, w) => n + w, 0);
     expect(done).toBeGreaterThan(whole.length / 3);

@@ -50,14 +50,28 @@ export async function flashImage(
     const tell = () =>
       onProgress({ doing: 'writing', done: Math.min(whole * size, plan.size), of: plan.size });
     tell();
+    // Where one block fails none goes on by itself: whoever asked is told, and asks again when all is in place.
+    let failed = false;
     const work = async () => {
-      for (let k = missing.shift(); k !== undefined; k = missing.shift()) {
-        await writeBlock(client, k * size, image.slice(k * size, Math.min(plan.size, (k + 1) * size)), whom);
+      for (let k = missing.shift(); k !== undefined && !failed; k = missing.shift()) {
+        try {
+          await writeBlock(
+            client,
+            k * size,
+            image.slice(k * size, Math.min(plan.size, (k + 1) * size)),
+            whom,
+          );
+        } catch (error) {
+          failed = true;
+          throw error;
+        }
         whole++;
-        tell();
+        if (!failed) tell();
       }
     };
-    await Promise.all(Array.from({ length: AT_ONCE }, work));
+    const ended = await Promise.allSettled(Array.from({ length: AT_ONCE }, work));
+    const first = ended.find((e) => e.status === 'rejected');
+    if (first) throw first.reason;
     onProgress({ doing: 'verifying', done: plan.size, of: plan.size });
     await patiently(() => client.request('loader-verify', whom));
   }

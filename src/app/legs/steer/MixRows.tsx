@@ -37,6 +37,11 @@ const ready: readonly {
     name: 'rudder with the roll stick',
     rows: [{ to: 'rudder', from: 'stick-roll', weight: -0.3 }],
   },
+  // An elevator before the wing raises the nose by going down: the usual mix, and twice the other way.
+  {
+    name: 'canard: the elevator before the wing turned round',
+    rows: [{ to: 'elevator', from: 'pitch', weight: 2 }],
+  },
   // Of a right angle of bank a servo that goes 45 degrees to a side gives twice its travel, and stops at its ends.
   { name: 'gimbal level in a bank', rows: [{ to: 'gimbal-roll', from: 'bank', weight: 2 }] },
   { name: 'gimbal level when the nose rises', rows: [{ to: 'gimbal-pitch', from: 'nose', weight: 2 }] },

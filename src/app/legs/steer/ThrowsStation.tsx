@@ -13,6 +13,7 @@ import {
   halfTurnsFor,
   playOf,
   SAME_US,
+  servoTravel,
   type Throw,
   type ThrowReading,
   throwFrom,
@@ -23,14 +24,14 @@ import {
   wantedThrow,
 } from '#core/mixer/throws.ts';
 import { stateOf } from '#core/proofs/proofs.ts';
-import { settingsOf } from '#core/settings/typed.ts';
+import { settingOf, settingsOf } from '#core/settings/typed.ts';
 import { displayOf, formatNumber, formatQuantity } from '#core/units/units.ts';
 import type { BenchTarget } from '#core/wire/messages.ts';
 import { useSampled, useStatus } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { recordProof } from '../../session.ts';
 import { proofsDropped } from '../../store/craftSlice.ts';
-import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
+import { selectCatalogue, selectDescription, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -119,6 +120,8 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
   const measured = fit && !('refused' in fit) ? fit : null;
   const t = measured ?? describedThrow(surface, output !== null && s.flag(`out.${output}.reversed`));
   const play = playOf(readings);
+  const timer = useApp(selectDescription)?.pads.find((p) => p.output === output)?.timer;
+  const rate = timer === undefined ? undefined : settingOf(values, `timer.${timer}.rate`);
   const [put, fault] = usePut(surface, output ?? 1, measured);
   const doubtful = measured
     ? readings.find((r) => Math.abs(angleAt(measured, r.us) - r.angle) > DOUBT_DEG * DEG)
@@ -173,6 +176,7 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
               ? 'Something it rests on was changed since it was measured: read it anew.'
               : 'As the craft is described: not measured yet. Read where its trailing edge stands near both ends.'}
         </span>
+        <span>{servoWords(surface, rate)}</span>
         <Check checked={pulses} onChange={(e) => setPulses(e.target.checked)}>
           pulses too
         </Check>
@@ -234,6 +238,15 @@ function OneThrow({ surface }: { readonly surface: Surface }) {
     </>
   );
 }
+
+/** The servo as the craft is described, and how often it gets a pulse. */
+function servoWords(surface: Surface, rate: string | undefined): string {
+  const speed = surface.linkage?.servoSpeedDegPerS ?? USUAL_SERVO_DEG_PER_S;
+  const fast = Number(rate) > 100 ? ', which only a digital one stands' : '';
+  return `Servo: 60° in ${formatNumber(60 / speed, 2)} s, ${formatNumber(servoTravel(surface) / DEG, 0)}° to either side${rate ? `, ${rate} pulses a second${fast}` : ''}.`;
+}
+/** A small servo where the craft says nothing of its own, deg/s. */
+const USUAL_SERVO_DEG_PER_S = 500;
 
 /** What play it has, or how that is read. */
 function Play({

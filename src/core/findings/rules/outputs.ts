@@ -90,7 +90,7 @@ const notFitted: Rule = ({ values, airframe }) => {
         `not-fitted.${o.n}`,
         'caution',
         'which-moved',
-        `Output ${o.n} drives a ${actuatorNames[o.drives as ActuatorId] ?? o.drives}, which this craft does not have`,
+        `Output ${o.n} drives the ${actuatorNames[o.drives as ActuatorId] ?? o.drives}, which this craft does not have`,
         'Either the craft is described wrongly or the output is.',
         [`out.${o.n}.drives`],
         {
