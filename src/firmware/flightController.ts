@@ -18,6 +18,7 @@ import { RouteFlight } from './routeFlight.ts';
 import { Sanity } from './sanity.ts';
 import { Sensing } from './sensing.ts';
 import { demandBySticks, limitedThrottle } from './stickDemand.ts';
+import { canTurnOver, turnOverCommand, turnRound } from './turnOver.ts';
 
 const NAV_DIVIDER = 20;
 
@@ -29,12 +30,6 @@ export type NoReturn = 'no-home' | 'position-lost' | 'no-heading' | 'few-satelli
 
 /** Modes flown by the sticks alone; the others are flown by the autopilot. */
 const stickModes: readonly ModeId[] = ['manual', 'rate', 'horizon', 'level'];
-
-/** Tilted by more than this it lies on its back; by less than that gravity does the rest, rad. */
-const ON_ITS_BACK = (110 * Math.PI) / 180;
-const UPRIGHT_AGAIN = (85 * Math.PI) / 180;
-/** So fast it may turn over, rad/s. */
-const OVER_RATE = 4;
 
 /** The control side of Pfad at a fixed step: readings in, pulses out. Allocates nothing while it steps. */
 export class FlightController {
@@ -258,6 +253,8 @@ export class FlightController {
       this.turnOver();
       return;
     }
+    // Whatever they were told before: to fly they turn as they fly.
+    turnRound(this.wires, false);
     const mayHome = !(c.homeOnce && this.everArmed && this.homeSet);
     if (mayHome && p.hasFix && this.sensing.satellites >= c.armSatellites) {
       this.homeSet = true;
@@ -270,10 +267,7 @@ export class FlightController {
   /** A rotorcraft on its back whose switch asks for turning over, with every rotor on a wire that can be told to turn backwards. */
   private get onItsBack(): boolean {
     const { config: c, input } = this;
-    if (!c.rotorcraft || !input.flipWanted || this.tilt < ON_ITS_BACK) return false;
-    return c.outputs.every(
-      (o, i) => !o.isMotor || (o.frames && this.wires.some((w) => w.output === i + 1 && w.answers)),
-    );
+    return c.rotorcraft && input.flipWanted && canTurnOver(this.tilt, c.outputs, this.wires);
   }
 
   private get tilt(): number {
@@ -284,13 +278,13 @@ export class FlightController {
   private turnOver(): void {
     this.turningOver = true;
     this.outputs.turningOver = true;
-    for (const w of this.wires) w.turnRound(true);
+    turnRound(this.wires, true);
     this.say('Armed on its back to turn over: the stick lifts its side. Disarm and arm again to fly.');
   }
 
   private disarm(why: string): void {
     this.armed = false;
-    if (this.turningOver) for (const w of this.wires) w.turnRound(false);
+    if (this.turningOver) turnRound(this.wires, false);
     this.turningOver = false;
     this.outputs.turningOver = false;
     this.hasFlown = false;
@@ -526,13 +520,7 @@ export class FlightController {
     d.freePitch = 0;
     this.flaps();
     if (this.turningOver) {
-      // Over its edge nothing pushes it on; the other side holds against a turn that is too fast, or it would go round and round.
-      const push = this.tilt > UPRIGHT_AGAIN ? 1 : 0;
-      const { rates } = this.sensing.attitude;
-      out.roll = clamp(push * s.roll - rates[0]! / OVER_RATE, -1, 1);
-      out.pitch = clamp(push * s.pitch - rates[1]! / OVER_RATE, -1, 1);
-      out.yaw = 0;
-      out.throttle = 0;
+      turnOverCommand(s, this.tilt, this.sensing.attitude.rates, out);
       return;
     }
     switch (this.pilot) {

@@ -1,4 +1,4 @@
-import { newestStable, offersFor } from '#core/formats/releases.ts';
+import { newestStable } from '#core/formats/releases.ts';
 import { LinkError } from '#link/client.ts';
 import { flashImage } from '#link/flash.ts';
 import type { ImageInHand } from './ImageInHand.ts';
@@ -23,12 +23,6 @@ export class ControllerFirmware {
     private readonly whenDone: () => void,
   ) {
     this.notebook = new Notebook(parts);
-  }
-
-  /** Versions that can be had, newest first; empty before the releases are known. */
-  versions(): readonly string[] {
-    const { catalogue } = this.notebook.now;
-    return catalogue ? offersFor(catalogue, CONTROLLER_PRODUCT, '').map((o) => o.release.version) : [];
   }
 
   /** @param outputs those that still need it, in order @param version newest stable where left out */

@@ -124,10 +124,10 @@ function OnItsBack() {
     <section className="mt-4 max-w-[760px] border-line border-t pt-3 pb-2" aria-label="On its back">
       <h2 className="font-semibold">When it lies on its back</h2>
       <p className="text-soft">
-        With this switch on it arms there, and only there, to turn itself over: the stick has the rotors of
-        its side turn backwards and lift it. Rotors have to be driven by frames, which turn them round.
-        Upright again, nothing pushes it on; disarm, switch it off, and arm anew to fly. In the air the switch
-        does nothing.
+        With this switch on it arms there too, to turn itself over and nothing else: the stick has the rotors
+        of its side turn backwards and lift it. Rotors have to be driven by frames, which turn them round.
+        Upright again, nothing pushes it on; disarm, and arm anew to fly. Upright or in the air the switch
+        changes nothing.
       </p>
       <p className="mt-1 flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <span>

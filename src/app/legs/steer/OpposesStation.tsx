@@ -299,7 +299,7 @@ export default function OpposesStation() {
               <p className="flex-1">
                 <b className="font-semibold">{wordsOf(tilt, rotors)}.</b> To turn it back,{' '}
                 {more.length > 0
-                  ? `${list(more)} must push more: ${more.length === 1 ? 'its bar has' : 'their bars have'} to stand above the others. Do the bars stand so, on the side of the craft that you hold ${tilt.startsWith('yaw') ? 'turning' : 'low'}`
+                  ? `${list(more)} must push more: ${more.length === 1 ? 'its bar has' : 'their bars have'} to stand above the others. Do the bars stand so${tilt.startsWith('yaw') ? '' : ', on the side of the craft that you hold low'}`
                   : ids
                       .map((id) => `the ${actuatorNames[id]} must go ${opposingDirection(id, tilt)}`)
                       .join(', and ')}
