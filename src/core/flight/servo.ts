@@ -2,8 +2,8 @@ import type { Surface } from '../airframe/airframe.ts';
 import { clamp, DEG } from '../math/scalar.ts';
 import { type Linkage, reachOf, surfaceAt } from '../mixer/linkage.ts';
 
-/** A small servo: 60 degrees in 0.12 s, 45 degrees of travel to either side. */
-const USUAL_SPEED = 500 * DEG;
+/** A small servo: 60 degrees in 0.12 s (rad/s), 45 degrees of travel to either side. */
+export const USUAL_SPEED = 500 * DEG;
 const USUAL_TRAVEL = 45 * DEG;
 const USUAL_SLOP = 0.3 * DEG;
 
