@@ -3,9 +3,9 @@ import { controllerImage } from '#bench/releaseImages.ts';
 import { inspectImage } from '#core/formats/firmwareImage.ts';
 import type { Telemetry } from '#core/wire/telemetry.ts';
 import { benchRig, type Rig } from '../testing/benchRig.ts';
-import { type LinkClient, LinkError } from './client.ts';
+import { LinkClient, LinkError } from './client.ts';
 import { flashImage } from './flash.ts';
-import { noLosses } from './lossyPair.ts';
+import { lossyPair, noLosses } from './lossyPair.ts';
 
 let rig: Rig;
 let link: LinkClient;
@@ -86,6 +86,29 @@ describe('firmware of motor controllers, through the board', () => {
     expect(least).toBeGreaterThanOrEqual(1024 * done);
     await link.request('loader-start', { to: 2 });
     expect(on(2).version).toBe('16.4');
+  });
+
+  it('goes on over another cable when the first is pulled in the middle', async () => {
+    const { bytes, info } = image();
+    const cut = flashImage(link, bytes, info, {
+      to: 1,
+      onProgress: (p) => {
+        if (p.doing === 'writing' && p.done > p.of / 2) link.close();
+      },
+    });
+    await expect(cut).rejects.toMatchObject({ fault: 'closed' });
+    const [appEnd, boardEnd] = lossyPair(noLosses, 9);
+    rig.bench.toCable = (b) => boardEnd.send(b);
+    boardEnd.onBytes = (b) => rig.bench.fromCable(b);
+    link = new LinkClient(appEnd);
+    await link.request('hello', { link: 1 });
+    await allow();
+    const { whole } = await link.request('loader-state', { to: 1 });
+    expect(whole.reduce((n, w) => n + w, 0)).toBeGreaterThan(whole.length / 3);
+    await flashImage(link, bytes, info, { to: 1 });
+    await link.request('loader-start', { to: 1 });
+    expect(on(1).version).toBe('16.4');
+    link.close();
   });
 
   it('is refused for another model, for what hangs on no output, by pulses, and without leave', async () => {
