@@ -214,7 +214,7 @@ export class BenchWorld {
 
   /** Charges the battery full. @returns what the charger says that it put back, mAh */
   charge(): number {
-    return (1 + CHARGER_ERROR) * (this.plant.battery.fill() / 3.6);
+    return (1 + CHARGER_ERROR) * (this.plant.battery.charge(1) / 3.6);
   }
 
   /** What the meter shows of the battery, V. */

@@ -19,6 +19,7 @@ import { JUDGE_STEP_S } from './judge/evidence.ts';
 import { Judge } from './judge/judge.ts';
 import type { Judgement } from './judge/judgement.ts';
 import { mistakesOf } from './judge/mistakes.ts';
+import { putAloft } from './putAloft.ts';
 import { PILOT_STEP_S, type ScriptedPilot, scriptedPilot } from './scriptedPilot.ts';
 
 export interface RehearsalInput {
@@ -91,6 +92,7 @@ export class Rehearsal {
     // Under a hot start the receiver is ready within the time on the ground.
     const awake = { ...truth, gnss: { ...truth.gnss, start: 'hot' as const } };
     this.craft = new FlyingCraft(airframe, board, values, awake, field, s.seed, input.log);
+    if (s.batteryShare !== undefined) this.craft.plant.battery.charge(s.batteryShare);
     const b = s.outbound.bearingDeg * DEG;
     this.pilot = scriptedPilot(airframe, this.craft.pfad.controller.config, this.homeHeight, {
       north: s.outbound.distanceM * Math.cos(b),
@@ -115,7 +117,7 @@ export class Rehearsal {
 
   /** Puts the craft on the ground, waits for the fix, arms it, launches it into the wind or lets it lift off. */
   private prepare(): void {
-    const { scenario: s } = this.input;
+    const { scenario: s, airframe } = this.input;
     const { craft, launch } = this;
     const plant = craft.plant;
     const heading = (s.wind.speedMps > 0.5 ? s.wind.fromDeg : s.outbound.bearingDeg) * DEG;
@@ -124,7 +126,7 @@ export class Rehearsal {
     const thrown = launch ? s.thrown : undefined;
     setEuler(plant.attitude, 0, launch ? LAUNCH_PITCH : 0, heading);
     craft.radio.attitude = this.attitudeSwitch();
-    if (launch) this.switchToLaunch(true);
+    if (launch && s.outbound.begins !== 'there') this.switchToLaunch(true);
     for (let k = 0; k < GROUND_S * STEPS_PER_SECOND; k++) {
       craft.radio.arm = this.armSwitch(k);
       craft.step();
@@ -145,10 +147,12 @@ export class Rehearsal {
       });
       return;
     }
+    const aloft = s.outbound.begins === 'there';
+    if (aloft) putAloft(craft, airframe, s, this.homeHeight);
     this.launchedAt = c.uptimeS;
     c.journal.onDecision = (d) =>
       this.decisions.push({ atS: round(d.atS - this.launchedAt, 2), text: d.text });
-    if (launch) {
+    if (launch && !aloft) {
       // It is armed as it is held level, and let go as it is thrown.
       if (thrown) setEuler(plant.attitude, thrown.bankDeg * DEG, thrown.pitchDeg * DEG, heading);
       craft.throw(launch.speedMps * (thrown?.speedShare ?? 1), launch.accel);

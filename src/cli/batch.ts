@@ -20,7 +20,16 @@ export interface FlightJob extends Omit<RehearsalInput, 'site' | 'log'> {
 export interface FlightEnd
   extends Pick<
     RehearsalResult,
-    'verdict' | 'reason' | 'cause' | 'settings' | 'seconds' | 'endDistanceM' | 'closestM' | 'usedWh' | 'near'
+    | 'verdict'
+    | 'reason'
+    | 'cause'
+    | 'settings'
+    | 'seconds'
+    | 'endDistanceM'
+    | 'closestM'
+    | 'usedWh'
+    | 'near'
+    | 'margins'
   > {
   /** What became of it afterwards, where it was flown on. */
   readonly later?: Later;

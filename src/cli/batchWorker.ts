@@ -11,7 +11,7 @@ parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) =>
   const { flyOnS = 0, ...input } = job;
   const rehearsal = new Rehearsal({ ...input, airframe: interned(input.airframe), site });
   while (!rehearsal.advance(10_000));
-  const { verdict, reason, cause, settings, seconds, endDistanceM, closestM, usedWh, near } =
+  const { verdict, reason, cause, settings, seconds, endDistanceM, closestM, usedWh, near, margins } =
     rehearsal.result!;
   const later = flyOnS > 0 && verdict === 'home' ? { later: rehearsal.flyOn(flyOnS) } : {};
   const end: FlightEnd = {
@@ -24,6 +24,7 @@ parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) =>
     closestM,
     usedWh,
     near,
+    margins,
     ...later,
   };
   parentPort!.postMessage({ index, end });

@@ -229,6 +229,32 @@ export class PositionEstimator {
     this.windKnown(dt);
   }
 
+  /**
+   * For benches: carried elsewhere at once, as if it had flown there. By how far, m; over ground from now on and the wind
+   * there, m/s. What it has learnt of itself stays.
+   */
+  carried(
+    by: { readonly north: number; readonly east: number; readonly up: number },
+    now: { readonly north: number; readonly east: number },
+    wind: { readonly north: number; readonly east: number },
+  ): void {
+    this.north += by.north;
+    this.east += by.east;
+    this.height += by.up;
+    this.lastBaro += by.up;
+    this.velocityNorth = now.north;
+    this.velocityEast = now.east;
+    this.climb = 0;
+    this.pastNorth.fill(this.north);
+    this.pastEast.fill(this.east);
+    this.pastVn.fill(now.north);
+    this.pastVe.fill(now.east);
+    this.windNorth = wind.north;
+    this.windEast = wind.east;
+    this.wind.accuracy = 1;
+    this.wind.health = 'good';
+  }
+
   private windKnown(dt: number): void {
     const w = this.wind;
     w.accuracy += (dt / 15) * (1 - w.accuracy);

@@ -143,13 +143,13 @@ export class Battery {
     this.open = this.cells * this.cell.voltage;
   }
 
-  /** Charges it full. @returns what went in, As */
-  fill(): number {
-    const put = this.usedAs;
-    this.usedAs = 0;
+  /** Has this charge from now on. @param share 0 to 1. @returns what went in, As */
+  charge(share: number): number {
+    const before = this.usedAs;
+    this.usedAs = (1 - share) * this.capacityAs;
     this.currentA = 0;
     this.step(0);
-    return put;
+    return before - this.usedAs;
   }
 
   /** Rested voltage of the pack now, V. */

@@ -250,8 +250,8 @@ export class MotorUnit {
   }
 
   /** Runs to the steady speed at a duty: for starting values, not for flight. */
-  settle(duty: number, supplyV: number, airspeed: number, rho: number): void {
-    this.meet(duty, supplyV, airspeed, rho);
+  settle(duty: number, supplyV: number, airspeed: number, rho: number, across = 0): void {
+    this.meet(duty, supplyV, airspeed, rho, across);
     for (let k = 0; k < 1500; k++) this.step(0.001);
     this.warmthK = 0;
     this.overFor = 0;

@@ -65,7 +65,11 @@ export const scenarioSchema = z.strictObject({
     bearingDeg: z.number().min(0).max(360),
     distanceM: z.number().min(100).max(15000),
     heightM: z.number().min(20).max(1500),
+    /** It begins there, in the air, with what the board would know after the flight out; flown out from home when left out. */
+    begins: z.literal('there').optional(),
   }),
+  /** Charge of the battery when it begins, share; full when left out. */
+  batteryShare: z.number().min(0.02).max(1).optional(),
   events: z.array(scenarioEventSchema).max(MOST_EVENTS).default([]),
   /** A throw that is not as it should be; straight ahead, nose a little up and at the speed that it wants when left out. */
   thrown: z
@@ -89,6 +93,7 @@ const plainNames: Readonly<Record<string, string>> = {
   'wind.gustMps': 'The gusts (wind.gustMps) go from 0 to 10 m/s',
   'outbound.distanceM': 'The outbound distance (outbound.distanceM) goes from 100 to 15000 m',
   'outbound.heightM': 'The outbound height (outbound.heightM) goes from 20 to 1500 m above home',
+  batteryShare: 'The charge of the battery (batteryShare) goes from 0.02 to 1',
   limitS: 'The time limit (limitS) goes from 10 to 7200 s',
 };
 

@@ -1,0 +1,387 @@
+import type { Airframe } from '../airframe/airframe.ts';
+import { Battery } from '../flight/battery.ts';
+import { groundHeight, type HomeGround } from '../flight/terrain.ts';
+import { windAtHeight } from '../flight/wind.ts';
+import { DEG } from '../math/scalar.ts';
+import { GROUND_MARGIN_M, returnHeights } from '../navigation/returnPlan.ts';
+import { type DraftedReturn, levelWatts, type Pace } from './drafted.ts';
+
+/** What lets a return fail first. */
+export const limits = ['energy', 'wind', 'ground', 'time', 'fence'] as const;
+export type Limit = (typeof limits)[number];
+
+/** The circumstances that a return is worked out for. */
+export interface ReachCircumstances {
+  /** At 10 m above ground, m/s; where it comes from, degrees; spread of the gusts, m/s. */
+  readonly wind: { readonly speedMps: number; readonly fromDeg: number; readonly gustMps: number };
+  /** Charge left where the link is lost, share. */
+  readonly batteryShare: number;
+  /** Charge that is to be left at the end, share. */
+  readonly reserveShare: number;
+  /** Height above home at which the link is lost, m; over high ground it flies as far above that as it has to. */
+  readonly heightM: number;
+}
+
+/** Steps along the way, m: along the line, and upward in a climb on the spot. */
+const STEP_M = 60;
+const CLIMB_STEP_M = 15;
+/** As the firmware has them: what it looks ahead, from which wind no climb goes on, how far a climb may be carried. */
+const LOOK_AHEAD_S = 25;
+const WIND_SHARE = 0.8;
+const CARRIED_M = 100;
+const CARRIED_RADII = 3;
+const LEAST_HEIGHT_M = 15;
+const GAINS_NONE_MPS = 5 / 30;
+/** A pilot flies no nearer to the ground than this, m. */
+export const OVER_GROUND_M = 60;
+/** Over ground it has to make this in the mean wind, and so much more by the gusts' slow part, to be said to come home, m/s. */
+const LEAST_WAY_MPS = 0.6;
+const PER_GUST = 0.6;
+/** A craft that circles has to have battery for so much longer, as rehearsals ask, s; and the circles take so long. */
+const LASTS_S = 600;
+const CIRCLES_TURNS = 2;
+const HOVER_S = 30;
+/** Within so many radii of home it comes down anyway: there the ground may be nearer, m. */
+const NEAR_RADII = 4;
+const NEAR_MARGIN_M = 15;
+
+/** One place on the way, for drawings. */
+export interface WayPoint {
+  readonly distanceM: number;
+  /** Above home, and the ground there above home. */
+  readonly heightM: number;
+  readonly groundM: number;
+  /** Since the link was lost. */
+  readonly seconds: number;
+  readonly batteryShare: number;
+  /** Over ground towards home, m/s; 0 in a climb on the spot. */
+  readonly wayMps: number;
+  /** Mean wind there, m/s. */
+  readonly windMps: number;
+}
+
+/**
+ * The return as it is drafted, marched from where the link is lost to the end above home: climb, line, wind by height,
+ * what the board does when it is held up, ground under the path and charge. What it finds lies in its fields; a march
+ * allocates nothing, so that a map of tens of thousands of them is drawn while a handle moves.
+ */
+export class HomeMarch {
+  /** Least of all margins; below nought it does not come home. Shares: of the way's charge, the pace, the height, the time, the fence. */
+  margin = 0;
+  limit: Limit = 'energy';
+  /** Charge at the end, share, where it gets there; and what it has to be. */
+  leftShare = 0;
+  needShare = 0;
+  seconds = 0;
+  /** Least over ground towards home, m/s, and where. */
+  leastWayMps = 0;
+  leastWayAtM = 0;
+  clearanceM = 0;
+  clearanceAtM = 0;
+  /** Room that it should have had there, m. */
+  readonly homeM: number;
+  private readonly pack: { readonly cells: number; readonly ohm: number; readonly capacityAs: number };
+  private readonly open: Float64Array;
+  private readonly windNorth: number;
+  private readonly windEast: number;
+  private readonly profile: Float64Array;
+  private share = 0;
+  private north = 0;
+  private east = 0;
+  private height = 0;
+  private ground = 0;
+  private wind = 0;
+  private record: WayPoint[] | null = null;
+  private way = 0;
+
+  constructor(
+    airframe: Airframe,
+    private readonly plan: DraftedReturn,
+    private readonly about: HomeGround,
+    private readonly known: boolean,
+    private readonly c: ReachCircumstances,
+  ) {
+    const b = airframe.battery;
+    this.pack = { cells: b.cells, ohm: b.cells * b.cellResistanceOhm, capacityAs: b.capacityMah * 3.6 };
+    const cell = new Battery(b.chemistry, 1, 1, 0);
+    this.open = Float64Array.from({ length: SHARES + 1 }, (_, i) => {
+      cell.charge(i / SHARES);
+      return b.cells * cell.openV;
+    });
+    this.homeM = groundHeight(about.terrain, about.homeEastM, about.homeNorthM);
+    this.windNorth = -Math.cos(c.wind.fromDeg * DEG);
+    this.windEast = -Math.sin(c.wind.fromDeg * DEG);
+    this.profile = Float64Array.from({ length: PROFILE + 1 }, (_, i) =>
+      windAtHeight(c.wind.speedMps, i * PROFILE_M),
+    );
+  }
+
+  /**
+   * Marches home from a place. @param north @param east of home, m. @param record takes the points of the way
+   * @returns the margin, as in the field
+   */
+  from(north: number, east: number, record: WayPoint[] | null = null): number {
+    const { plan, c } = this;
+    this.record = record;
+    this.north = north;
+    this.east = east;
+    this.share = c.batteryShare;
+    this.seconds = 0;
+    this.way = 0;
+    this.margin = Number.POSITIVE_INFINITY;
+    this.limit = 'energy';
+    this.leftShare = Number.NaN;
+    this.needShare = c.reserveShare;
+    this.clearanceM = Number.POSITIVE_INFINITY;
+    this.clearanceAtM = 0;
+    this.leastWayMps = Number.POSITIVE_INFINITY;
+    this.leastWayAtM = 0;
+    const distance = Math.hypot(north, east);
+    this.look();
+    // Above home as it is asked for, but never into a hill.
+    this.height = Math.max(this.homeM + c.heightM, this.ground + OVER_GROUND_M);
+    this.feel();
+    if (plan.fenceM > 0) this.keep((plan.fenceM - distance) / plan.fenceM, 'fence');
+    this.note();
+    this.draw(levelWatts(plan.paces[0], plan.paces[0].speedMps), plan.beforeS);
+    const start = this.height - this.homeM;
+    const near = distance < plan.nearM;
+    const asked = returnHeights(near ? 'keep-height' : plan.rule, start, plan.heightM);
+    let cruise = this.homeM + Math.max(asked.heightM, LEAST_HEIGHT_M);
+    if (asked.climbFirst) cruise = this.climbHere(cruise, distance);
+    if (this.line(cruise)) this.arrive();
+    return this.margin;
+  }
+
+  /** Climbs on the spot; the height that it then flies at. */
+  private climbHere(cruise: number, startDistance: number): number {
+    const { plan } = this;
+    const pace = plan.paces[0];
+    const [startNorth, startEast] = [this.north, this.east];
+    for (;;) {
+      const goal = Math.max(cruise, this.overGround());
+      if (this.height > goal - 5) return cruise;
+      const strong = !plan.rotors && this.wind > WIND_SHARE * pace.speedMps;
+      if (strong && this.known && this.clearFrom(this.height))
+        return Math.max(this.height, this.homeM + plan.floorM);
+      if (pace.climbMps < GAINS_NONE_MPS) {
+        this.spend(pace, 30, pace.climbW);
+        return Math.max(this.height, this.homeM + plan.floorM);
+      }
+      const up = Math.min(CLIMB_STEP_M, goal - 4 - this.height);
+      const dt = up / pace.climbMps;
+      // A circle is held against any wind that is slower than the craft.
+      const air = plan.rotors ? pace.mostAirMps : pace.speedMps;
+      const carried = Math.max(0, this.wind - air) * dt;
+      this.north += this.windNorth * carried;
+      this.east += this.windEast * carried;
+      this.height += up;
+      this.way = 0;
+      this.spend(pace, dt, pace.climbW);
+      this.look();
+      this.feel();
+      this.note();
+      const away = Math.hypot(this.north - startNorth, this.east - startEast);
+      if (away > 0 && Math.hypot(this.north, this.east) > startDistance + CARRIED_M + CARRIED_RADII * plan.radiusM)
+        return cruise;
+      if (this.seconds > plan.giveUpS) return cruise;
+    }
+  }
+
+  /** The straight line home. False where it does not get there. */
+  private line(cruise: number): boolean {
+    const { plan, c } = this;
+    const need = LEAST_WAY_MPS + PER_GUST * c.wind.gustMps;
+    let held = 0;
+    let level = cruise;
+    for (let distance = Math.hypot(this.north, this.east); distance > 0; ) {
+      const pace = plan.paces[held > 0 ? 1 : 0];
+      const toNorth = -this.north / distance;
+      const toEast = -this.east / distance;
+      const along = this.wind * (this.windNorth * toNorth + this.windEast * toEast);
+      const across = Math.abs(this.wind * (this.windEast * toNorth - this.windNorth * toEast));
+      const most = plan.rotors ? pace.mostAirMps : pace.speedMps;
+      let way = across < most ? Math.sqrt(most * most - across * across) + along : along - across;
+      let air = most;
+      if (plan.rotors && way > pace.speedMps) {
+        way = pace.speedMps;
+        air = Math.hypot(way - along, across);
+      }
+      if (way < need) {
+        // No nearer for as long as it watches: faster, then lower, then nothing is left.
+        const lower = Math.max(this.homeM + plan.floorM, this.height - plan.lowerM);
+        if (held === 0 && plan.paces[1].speedMps > plan.paces[0].speedMps) held = 1;
+        else if (held <= 1 && plan.lowerM > 0 && lower < level - 5) {
+          held = 2;
+          level = lower;
+          this.sink(pace, lower);
+        } else {
+          this.slowest(way, distance);
+          this.keep((way - need) / pace.speedMps, 'wind');
+          return false;
+        }
+        this.spend(pace, plan.watchS, levelWatts(pace, most));
+        continue;
+      }
+      this.slowest(way, distance);
+      this.keep((way - need) / pace.speedMps, 'wind');
+      const step = Math.min(STEP_M, distance);
+      const dt = step / way;
+      const goal = Math.max(level, this.overGround());
+      const rise = goal - this.height;
+      const level$ = levelWatts(pace, air);
+      if (rise > 0.5 && pace.climbMps > 0) {
+        const up = Math.min(rise, pace.climbMps * dt);
+        this.height += up;
+        const climbing = up / (pace.climbMps * dt);
+        this.spend(pace, dt, level$ + climbing * Math.max(0, pace.climbW - level$));
+      } else if (rise < -0.5) {
+        const down = Math.min(-rise, plan.sinkMps * dt);
+        this.height -= down;
+        this.spend(pace, dt, level$ - (down / (plan.sinkMps * dt)) * Math.max(0, level$ - plan.sinkW));
+      } else this.spend(pace, dt, level$);
+      this.north += toNorth * step;
+      this.east += toEast * step;
+      distance -= step;
+      this.way = way;
+      this.look();
+      this.feel();
+      this.note();
+      if (this.seconds - plan.beforeS > plan.giveUpS) break;
+    }
+    this.keep((plan.giveUpS - (this.seconds - plan.beforeS)) / plan.giveUpS, 'time');
+    return this.seconds - plan.beforeS <= plan.giveUpS;
+  }
+
+  /** Down to where there is less wind, where it is. */
+  private sink(pace: Pace, to: number): void {
+    const down = Math.max(0, this.height - to);
+    this.height = Math.min(this.height, to);
+    this.spend(pace, down / this.plan.sinkMps, this.plan.sinkW);
+    this.look();
+    this.feel();
+  }
+
+  /** Above home: what circling or landing takes, and whether the wind lets it circle. */
+  private arrive(): void {
+    const { plan, c } = this;
+    const up = this.height - this.homeM;
+    const last = plan.arrival === 'circle' ? up : Math.min(up, plan.arrivalM);
+    const down = plan.arrival === 'land' && plan.rotors ? Math.max(0, up - 8) : up - last;
+    this.spend(plan.paces[0], down / plan.sinkMps, plan.sinkW);
+    const air = plan.rotors ? plan.paces[0].mostAirMps : plan.paces[0].speedMps;
+    this.keep((air - this.windAt(last) - LEAST_WAY_MPS - PER_GUST * c.wind.gustMps) / air, 'wind');
+    const before = this.share;
+    if (plan.arrival === 'land') this.spend(plan.paces[0], plan.landS, plan.landW);
+    else {
+      const circling = plan.rotors ? HOVER_S : (CIRCLES_TURNS * 2 * Math.PI * plan.radiusM) / air;
+      this.spend(plan.paces[0], circling, plan.circleW);
+      // Nobody takes it down yet.
+      const each = (before - this.share) / circling;
+      this.needShare = Math.max(c.reserveShare, LASTS_S * each);
+    }
+    this.leftShare = this.share;
+    const used = Math.max(0.05, c.batteryShare - this.share);
+    this.keep((this.share - this.needShare) / used, 'energy');
+  }
+
+  private keep(margin: number, limit: Limit): void {
+    if (!(margin < this.margin)) return;
+    this.margin = margin;
+    this.limit = limit;
+  }
+
+  private slowest(way: number, distance: number): void {
+    if (way >= this.leastWayMps) return;
+    this.leastWayMps = way;
+    this.leastWayAtM = distance;
+  }
+
+  /** Time goes by at so many watts. */
+  private spend(_pace: Pace, dt: number, watts: number): void {
+    this.seconds += dt;
+    this.draw(watts, dt);
+  }
+
+  private draw(watts: number, dt: number): void {
+    const { pack } = this;
+    const at = Math.min(Math.max(0, this.share), 1) * SHARES;
+    const i = Math.min(SHARES - 1, Math.floor(at));
+    const open = this.open[i]! + (at - i) * (this.open[i + 1]! - this.open[i]!);
+    const room = open * open - 4 * watts * pack.ohm;
+    // More than the pack can give at all: as much as it gives.
+    const volts = 0.5 * (open + Math.sqrt(Math.max(0, room)));
+    this.share -= (watts / volts / pack.capacityAs) * dt;
+  }
+
+  /** Ground and wind where it is now. */
+  private look(): void {
+    const { about } = this;
+    this.ground = groundHeight(about.terrain, about.homeEastM + this.east, about.homeNorthM + this.north);
+    this.wind = this.windAt(this.height - this.ground);
+  }
+
+  private windAt(aboveGround: number): number {
+    const at = Math.min(Math.max(aboveGround, 0) / PROFILE_M, PROFILE - 1e-9);
+    const i = Math.floor(at);
+    return this.profile[i]! + (at - i) * (this.profile[i + 1]! - this.profile[i]!);
+  }
+
+  /** Room over the ground here. */
+  private feel(): void {
+    this.wind = this.windAt(this.height - this.ground);
+    const distance = Math.hypot(this.north, this.east);
+    const clearance = this.height - this.ground;
+    if (clearance < this.clearanceM) {
+      this.clearanceM = clearance;
+      this.clearanceAtM = distance;
+    }
+    if (!this.known) return;
+    const room = distance < NEAR_RADII * this.plan.radiusM ? NEAR_MARGIN_M : GROUND_MARGIN_M;
+    this.keep((clearance - room) / Math.max(50, this.plan.heightM), 'ground');
+  }
+
+  private note(): void {
+    this.record?.push({
+      distanceM: Math.hypot(this.north, this.east),
+      heightM: this.height - this.homeM,
+      groundM: this.ground - this.homeM,
+      seconds: this.seconds,
+      batteryShare: this.share,
+      wayMps: this.way,
+      windMps: this.wind,
+    });
+  }
+
+  /** What the return height above the ground ahead asks for, m above sea; minus infinity where home counts. */
+  private overGround(): number {
+    const { plan, about } = this;
+    if (!plan.aboveGround || !this.known) return Number.NEGATIVE_INFINITY;
+    const distance = Math.hypot(this.north, this.east);
+    const reach = Math.min(distance, LOOK_AHEAD_S * Math.max(plan.paces[0].speedMps, 8));
+    let most = this.ground;
+    for (let s = STEP_M; s <= reach; s += STEP_M) {
+      const k = 1 - s / Math.max(1, distance);
+      const here = groundHeight(about.terrain, about.homeEastM + k * this.east, about.homeNorthM + k * this.north);
+      if (here > most) most = here;
+    }
+    return most + plan.heightM;
+  }
+
+  /** The straight line home keeps its room at a height. */
+  private clearFrom(height: number): boolean {
+    const { about } = this;
+    const distance = Math.hypot(this.north, this.east);
+    for (let s = 0; s <= distance; s += STEP_M) {
+      const k = 1 - s / Math.max(1, distance);
+      const here = groundHeight(about.terrain, about.homeEastM + k * this.east, about.homeNorthM + k * this.north);
+      if (here + GROUND_MARGIN_M > height) return false;
+    }
+    return true;
+  }
+}
+
+/** Steps of the open-circuit curve and of the wind's profile. */
+const SHARES = 50;
+const PROFILE_M = 10;
+const PROFILE = 100;

@@ -1,0 +1,137 @@
+import { contours } from 'd3-contour';
+import type { Airframe } from '../airframe/airframe.ts';
+import { groundAbout } from '../flight/terrain.ts';
+import type { Values } from '../settings/catalogue.ts';
+import type { Site } from '../site/site.ts';
+import { type DraftedReturn, draftedReturn } from './drafted.ts';
+import { HomeMarch, type Limit, limits, type ReachCircumstances } from './homeMarch.ts';
+
+/** Half the side of the square about home that is looked at, m, and its cells from coarse to fine, m. */
+export const REACH_M = 6000;
+export const REACH_CELLS_M = [400, 200, 100] as const;
+
+/** For every place of a square about home: whether the return as drafted works from there, by how much, and what it fails by. */
+export interface ReachMap {
+  readonly cellM: number;
+  /** Cells to a side, odd: home is the middle one. */
+  readonly side: number;
+  /** Row 0 is the northernmost. 0 and more comes home; what it is a share of goes by the limit. */
+  readonly margins: Float32Array;
+  /** Index into `limits`. */
+  readonly limits: Uint8Array;
+  /** Share of the cells that it comes home from. */
+  readonly share: number;
+}
+
+/** All that a reach rests on. */
+export interface ReachInput {
+  readonly airframe: Airframe;
+  readonly values: Values;
+  readonly site: Site;
+  readonly circumstances: ReachCircumstances;
+}
+
+/** The march of a craft's drafted return about a site's home. @throws RangeError where the board has no return */
+export function homeMarch(input: ReachInput, plan = planOf(input)): HomeMarch {
+  const { site, airframe, circumstances } = input;
+  return new HomeMarch(airframe, plan, groundAbout(site.terrain, site.home), site.terrain.known, circumstances);
+}
+
+export function planOf({ airframe, values, site }: ReachInput): DraftedReturn {
+  return draftedReturn(airframe, values, site.home.heightM);
+}
+
+/** Worked out row by row, so that whoever has it done may stop in between. */
+export function* reachRows(march: HomeMarch, cellM: number, reachM = REACH_M): Generator<number, ReachMap> {
+  const half = Math.floor(reachM / cellM);
+  const side = 2 * half + 1;
+  const margins = new Float32Array(side * side);
+  const kinds = new Uint8Array(side * side);
+  let good = 0;
+  for (let row = 0; row < side; row++) {
+    for (let column = 0; column < side; column++) {
+      const at = row * side + column;
+      const margin = march.from((half - row) * cellM, (column - half) * cellM);
+      margins[at] = margin;
+      kinds[at] = limits.indexOf(march.limit);
+      if (margin >= 0) good++;
+    }
+    yield row;
+  }
+  return { cellM, side, margins, limits: kinds, share: good / (side * side) };
+}
+
+/** In one go. */
+export function reachMap(march: HomeMarch, cellM: number, reachM = REACH_M): ReachMap {
+  const rows = reachRows(march, cellM, reachM);
+  for (;;) {
+    const next = rows.next();
+    if (next.done) return next.value;
+  }
+}
+
+/** A piece of the border that one reason makes: metres east and north of home. */
+export interface BorderPiece {
+  readonly limit: Limit;
+  readonly points: readonly (readonly [eastM: number, northM: number])[];
+}
+
+/** Margins are drawn within these, so that the line lies where they cross nought. */
+const CLAMP = 0.5;
+
+/** Rings around all that it comes home from: metres east and north of home, closed. The edge of the square is one as well. */
+export function borderRings(map: ReachMap): [number, number][][] {
+  const { side, cellM, margins } = map;
+  const half = (side - 1) / 2;
+  const values = Array.from(margins, (m) => Math.min(CLAMP, Math.max(-CLAMP, m)));
+  const [area] = contours().size([side, side]).thresholds([0])(values);
+  return (area?.coordinates ?? []).flatMap((poly) =>
+    poly.map((ring) =>
+      // A value lies at the middle of its cell, half a unit in.
+      ring.map(([x, y]) => [(x! - 0.5 - half) * cellM, (half - (y! - 0.5)) * cellM] as [number, number]),
+    ),
+  );
+}
+
+/** The border in pieces by what it fails for beyond. The edge of the square is left out: nobody looked beyond it. */
+export function borderPieces(map: ReachMap): BorderPiece[] {
+  const { side, cellM } = map;
+  const edge = ((side - 1) / 2) * cellM - 0.01;
+  const out: BorderPiece[] = [];
+  for (const ring of borderRings(map)) {
+    let points: [number, number][] = [];
+    let limit: Limit | null = null;
+    const end = () => {
+      if (limit && points.length > 1) out.push({ limit, points });
+      points = [];
+      limit = null;
+    };
+    for (const p of ring) {
+      if (Math.abs(p[0]) >= edge || Math.abs(p[1]) >= edge) {
+        end();
+        continue;
+      }
+      const here = limitBeside(map, p[0], p[1]);
+      if (limit !== null && here !== limit) {
+        points.push(p);
+        end();
+      }
+      limit = here;
+      points.push(p);
+    }
+    end();
+  }
+  return out;
+}
+
+/** What the worst of the cells about a place fails by. */
+function limitBeside(map: ReachMap, eastM: number, northM: number): Limit {
+  const { side, cellM, margins } = map;
+  const half = (side - 1) / 2;
+  const column = Math.min(side - 2, Math.max(0, Math.floor(eastM / cellM + half)));
+  const row = Math.min(side - 2, Math.max(0, Math.floor(half - northM / cellM)));
+  let worst = row * side + column;
+  for (const at of [worst, worst + 1, worst + side, worst + side + 1])
+    if (margins[at]! < margins[worst]!) worst = at;
+  return limits[map.limits[worst]!]!;
+}
