@@ -4,8 +4,8 @@ import { boardOf } from '../src/core/board/boards.ts';
 import { readCraftFile } from '../src/core/formats/craftFile.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
-import { CLEARLY, cameHome, checkAt, checkScenario, type ReachCheck } from '../src/core/reach/checks.ts';
-import type { HomeMarch, ReachCircumstances } from '../src/core/reach/homeMarch.ts';
+import { cameHome, checkAt, checkScenario, type ReachCheck } from '../src/core/reach/checks.ts';
+import { CLEARLY, type HomeMarch, type ReachCircumstances } from '../src/core/reach/homeMarch.ts';
 import { homeMarch, REACH_M, reachMap } from '../src/core/reach/reachMap.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
 import type { Site } from '../src/core/site/site.ts';
@@ -120,7 +120,8 @@ export async function reachTruth(count: number, threads = 2, seed = 1): Promise<
           airframe: craft.airframe,
           board: boardOf(craft.board.target)!,
           values: { ...pfadCatalogue.defaults(), ...craft.settings, ...way },
-          truth: craft.bench!,
+          // The map is about a craft that was taught its compass.
+          truth: { ...craft.bench!, iron: { x: 0, y: 0, z: 0, perAmp: 0 } },
           scenario: scenario.scenario,
           endsEarly: 'circling' as const,
         };

@@ -20,6 +20,7 @@ import { firmwareReducer } from './firmwareSlice.ts';
 import { historyReducer } from './historySlice.ts';
 import { lawful } from './lawful.ts';
 import { procedureReducer } from './procedureSlice.ts';
+import { reachReducer } from './reachSlice.ts';
 import { rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
 import { dropped, settingsReducer, staged } from './settingsSlice.ts';
 import { siteReducer } from './siteSlice.ts';
@@ -34,6 +35,7 @@ const reducer = withTimeline(
     board: boardReducer,
     rehearsal: rehearsalReducer,
     batch: batchReducer,
+    reach: reachReducer,
     history: historyReducer,
     firmware: firmwareReducer,
     procedure: procedureReducer,

@@ -18,12 +18,30 @@ import {
   type Verdict,
 } from '#core/formats/rehearsalResult.ts';
 import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
+import { Random } from '#core/math/random.ts';
+import { pairsAlong, type ReachCheck } from '#core/reach/checks.ts';
+import type { DraftedReturn } from '#core/reach/drafted.ts';
+import type { HomeMarch, WayPoint } from '#core/reach/homeMarch.ts';
+import { type Mend, mendFor, type ReachPlace, reachPlace } from '#core/reach/place.ts';
+import {
+  type BorderPiece,
+  borderPieces,
+  borderRings,
+  homeMarch,
+  planOf,
+  REACH_CELLS_M,
+  type ReachInput,
+  type ReachMap,
+  reachMap,
+  reachRows,
+} from '#core/reach/reachMap.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type MigrationReport, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
 import { parseAsciiGrid } from '#core/site/asciiGrid.ts';
 import { parseHgt, type Tile } from '#core/site/hgt.ts';
 import { groundOf, type Home, type Site } from '#core/site/site.ts';
+import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 
@@ -37,7 +55,13 @@ export type FlightOutcome =
   | { readonly kind: 'refused'; readonly why: string };
 
 export type VerdictOutcome =
-  | { readonly kind: 'flown'; readonly verdict: Verdict; readonly reason: string; readonly seconds: number }
+  | {
+      readonly kind: 'flown';
+      readonly verdict: Verdict;
+      readonly reason: string;
+      readonly seconds: number;
+      readonly batteryShare: number;
+    }
   | { readonly kind: 'refused'; readonly why: string };
 
 let cancelled = false;
@@ -79,6 +103,47 @@ function prepare({ airframe, site, target, board, values, truth, scenario }: ToF
     scenario: checked.scenario,
     site,
   };
+}
+
+/** A map of the reach as it is drawn: its border, and what is short beyond the middle of each piece. */
+export interface DrawnReach {
+  readonly cellM: number;
+  readonly share: number;
+  /** Rings about all that it comes home from. */
+  readonly rings: readonly (readonly (readonly [number, number])[])[];
+  readonly pieces: readonly (BorderPiece & { readonly beyond: ReachPlace })[];
+}
+
+export interface ReachWay {
+  readonly place: ReachPlace;
+  readonly points: readonly WayPoint[];
+}
+
+let reachAsked = 0;
+const REACH_SLICE_MS = 20;
+/** What the craft needs for its drafted return is worked out once for all winds, heights and charges. */
+let planned: { readonly key: string; readonly plan: DraftedReturn } | null = null;
+
+const input = (asked: ReachInput): ReachInput => ({ ...asked, airframe: interned(asked.airframe) });
+
+function marchOf(asked: ReachInput): HomeMarch {
+  const known = input(asked);
+  const key = JSON.stringify([known.airframe, known.values, known.site.home]);
+  if (planned?.key !== key) planned = { key, plan: planOf(known) };
+  return homeMarch(known, planned.plan);
+}
+
+/** So far beyond the border it is asked what is short, m. */
+const BEYOND_M = 150;
+
+function drawReach(map: ReachMap, march: HomeMarch): DrawnReach {
+  const pieces = borderPieces(map).map((piece) => {
+    const [e, n] = piece.points[Math.floor(piece.points.length / 2)]!;
+    const r = Math.max(1, Math.hypot(e, n));
+    const k = 1 + BEYOND_M / r;
+    return { ...piece, beyond: reachPlace(march, k * e, k * n) };
+  });
+  return { cellM: map.cellM, share: map.share, rings: borderRings(map), pieces };
 }
 
 const api = {
@@ -183,8 +248,44 @@ const api = {
   flyToVerdict(what: ToFly, endsEarly: EndsEarly): VerdictOutcome {
     const input = prepare(what);
     if (typeof input === 'string') return { kind: 'refused', why: input };
-    const { verdict, reason, seconds } = rehearse({ ...input, endsEarly });
-    return { kind: 'flown', verdict, reason, seconds };
+    const { verdict, reason, seconds, margins } = rehearse({ ...input, endsEarly });
+    return { kind: 'flown', verdict, reason, seconds, batteryShare: margins.batteryShare };
+  },
+
+  /** The reach from coarse to fine; ends early when it is asked for anew. */
+  async reach(asked: ReachInput, onMap: (map: DrawnReach) => void): Promise<void> {
+    const mine = ++reachAsked;
+    const march = marchOf(asked);
+    let paused = performance.now();
+    for (const cellM of REACH_CELLS_M) {
+      const rows = reachRows(march, cellM);
+      let next = rows.next();
+      for (; !next.done; next = rows.next()) {
+        if (performance.now() - paused < REACH_SLICE_MS) continue;
+        await new Promise((resolve) => setTimeout(resolve, 0));
+        if (mine !== reachAsked) return;
+        paused = performance.now();
+      }
+      onMap(drawReach(next.value, march));
+    }
+  },
+
+  /** The way home from one place. */
+  reachWay(asked: ReachInput, eastM: number, northM: number): ReachWay {
+    const points: WayPoint[] = [];
+    const place = reachPlace(marchOf(asked), eastM, northM, points);
+    return { place, points };
+  },
+
+  /** What would bring it home from a place; null where it does, or where no setting helps. */
+  reachMend(asked: ReachInput, eastM: number, northM: number, units: UnitSystem): Mend | null {
+    return mendFor(input(asked), eastM, northM, units);
+  },
+
+  /** Pairs of places along the border, each with what the map says. */
+  reachPairs(asked: ReachInput, pairs: number, seed: number): ReachCheck[] {
+    const march = marchOf(asked);
+    return pairsAlong(reachMap(march, REACH_CELLS_M[1]), march, pairs, new Random(seed));
   },
 };
 

@@ -149,22 +149,25 @@ export class FlightPower {
     return Number.isNaN(thrust) ? Number.NaN : this.drive.currentFor(thrust, speedMps, 0);
   }
 
-  /** Rotors lean against the drag of the body and of their own discs; the air then comes partly along their shafts. */
+  /**
+   * Rotors lean by phi against the drag D of the body and of their own discs, H in the discs' plane: T = W cos phi + D sin phi
+   * and W sin phi - D cos phi = H, so phi = atan2(D, W) + asin(H / sqrt(W^2 + D^2)). H is thrust times flow across over tip
+   * speed (the plant's law), which is known once the shaft's speed is: thrice round is enough.
+   */
   private leaning({ speedMps, climbMps, load }: SteadyFlight): number {
-    const { rho } = this.limits;
     const weight = load * this.weight;
-    const body = 0.5 * rho * this.airframe.bodyDragM2 * speedMps ** 2;
+    const body = 0.5 * this.limits.rho * this.airframe.bodyDragM2 * speedMps ** 2;
     const radius = 0.5 * this.airframe.motors[0]!.propDiameterM;
-    let drag = body;
+    const whole = Math.hypot(weight, body);
+    let inPlane = 0;
     let current = Number.NaN;
-    // The discs' drag goes with their thrust over their tip speed, which goes with the thrust: twice round is enough.
-    for (let go = 0; go < 2; go++) {
-      const lean = Math.atan2(drag, weight);
-      const thrust = Math.hypot(drag, weight);
+    for (let go = 0; go < 3; go++) {
+      const lean = Math.atan2(body, weight) + Math.asin(Math.min(1, inPlane / whole));
+      const thrust = weight * Math.cos(lean) + body * Math.sin(lean);
       const along = speedMps * Math.sin(lean) + climbMps * Math.cos(lean);
-      const across = speedMps * Math.cos(lean) - climbMps * Math.sin(lean);
-      current = this.drive.currentFor(thrust, along, Math.abs(across));
-      drag = body + (thrust / Math.max(50, this.drive.omega) / radius) * Math.abs(across);
+      const across = Math.abs(speedMps * Math.cos(lean) - climbMps * Math.sin(lean));
+      current = this.drive.currentFor(thrust, along, across);
+      inPlane = (thrust * across) / (Math.max(50, this.drive.omega) * radius);
     }
     return current;
   }

@@ -197,7 +197,7 @@ export class AttitudeEstimator {
     const share = moving ? ((1 - COURSE_LEAST) * aids.tiltDownShare) / doubt : 0;
     const turn = (1 - share) * aids.headingGain * off + share * YAW_GAIN * aids.tiltDown;
     // A heading that keeps running away tells the bias about the vertical, which gravity cannot.
-    if (known && !aids.still && Math.abs(off) < 0.5) {
+    if ((known || share > 0) && !aids.still && Math.abs(off) < 0.5) {
       const k = 0.02 * turn * dt;
       for (let i = 0; i < 3; i++) b[i] = clamp(b[i]! - k * d[i]!, -BIAS_MOST, BIAS_MOST);
     }

@@ -299,6 +299,11 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       return { ...flown(w), scenario };
     },
   },
+  reach: {
+    id: () => 'reach',
+    // Of the scenario only the wind: the flights have places of their own.
+    rests: (_, w) => ({ ...flown(w), scenario: w.scenario.wind }),
+  },
 };
 
 const declarationOf = (seen: Seen) => declared[seen.kind] as Declared<Seen>;

@@ -216,6 +216,14 @@ export const seenSchema = z.discriminatedUnion('kind', [
     home: z.number().int().min(0),
     total: z.number().int().min(1),
   }),
+  /** The map of the reach, flown from places along its border: how often it was right, and how much of the square it holds. */
+  z.strictObject({
+    kind: z.literal('reach'),
+    right: z.number().int().min(0),
+    flown: z.number().int().min(1),
+    share: z.number().min(0).max(1),
+    batteryShare: z.number().min(0).max(1),
+  }),
 ]);
 export type Seen = z.infer<typeof seenSchema>;
 export type SeenAs<K extends Seen['kind']> = Extract<Seen, { kind: K }>;

@@ -1,10 +1,10 @@
 import type { Margins, Verdict } from '../formats/rehearsalResult.ts';
 import type { Scenario } from '../formats/scenario.ts';
-import { DEG } from '../math/scalar.ts';
 import type { Random } from '../math/random.ts';
+import { DEG } from '../math/scalar.ts';
 import type { Site } from '../site/site.ts';
 import type { HomeMarch, Limit, ReachCircumstances } from './homeMarch.ts';
-import { borderRings, type ReachMap, REACH_M } from './reachMap.ts';
+import { borderRings, REACH_M, type ReachMap } from './reachMap.ts';
 
 /** A place to be flown from, and what the map says of it. */
 export interface ReachCheck {
@@ -16,8 +16,6 @@ export interface ReachCheck {
   readonly heightM: number;
 }
 
-/** Bad by more than this is called bad; between that and nought a map does not say. */
-export const CLEARLY = 0.1;
 /** The link is lost this long after a rehearsal begins, s. */
 const LOST_AT_S = 12;
 /** So far inside the border and outside of it pairs are laid, m. */
@@ -49,8 +47,7 @@ export function pairsAlong(map: ReachMap, march: HomeMarch, pairs: number, rando
   for (let k = 0; k < pairs; k++) {
     const [e, n] = along[Math.floor(((k + random.uniform()) / pairs) * along.length)]!;
     const r = Math.hypot(e, n);
-    for (const by of [-BESIDE_M, BESIDE_M])
-      out.push(checkAt(march, e * (1 + by / r), n * (1 + by / r)));
+    for (const by of [-BESIDE_M, BESIDE_M]) out.push(checkAt(march, e * (1 + by / r), n * (1 + by / r)));
   }
   return out;
 }

@@ -9,8 +9,8 @@ import { settingsOf } from '../settings/typed.ts';
 
 /** Greatest share of what the drive has left that a climb is counted on. */
 const CLIMB_SHARE = 0.9;
-/** On the descent the motor gives little: of the level flight's power, above what everything else takes. */
-const SINKING_SHARE = 0.25;
+/** On the descent the motor gives less: of the level flight's power above what everything else takes, as flown in wind. */
+const SINKING_SHARE = 0.55;
 /** How much more a craft with rotors may lean when it is held up, as the firmware has it. */
 const LEANS_MORE = 0.3;
 /** An approach of a wing to land takes about so long, s. */
@@ -95,7 +95,9 @@ export function draftedReturn(airframe: Airframe, values: Values, homeM: number)
     };
   };
   const first = pace(speed, 0);
-  const circleW = rotors ? first.levelW[0]! : power.watts({ speedMps: first.speedMps, climbMps: 0, load: turning(first.speedMps, radiusM) });
+  const circleW = rotors
+    ? first.levelW[0]!
+    : power.watts({ speedMps: first.speedMps, climbMps: 0, load: turning(first.speedMps, radiusM) });
   const arrival = s.choice('return.arrival');
   const arrivalM = arrival === 'land' ? s.number('land.height') : s.number('return.arrivalHeight');
   return {

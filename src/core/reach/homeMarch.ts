@@ -34,9 +34,19 @@ const LEAST_HEIGHT_M = 15;
 const GAINS_NONE_MPS = 5 / 30;
 /** A pilot flies no nearer to the ground than this, m. */
 export const OVER_GROUND_M = 60;
-/** Over ground it has to make this in the mean wind, and so much more by the gusts' slow part, to be said to come home, m/s. */
+/**
+ * Over ground it has to make this to be said to come home, m/s, and for each m/s of gusts so much more: what is left of
+ * them over the minutes that a craft is watched for. What is left of them over a whole way home makes it slower.
+ */
 const LEAST_WAY_MPS = 0.6;
-const PER_GUST = 0.6;
+const PER_GUST = 1.2;
+const SLOWER_PER_GUST = 0.35;
+/** With so much less than that, by the gusts, a craft makes no way for sure. */
+const NO_WAY_PER_GUST = 0.6;
+/** What the way takes is known to this share of it: so much more has to be left for it to be said to do. */
+const UNSURE = 0.08;
+/** Bad by more than this is called bad; between that and nought a map does not say. */
+export const CLEARLY = 0.1;
 /** A craft that circles has to have battery for so much longer, as rehearsals ask, s; and the circles take so long. */
 const LASTS_S = 600;
 const CIRCLES_TURNS = 2;
@@ -66,7 +76,7 @@ export interface WayPoint {
  * allocates nothing, so that a map of tens of thousands of them is drawn while a handle moves.
  */
 export class HomeMarch {
-  /** Least of all margins; below nought it does not come home. Shares: of the way's charge, the pace, the height, the time, the fence. */
+  /** Least of all margins; below nought it does not come home. Shares: of all the charge that it takes, the pace, the height, the time, the fence. */
   margin = 0;
   limit: Limit = 'energy';
   /** Charge at the end, share, where it gets there; and what it has to be. */
@@ -86,6 +96,7 @@ export class HomeMarch {
   private readonly windEast: number;
   private readonly profile: Float64Array;
   private share = 0;
+  private failed = false;
   private north = 0;
   private east = 0;
   private height = 0;
@@ -129,6 +140,7 @@ export class HomeMarch {
     this.seconds = 0;
     this.way = 0;
     this.margin = Number.POSITIVE_INFINITY;
+    this.failed = false;
     this.limit = 'energy';
     this.leftShare = Number.NaN;
     this.needShare = c.reserveShare;
@@ -165,7 +177,7 @@ export class HomeMarch {
       if (strong && this.known && this.clearFrom(this.height))
         return Math.max(this.height, this.homeM + plan.floorM);
       if (pace.climbMps < GAINS_NONE_MPS) {
-        this.spend(pace, 30, pace.climbW);
+        this.spend(30, pace.climbW + this.leaning(pace));
         return Math.max(this.height, this.homeM + plan.floorM);
       }
       const up = Math.min(CLIMB_STEP_M, goal - 4 - this.height);
@@ -177,12 +189,15 @@ export class HomeMarch {
       this.east += this.windEast * carried;
       this.height += up;
       this.way = 0;
-      this.spend(pace, dt, pace.climbW);
+      this.spend(dt, pace.climbW + this.leaning(pace));
       this.look();
       this.feel();
       this.note();
       const away = Math.hypot(this.north - startNorth, this.east - startEast);
-      if (away > 0 && Math.hypot(this.north, this.east) > startDistance + CARRIED_M + CARRIED_RADII * plan.radiusM)
+      if (
+        away > 0 &&
+        Math.hypot(this.north, this.east) > startDistance + CARRIED_M + CARRIED_RADII * plan.radiusM
+      )
         return cruise;
       if (this.seconds > plan.giveUpS) return cruise;
     }
@@ -198,7 +213,8 @@ export class HomeMarch {
       const pace = plan.paces[held > 0 ? 1 : 0];
       const toNorth = -this.north / distance;
       const toEast = -this.east / distance;
-      const along = this.wind * (this.windNorth * toNorth + this.windEast * toEast);
+      const along =
+        this.wind * (this.windNorth * toNorth + this.windEast * toEast) - SLOWER_PER_GUST * c.wind.gustMps;
       const across = Math.abs(this.wind * (this.windEast * toNorth - this.windNorth * toEast));
       const most = plan.rotors ? pace.mostAirMps : pace.speedMps;
       let way = across < most ? Math.sqrt(most * most - across * across) + along : along - across;
@@ -217,29 +233,29 @@ export class HomeMarch {
           this.sink(pace, lower);
         } else {
           this.slowest(way, distance);
-          this.keep((way - need) / pace.speedMps, 'wind');
+          this.keepWay(way, pace.speedMps);
           return false;
         }
-        this.spend(pace, plan.watchS, levelWatts(pace, most));
+        this.spend(plan.watchS, levelWatts(pace, most));
         continue;
       }
       this.slowest(way, distance);
-      this.keep((way - need) / pace.speedMps, 'wind');
+      this.keepWay(way, pace.speedMps);
       const step = Math.min(STEP_M, distance);
       const dt = step / way;
       const goal = Math.max(level, this.overGround());
       const rise = goal - this.height;
-      const level$ = levelWatts(pace, air);
+      const levelled = levelWatts(pace, air);
       if (rise > 0.5 && pace.climbMps > 0) {
         const up = Math.min(rise, pace.climbMps * dt);
         this.height += up;
         const climbing = up / (pace.climbMps * dt);
-        this.spend(pace, dt, level$ + climbing * Math.max(0, pace.climbW - level$));
+        this.spend(dt, levelled + climbing * Math.max(0, pace.climbW - levelled));
       } else if (rise < -0.5) {
         const down = Math.min(-rise, plan.sinkMps * dt);
         this.height -= down;
-        this.spend(pace, dt, level$ - (down / (plan.sinkMps * dt)) * Math.max(0, level$ - plan.sinkW));
-      } else this.spend(pace, dt, level$);
+        this.spend(dt, levelled - (down / (plan.sinkMps * dt)) * Math.max(0, levelled - plan.sinkW));
+      } else this.spend(dt, levelled);
       this.north += toNorth * step;
       this.east += toEast * step;
       distance -= step;
@@ -253,11 +269,16 @@ export class HomeMarch {
     return this.seconds - plan.beforeS <= plan.giveUpS;
   }
 
+  /** What a craft with rotors takes more to stay in the wind here, W; a wing flies through it as it does anyway. */
+  private leaning(pace: Pace): number {
+    return this.plan.rotors ? levelWatts(pace, Math.min(this.wind, pace.mostAirMps)) - pace.levelW[0]! : 0;
+  }
+
   /** Down to where there is less wind, where it is. */
   private sink(pace: Pace, to: number): void {
     const down = Math.max(0, this.height - to);
     this.height = Math.min(this.height, to);
-    this.spend(pace, down / this.plan.sinkMps, this.plan.sinkW);
+    this.spend(down / this.plan.sinkMps, this.plan.sinkW + this.leaning(pace));
     this.look();
     this.feel();
   }
@@ -268,27 +289,52 @@ export class HomeMarch {
     const up = this.height - this.homeM;
     const last = plan.arrival === 'circle' ? up : Math.min(up, plan.arrivalM);
     const down = plan.arrival === 'land' && plan.rotors ? Math.max(0, up - 8) : up - last;
-    this.spend(plan.paces[0], down / plan.sinkMps, plan.sinkW);
+    const pace = plan.paces[0];
+    this.spend(down / plan.sinkMps, plan.sinkW + this.leaning(pace));
+    this.wind = this.windAt(last);
     const air = plan.rotors ? plan.paces[0].mostAirMps : plan.paces[0].speedMps;
-    this.keep((air - this.windAt(last) - LEAST_WAY_MPS - PER_GUST * c.wind.gustMps) / air, 'wind');
+    if (this.keepWay(air - this.wind, air)) {
+      this.leastWayMps = air - this.wind;
+      this.leastWayAtM = 0;
+    }
     const before = this.share;
-    if (plan.arrival === 'land') this.spend(plan.paces[0], plan.landS, plan.landW);
+    // Gusts are flown against on every side of a circle.
+    const rough = plan.rotors ? 0 : c.wind.gustMps / air;
+    if (plan.arrival === 'land') this.spend(plan.landS, plan.landW + this.leaning(pace));
     else {
       const circling = plan.rotors ? HOVER_S : (CIRCLES_TURNS * 2 * Math.PI * plan.radiusM) / air;
-      this.spend(plan.paces[0], circling, plan.circleW);
+      this.spend(circling, plan.circleW * (1 + rough) + this.leaning(pace));
       // Nobody takes it down yet.
       const each = (before - this.share) / circling;
       this.needShare = Math.max(c.reserveShare, LASTS_S * each);
     }
     this.leftShare = this.share;
-    const used = Math.max(0.05, c.batteryShare - this.share);
-    this.keep((this.share - this.needShare) / used, 'energy');
+    const used = c.batteryShare - this.share;
+    this.needShare += UNSURE * used;
+    this.keep((this.share - this.needShare) / (used + this.needShare), 'energy');
   }
 
-  private keep(margin: number, limit: Limit): void {
-    if (!(margin < this.margin)) return;
+  /** Mean wind where the march ended, m/s. */
+  get windHere(): number {
+    return this.wind;
+  }
+
+  /** Keeps the least margin. What fails clearly first decides, since nothing comes after it. */
+  private keep(margin: number, limit: Limit): boolean {
+    if (!(margin < this.margin) || (this.failed && limit !== this.limit)) return false;
     this.margin = margin;
     this.limit = limit;
+    this.failed = margin < -CLEARLY;
+    return true;
+  }
+
+  /** Of a way over ground: short of what is wanted it may still do, down to where it surely does not. */
+  private keepWay(way: number, pace: number): boolean {
+    const { gustMps } = this.c.wind;
+    const need = LEAST_WAY_MPS + PER_GUST * gustMps;
+    const least = Math.min(need - 0.1, LEAST_WAY_MPS - NO_WAY_PER_GUST * gustMps);
+    if (way >= need) return this.keep((way - need) / pace, 'wind');
+    return this.keep(-CLEARLY * ((need - way) / (need - least)) ** (way > least ? 1 : 2), 'wind');
   }
 
   private slowest(way: number, distance: number): void {
@@ -298,9 +344,11 @@ export class HomeMarch {
   }
 
   /** Time goes by at so many watts. */
-  private spend(_pace: Pace, dt: number, watts: number): void {
+  private spend(dt: number, watts: number): void {
     this.seconds += dt;
     this.draw(watts, dt);
+    // Empty on the way: whatever would have come later does not.
+    if (this.share < 0) this.keep(-CLEARLY - 1e-6, 'energy');
   }
 
   private draw(watts: number, dt: number): void {
@@ -338,7 +386,13 @@ export class HomeMarch {
     }
     if (!this.known) return;
     const room = distance < NEAR_RADII * this.plan.radiusM ? NEAR_MARGIN_M : GROUND_MARGIN_M;
-    this.keep((clearance - room) / Math.max(50, this.plan.heightM), 'ground');
+    // Nearer than the margin is not yet a hit: that begins where a tenth is short.
+    const scale = Math.max(50, this.plan.heightM);
+    const margin =
+      clearance >= room
+        ? (clearance - room) / scale
+        : (CLEARLY * (clearance - room)) / room + Math.min(0, clearance) / scale;
+    this.keep(margin, 'ground');
   }
 
   private note(): void {
@@ -362,7 +416,11 @@ export class HomeMarch {
     let most = this.ground;
     for (let s = STEP_M; s <= reach; s += STEP_M) {
       const k = 1 - s / Math.max(1, distance);
-      const here = groundHeight(about.terrain, about.homeEastM + k * this.east, about.homeNorthM + k * this.north);
+      const here = groundHeight(
+        about.terrain,
+        about.homeEastM + k * this.east,
+        about.homeNorthM + k * this.north,
+      );
       if (here > most) most = here;
     }
     return most + plan.heightM;
@@ -374,7 +432,11 @@ export class HomeMarch {
     const distance = Math.hypot(this.north, this.east);
     for (let s = 0; s <= distance; s += STEP_M) {
       const k = 1 - s / Math.max(1, distance);
-      const here = groundHeight(about.terrain, about.homeEastM + k * this.east, about.homeNorthM + k * this.north);
+      const here = groundHeight(
+        about.terrain,
+        about.homeEastM + k * this.east,
+        about.homeNorthM + k * this.north,
+      );
       if (here + GROUND_MARGIN_M > height) return false;
     }
     return true;

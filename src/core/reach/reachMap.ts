@@ -27,14 +27,20 @@ export interface ReachMap {
 export interface ReachInput {
   readonly airframe: Airframe;
   readonly values: Values;
-  readonly site: Site;
+  readonly site: Pick<Site, 'terrain' | 'home'>;
   readonly circumstances: ReachCircumstances;
 }
 
 /** The march of a craft's drafted return about a site's home. @throws RangeError where the board has no return */
 export function homeMarch(input: ReachInput, plan = planOf(input)): HomeMarch {
   const { site, airframe, circumstances } = input;
-  return new HomeMarch(airframe, plan, groundAbout(site.terrain, site.home), site.terrain.known, circumstances);
+  return new HomeMarch(
+    airframe,
+    plan,
+    groundAbout(site.terrain, site.home),
+    site.terrain.known,
+    circumstances,
+  );
 }
 
 export function planOf({ airframe, values, site }: ReachInput): DraftedReturn {
@@ -74,6 +80,8 @@ export function reachMap(march: HomeMarch, cellM: number, reachM = REACH_M): Rea
 export interface BorderPiece {
   readonly limit: Limit;
   readonly points: readonly (readonly [eastM: number, northM: number])[];
+  /** Where it does not come home from, seen along the points: 1 to their right, -1 to their left. */
+  readonly badSide: 1 | -1;
 }
 
 /** Margins are drawn within these, so that the line lies where they cross nought. */
@@ -102,7 +110,7 @@ export function borderPieces(map: ReachMap): BorderPiece[] {
     let points: [number, number][] = [];
     let limit: Limit | null = null;
     const end = () => {
-      if (limit && points.length > 1) out.push({ limit, points });
+      if (limit && points.length > 1) out.push({ limit, points, badSide: badSideOf(map, points) });
       points = [];
       limit = null;
     };
@@ -122,6 +130,29 @@ export function borderPieces(map: ReachMap): BorderPiece[] {
     end();
   }
   return out;
+}
+
+/** The worse of the places beside the middle of a line. */
+function badSideOf(map: ReachMap, points: readonly (readonly [number, number])[]): 1 | -1 {
+  const i = Math.max(1, Math.floor(points.length / 2));
+  const [a, b] = [points[i - 1]!, points[i]!];
+  const length = Math.max(1e-6, Math.hypot(b[0] - a[0], b[1] - a[1]));
+  const right = [(b[1] - a[1]) / length, -(b[0] - a[0]) / length] as const;
+  const beside = (side: number) =>
+    marginAt(
+      map,
+      (a[0] + b[0]) / 2 + side * right[0] * map.cellM,
+      (a[1] + b[1]) / 2 + side * right[1] * map.cellM,
+    );
+  return beside(1) < beside(-1) ? 1 : -1;
+}
+
+/** Margin of the cell at a place, metres east and north of home. */
+export function marginAt(map: ReachMap, eastM: number, northM: number): number {
+  const half = (map.side - 1) / 2;
+  const column = Math.min(map.side - 1, Math.max(0, Math.round(eastM / map.cellM + half)));
+  const row = Math.min(map.side - 1, Math.max(0, Math.round(half - northM / map.cellM)));
+  return map.margins[row * map.side + column]!;
 }
 
 /** What the worst of the cells about a place fails by. */

@@ -1,0 +1,30 @@
+import { type Remote, wrap } from 'comlink';
+import type { WorkshopApi } from './workshop.worker.ts';
+
+const MOST_WORKERS = 4;
+
+/** Several workshops at once, for flights by the hundred; they end with the work, or when it is stopped. */
+export interface Crew {
+  /** Each takes one piece of work after the other until `work` says that there is no more. Rejects with a fault of ours. */
+  readonly done: Promise<void>;
+  stop(): void;
+}
+
+/** @param work one piece in one worker; false when there is nothing left to do */
+export function crew(work: (shop: Remote<WorkshopApi>) => Promise<boolean>): Crew {
+  const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
+  const workers = Array.from(
+    { length: count },
+    () => new Worker(new URL('./workshop.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  let stopped = false;
+  const stop = () => {
+    stopped = true;
+    for (const w of workers) w.terminate();
+  };
+  const each = async (w: Worker) => {
+    const shop = wrap<WorkshopApi>(w);
+    while (!stopped && (await work(shop)));
+  };
+  return { done: Promise.all(workers.map(each)).then(stop), stop };
+}

@@ -1,0 +1,165 @@
+import { isRotorcraft } from '../airframe/airframe.ts';
+import { stallSpeed } from '../airframe/performance.ts';
+import { groundAbout } from '../flight/terrain.ts';
+import { groundInReach } from '../navigation/returnPlan.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
+import { formatDuration, formatQuantity, type UnitSystem } from '../units/units.ts';
+import type { HomeMarch, Limit, WayPoint } from './homeMarch.ts';
+import { homeMarch, type ReachInput } from './reachMap.ts';
+
+/** The way home from one place, and what is short of it. */
+export interface ReachPlace {
+  readonly eastM: number;
+  readonly northM: number;
+  readonly margin: number;
+  readonly limit: Limit;
+  /** Charge at the end and what it has to be, share; not a number where it does not get there. */
+  readonly leftShare: number;
+  readonly needShare: number;
+  readonly seconds: number;
+  readonly leastWayMps: number;
+  /** From home, m; 0 above it. */
+  readonly leastWayAtM: number;
+  /** Mean wind where that is, m/s. */
+  readonly windMps: number;
+  readonly clearanceM: number;
+  readonly clearanceAtM: number;
+}
+
+/** @param way takes its points */
+export function reachPlace(
+  march: HomeMarch,
+  eastM: number,
+  northM: number,
+  way: WayPoint[] = [],
+): ReachPlace {
+  const margin = march.from(northM, eastM, way);
+  const slowest = way.reduce(
+    (worst, p) =>
+      Math.abs(p.distanceM - march.leastWayAtM) < Math.abs(worst.distanceM - march.leastWayAtM) ? p : worst,
+    way[0]!,
+  );
+  return {
+    eastM,
+    northM,
+    margin,
+    limit: march.limit,
+    leftShare: march.leftShare,
+    needShare: march.needShare,
+    seconds: march.seconds,
+    leastWayMps: march.leastWayMps,
+    leastWayAtM: march.leastWayAtM,
+    windMps: march.leastWayAtM === 0 ? march.windHere : slowest.windMps,
+    clearanceM: march.clearanceM,
+    clearanceAtM: march.clearanceAtM,
+  };
+}
+
+/** A limit in one word, and its letter on the map. */
+export const limitNames: Readonly<Record<Limit, { readonly name: string; readonly letter: string }>> = {
+  energy: { name: 'energy', letter: 'E' },
+  wind: { name: 'wind', letter: 'W' },
+  ground: { name: 'ground', letter: 'G' },
+  time: { name: 'time', letter: 'T' },
+  fence: { name: 'fence', letter: 'F' },
+};
+
+/** The same in two or three words, for a map. */
+export function limitFigure(p: ReachPlace, units: UnitSystem): string {
+  switch (p.limit) {
+    case 'energy':
+      return p.leftShare > 0 ? `${Math.round(100 * p.leftShare)} % would be left` : 'runs empty';
+    case 'wind':
+      return `${formatQuantity(p.windMps, 'm/s', units, 0)}${p.leastWayAtM === 0 ? ' above home' : ''}`;
+    case 'ground':
+      return p.clearanceM < 0
+        ? `${formatQuantity(-p.clearanceM, 'm', units, 0)} too low`
+        : `clears by ${formatQuantity(p.clearanceM, 'm', units, 0)}`;
+    case 'time':
+      return formatDuration(p.seconds);
+    case 'fence':
+      return 'ends there';
+  }
+}
+
+/** What is short there, or nearest to being so, in a line. */
+export function limitWords(p: ReachPlace, units: UnitSystem): string {
+  const percent = (share: number) => `${Math.round(100 * Math.max(0, share))} %`;
+  const q = (v: number) => formatQuantity(v, 'm', units, 0);
+  switch (p.limit) {
+    case 'energy':
+      return p.leftShare <= 0
+        ? 'the battery is empty before it is home'
+        : `${percent(p.leftShare)} would be left, ${percent(p.needShare)} is wanted`;
+    case 'wind':
+      if (p.leastWayAtM === 0)
+        return `hardly holds its place above home against ${formatQuantity(p.windMps, 'm/s', units, 0)}`;
+      return p.leastWayMps < 0.1
+        ? `stands still against ${formatQuantity(p.windMps, 'm/s', units, 0)}`
+        : `makes ${formatQuantity(p.leastWayMps, 'm/s', units, 1)} against ${formatQuantity(p.windMps, 'm/s', units, 0)}`;
+    case 'ground':
+      return p.clearanceM < 0
+        ? `${q(-p.clearanceM)} too low for the ground ${q(p.clearanceAtM)} from home`
+        : `clears the ground ${q(p.clearanceAtM)} from home by ${q(p.clearanceM)}`;
+    case 'time':
+      return `takes ${formatDuration(p.seconds)}; it gives up before`;
+    case 'fence':
+      return 'outside the fence';
+  }
+}
+
+/** Edits that bring it home from a place, and what they are called. */
+export interface Mend {
+  readonly label: string;
+  readonly edits: Values;
+}
+
+/** So much faster than the return speed is tried, m/s; for rotors so much slower as well, which takes less. */
+const FASTER = [1, 2, 3, 4, 6, 8];
+const SLOWER = [-1, -2, -3, -4];
+
+/**
+ * The least change of the drafted return that brings it home from a place, tried one after another on the same march;
+ * null where it comes home as it is, or nothing that settings can do helps.
+ */
+export function mendFor(input: ReachInput, eastM: number, northM: number, units: UnitSystem): Mend | null {
+  const now = homeMarch(input).from(northM, eastM);
+  if (now >= 0) return null;
+  const s = settingsOf(input.values);
+  const rotors = isRotorcraft(input.airframe);
+  const speed = s.number('return.speed');
+  const mends: Mend[] = [];
+  const height = s.number('return.height');
+  const climb: Values = s.choice('return.climb') === 'climb-first' ? {} : { 'return.climb': 'climb-first' };
+  const first = Object.keys(climb).length > 0;
+  const higher = (to: number): Mend => ({
+    label: `Return ${formatQuantity(to, 'm', units, 0)} above home${first ? ', climbing first' : ''}`,
+    edits: { 'return.height': to, ...climb },
+  });
+  if (first) mends.push({ label: 'Climb first, then turn for home', edits: climb });
+  if (input.site.terrain.known) {
+    const { needM } = groundInReach(groundAbout(input.site.terrain, input.site.home));
+    for (const to of [height + 40, height + 80, height + 140, needM])
+      if (to > height && to <= Math.max(needM, height) + 1) mends.push(higher(5 * Math.ceil(to / 5)));
+    if (needM < height - 5)
+      mends.push({
+        label: `Return ${formatQuantity(needM, 'm', units, 0)} above home`,
+        edits: { 'return.height': needM },
+      });
+  }
+  const least = rotors ? 3 : 1.3 * stallSpeed(input.airframe);
+  for (const by of [...FASTER, ...SLOWER]) {
+    const to = speed + by;
+    if (to < least || to > 60) continue;
+    mends.push({
+      label: `Fly home at ${formatQuantity(to, 'm/s', units)}`,
+      edits: { 'return.speed': to },
+    });
+  }
+  for (const mend of mends) {
+    const values = { ...input.values, ...mend.edits };
+    if (homeMarch({ ...input, values }).from(northM, eastM) >= 0) return mend;
+  }
+  return null;
+}
