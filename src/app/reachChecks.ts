@@ -36,6 +36,10 @@ export async function flyChecks(asked: ReachInput, share: number): Promise<void>
       return false;
     }
     const { verdict, reason, batteryShare } = outcome;
+    if (verdict === 'not-flown') {
+      end({ kind: 'failed', why: `${reason} So nothing was flown: the map is of the craft once it flies.` });
+      return false;
+    }
     const home = cameHome({ verdict, margins: { batteryShare } }, c);
     store.dispatch(checkFlown({ ...check, home, verdict, reason, batteryShare }));
     return true;

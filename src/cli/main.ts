@@ -34,6 +34,7 @@ import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readJson, readText, write } from './input.ts';
 import { hearFile, learnFile } from './learn.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
+import { showReach } from './reach.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
 import { linkageFile, showMix, showSwitches } from './steer.ts';
@@ -54,6 +55,7 @@ wanderweg hear BYTES.bin [--json]
 wanderweg linkage LINKAGE.json [--json]
 wanderweg mix CRAFT.wanderweg.json [--speed M_PER_S] [--json]
 wanderweg switches CRAFT.wanderweg.json [--json]
+wanderweg reach CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--battery SHARE] [--reserve SHARE] [--height M] [--json] [WHERE]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
 
@@ -201,6 +203,16 @@ function readRehearsal(
   };
 }
 
+/** The site that a craft is flown at. @throws BadInput where it names none that is known here, and none is given */
+function siteFor(craftFile: string, craft: CraftFile, where: Where): Site {
+  const site = siteOf(craft, where, null);
+  if (!site)
+    throw new BadInput(
+      `${craftFile} names no site that is known here. Give one with --site FILE.wanderweg-site.json. Nothing was done.`,
+    );
+  return site;
+}
+
 /** The batch in words: one line a strength, how many of each direction come home. */
 async function flyBatch(
   craftFile: string,
@@ -336,6 +348,10 @@ export async function main(argv: readonly string[]): Promise<number> {
         out: { type: 'string' },
         board: { type: 'string' },
         speed: { type: 'string' },
+        wind: { type: 'string' },
+        battery: { type: 'string' },
+        reserve: { type: 'string' },
+        height: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -380,6 +396,10 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'switches' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
       return showSwitches(craft, settings, values.json ?? false);
+    }
+    if (command === 'reach' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      return showReach(craft, settings, siteFor(files[0]!, craft, where), values, values.json ?? false);
     }
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');

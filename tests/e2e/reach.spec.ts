@@ -1,25 +1,74 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { open } from './helpers.ts';
+import { goTo, open } from './helpers.ts';
 
 const look = async (page: Page, name: string) => {
   if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/${name}.png` });
 };
 
-test('the reach: drawn, a place behind the hill mended by what the map says, checked by flights', async ({
+const share = (page: Page) => page.getByRole('status', { name: 'Share that it comes home from' });
+const there = (page: Page) => page.getByRole('region', { name: 'From there' });
+
+/** Puts the place that is looked at by keys. */
+async function putPlace(page: Page, bearing: number, distance: number): Promise<void> {
+  const place = page.getByRole('slider', { name: /^Place that is looked at/ });
+  await place.focus();
+  const told = async () => {
+    const [, at, far] = /bearing (\d+)°, (\d+) m/.exec((await place.getAttribute('aria-valuetext'))!)!;
+    return { at: Number(at), far: Number(far) };
+  };
+  for (let now = await told(); Math.abs(now.at - bearing) > 1; now = await told())
+    await page.keyboard.press((bearing - now.at + 360) % 360 < 180 ? 'ArrowRight' : 'ArrowLeft');
+  for (let now = await told(); Math.abs(now.far - distance) > 60; now = await told())
+    await page.keyboard.press(now.far < distance ? 'Shift+ArrowUp' : 'Shift+ArrowDown');
+}
+
+test('the reach: a place behind the hill is mended by what the map says, and the map checked by flights', async ({
   page,
 }) => {
   test.setTimeout(240_000);
   const faults = await open(page, '/return/reach');
-  const share = page.getByRole('status', { name: 'Share that it comes home from' });
-  await expect(share).toHaveText(/\d+ %/, { timeout: 20_000 });
+  await expect(page.getByText(/not set to return home/)).toBeVisible();
   await page.getByRole('button', { name: 'Let it return' }).click();
-  await page.waitForTimeout(2500);
-  await look(page, 'reach0');
-  await page.getByRole('textbox', { name: 'Return speed' }).fill('18');
-  await page.keyboard.press('Enter');
-  await page.waitForTimeout(2500);
+  await expect(share(page)).toHaveText(/\d+ %/, { timeout: 20_000 });
+  // A craft that does not arm tells nothing about its way home.
+  const fly = page.getByRole('button', { name: 'Fly 12 pairs along the line' });
+  await fly.click({ timeout: 20_000 });
+  await expect(page.getByText(/never left the hand.*So nothing was flown/)).toBeVisible({ timeout: 30_000 });
+
+  const file = JSON.parse(readFileSync('demo/turnstone.wanderweg.json', 'utf8'));
+  Object.assign(file.settings, { 'return.height': 120, 'return.climb': 'climb-on-the-way' });
+  await page.getByLabel('Craft file').setInputFiles({
+    name: 'turnstone.wanderweg.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(file)),
+  });
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await goTo(page, '/return/reach');
+  await putPlace(page, 318, 5600);
+  await expect(there(page)).toContainText('it does not come home: ground', { timeout: 20_000 });
   await look(page, 'reach1');
   await page.locator('#work').evaluate((e) => e.scrollTo(0, 900));
   await look(page, 'reach2');
+  // What the map offers is an edit like any other.
+  await there(page)
+    .getByRole('button', { name: /above home/ })
+    .click({ timeout: 20_000 });
+  await expect(there(page)).toContainText('it comes home', { timeout: 20_000 });
+  await expect(page.getByTestId('tray-count')).toHaveText('3 edits wait');
+
+  await fly.click({ timeout: 20_000 });
+  await expect(page.getByText(/still to fly/)).toBeVisible();
+  await expect(page.getByText(/^The map was right in \d+ of 24 flights\./)).toBeVisible({ timeout: 150_000 });
+  await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
+  await look(page, 'reach3');
+  const told = await page.getByText(/^The map was right/).textContent();
+  expect(Number(/right in (\d+) of/.exec(told!)![1])).toBeGreaterThanOrEqual(22);
+
+  // Another draft: what was flown was flown with the old one.
+  const speed = page.getByRole('textbox', { name: 'Return speed' });
+  await speed.fill('17');
+  await speed.press('Enter');
+  await expect(page.getByText(/Since then/)).toBeVisible();
   expect(faults).toEqual([]);
 });

@@ -33,7 +33,7 @@ interface ReachState {
 const slice = createSlice({
   name: 'reach',
   initialState: {
-    batteryShare: 0.6,
+    batteryShare: 0.75,
     reserveShare: 0.2,
     heightM: 120,
     massKg: null,
@@ -67,7 +67,17 @@ const slice = createSlice({
     ): ReachState => ({ ...state, run: payload }),
   },
   extraReducers: (builder) => {
-    builder.addCase(siteTaken, (state): ReachState => ({ ...state, place: null, checks: [], proof: null }));
+    builder.addCase(
+      siteTaken,
+      (state): ReachState => ({
+        ...state,
+        place: null,
+        massKg: null,
+        checks: [],
+        proof: null,
+        run: { kind: 'none' },
+      }),
+    );
   },
 });
 

@@ -3,7 +3,7 @@ import type { Scenario } from '../formats/scenario.ts';
 import type { Random } from '../math/random.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Site } from '../site/site.ts';
-import type { HomeMarch, Limit, ReachCircumstances } from './homeMarch.ts';
+import { CLEARLY, type HomeMarch, type Limit, type ReachCircumstances } from './homeMarch.ts';
 import { borderRings, REACH_M, type ReachMap } from './reachMap.ts';
 
 /** A place to be flown from, and what the map says of it. */
@@ -18,8 +18,9 @@ export interface ReachCheck {
 
 /** The link is lost this long after a rehearsal begins, s. */
 const LOST_AT_S = 12;
-/** So far inside the border and outside of it pairs are laid, m. */
+/** So far inside the border and outside of it pairs are laid, m; outside at most so far. */
 const BESIDE_M = 250;
+const OUTSIDE_MOST_M = 3000;
 const NEAREST_M = 200;
 
 /** What the march says of one place. */
@@ -47,7 +48,13 @@ export function pairsAlong(map: ReachMap, march: HomeMarch, pairs: number, rando
   for (let k = 0; k < pairs; k++) {
     const [e, n] = along[Math.floor(((k + random.uniform()) / pairs) * along.length)]!;
     const r = Math.hypot(e, n);
-    for (const by of [-BESIDE_M, BESIDE_M]) out.push(checkAt(march, e * (1 + by / r), n * (1 + by / r)));
+    const beside = (by: number) => checkAt(march, e * (1 + by / r), n * (1 + by / r));
+    out.push(beside(-BESIDE_M));
+    // Outside so far that the map calls it bad, not only no longer good.
+    let outside = beside(BESIDE_M);
+    for (let by = 2 * BESIDE_M; outside.margin >= -CLEARLY && by <= OUTSIDE_MOST_M; by += BESIDE_M)
+      outside = beside(by);
+    out.push(outside);
   }
   return out;
 }

@@ -82,6 +82,8 @@ export class HomeMarch {
   /** Charge at the end, share, where it gets there; and what it has to be. */
   leftShare = 0;
   needShare = 0;
+  /** What asks for most of that: the reserve, or staying above home until somebody takes it down. */
+  needFor: 'reserve' | 'circling' = 'reserve';
   seconds = 0;
   /** Least over ground towards home, m/s, and where. */
   leastWayMps = 0;
@@ -144,6 +146,7 @@ export class HomeMarch {
     this.limit = 'energy';
     this.leftShare = Number.NaN;
     this.needShare = c.reserveShare;
+    this.needFor = 'reserve';
     this.clearanceM = Number.POSITIVE_INFINITY;
     this.clearanceAtM = 0;
     this.leastWayMps = Number.POSITIVE_INFINITY;
@@ -155,7 +158,7 @@ export class HomeMarch {
     this.feel();
     if (plan.fenceM > 0) this.keep((plan.fenceM - distance) / plan.fenceM, 'fence');
     this.note();
-    this.draw(levelWatts(plan.paces[0], plan.paces[0].speedMps), plan.beforeS);
+    this.spend(plan.beforeS, levelWatts(plan.paces[0], plan.paces[0].speedMps));
     const start = this.height - this.homeM;
     const near = distance < plan.nearM;
     const asked = returnHeights(near ? 'keep-height' : plan.rule, start, plan.heightM);
@@ -306,7 +309,11 @@ export class HomeMarch {
       this.spend(circling, plan.circleW * (1 + rough) + this.leaning(pace));
       // Nobody takes it down yet.
       const each = (before - this.share) / circling;
-      this.needShare = Math.max(c.reserveShare, LASTS_S * each);
+      const stays = LASTS_S * each;
+      if (stays > c.reserveShare) {
+        this.needShare = stays;
+        this.needFor = 'circling';
+      }
     }
     this.leftShare = this.share;
     const used = c.batteryShare - this.share;

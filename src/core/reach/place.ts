@@ -17,6 +17,7 @@ export interface ReachPlace {
   /** Charge at the end and what it has to be, share; not a number where it does not get there. */
   readonly leftShare: number;
   readonly needShare: number;
+  readonly needFor: HomeMarch['needFor'];
   readonly seconds: number;
   readonly leastWayMps: number;
   /** From home, m; 0 above it. */
@@ -47,6 +48,7 @@ export function reachPlace(
     limit: march.limit,
     leftShare: march.leftShare,
     needShare: march.needShare,
+    needFor: march.needFor,
     seconds: march.seconds,
     leastWayMps: march.leastWayMps,
     leastWayAtM: march.leastWayAtM,
@@ -91,7 +93,7 @@ export function limitWords(p: ReachPlace, units: UnitSystem): string {
     case 'energy':
       return p.leftShare <= 0
         ? 'the battery is empty before it is home'
-        : `${percent(p.leftShare)} would be left, ${percent(p.needShare)} is wanted`;
+        : `${percent(p.leftShare)} would be left, ${percent(p.needShare)} is wanted${p.needFor === 'circling' ? ' to circle for ten minutes' : ''}`;
     case 'wind':
       if (p.leastWayAtM === 0)
         return `hardly holds its place above home against ${formatQuantity(p.windMps, 'm/s', units, 0)}`;
@@ -115,40 +117,65 @@ export interface Mend {
   readonly edits: Values;
 }
 
-/** So much faster than the return speed is tried, m/s; for rotors so much slower as well, which takes less. */
+/** So much faster than the return speed is tried, and so much slower, which takes less, m/s. */
 const FASTER = [1, 2, 3, 4, 6, 8];
 const SLOWER = [-1, -2, -3, -4];
 
+/** So many changes together are offered at most. */
+const MOST_CHANGES = 3;
+
 /**
- * The least change of the drafted return that brings it home from a place, tried one after another on the same march;
- * null where it comes home as it is, or nothing that settings can do helps.
+ * The least change of the drafted return that brings it home from a place: one change where one does, otherwise the one
+ * that helps most and what it takes beside. Null where it comes home as it is, or nothing that settings can do helps.
  */
 export function mendFor(input: ReachInput, eastM: number, northM: number, units: UnitSystem): Mend | null {
-  const now = homeMarch(input).from(northM, eastM);
-  if (now >= 0) return null;
-  const s = settingsOf(input.values);
-  const rotors = isRotorcraft(input.airframe);
-  const speed = s.number('return.speed');
-  const mends: Mend[] = [];
-  const height = s.number('return.height');
-  const climb: Values = s.choice('return.climb') === 'climb-first' ? {} : { 'return.climb': 'climb-first' };
-  const first = Object.keys(climb).length > 0;
-  const higher = (to: number): Mend => ({
-    label: `Return ${formatQuantity(to, 'm', units, 0)} above home${first ? ', climbing first' : ''}`,
-    edits: { 'return.height': to, ...climb },
-  });
-  if (first) mends.push({ label: 'Climb first, then turn for home', edits: climb });
-  if (input.site.terrain.known) {
-    const { needM } = groundInReach(groundAbout(input.site.terrain, input.site.home));
-    for (const to of [height + 40, height + 80, height + 140, needM])
-      if (to > height && to <= Math.max(needM, height) + 1) mends.push(higher(5 * Math.ceil(to / 5)));
-    if (needM < height - 5)
-      mends.push({
-        label: `Return ${formatQuantity(needM, 'm', units, 0)} above home`,
-        edits: { 'return.height': needM },
-      });
+  let values = input.values;
+  let margin = homeMarch(input).from(northM, eastM);
+  if (margin >= 0) return null;
+  const taken: Mend[] = [];
+  while (taken.length < MOST_CHANGES) {
+    let best: Mend | null = null;
+    for (const mend of changesOf({ ...input, values }, units)) {
+      const tried = homeMarch({ ...input, values: { ...values, ...mend.edits } }).from(northM, eastM);
+      if (tried <= margin) continue;
+      best = mend;
+      margin = tried;
+      if (tried >= 0) break;
+    }
+    if (!best) return null;
+    values = { ...values, ...best.edits };
+    taken.push(best);
+    if (margin >= 0) return together(taken);
   }
-  const least = rotors ? 3 : 1.3 * stallSpeed(input.airframe);
+  return null;
+}
+
+function together(mends: readonly Mend[]): Mend {
+  const [first, ...others] = mends.map((m) => m.label);
+  const label = [first!, ...others.map((l) => l[0]!.toLowerCase() + l.slice(1))].join('; ');
+  return { label, edits: Object.assign({}, ...mends.map((m) => m.edits)) };
+}
+
+/** Changes of one thing each, the least first. */
+function changesOf({ airframe, values, site }: ReachInput, units: UnitSystem): Mend[] {
+  const s = settingsOf(values);
+  const [speed, height] = [s.number('return.speed'), s.number('return.height')];
+  const mends: Mend[] = [];
+  const climbsFirst = s.choice('return.climb') === 'climb-first';
+  const climb: Values = climbsFirst ? {} : { 'return.climb': 'climb-first' };
+  if (!climbsFirst) mends.push({ label: 'Climb first, then turn for home', edits: climb });
+  const above = (to: number, more: Values, how: string): Mend => ({
+    label: `Return ${formatQuantity(to, 'm', units, 0)} above home${how}`,
+    edits: { 'return.height': to, ...more },
+  });
+  if (site.terrain.known) {
+    const { needM } = groundInReach(groundAbout(site.terrain, site.home));
+    for (const to of [height + 40, height + 80, height + 140, needM])
+      if (to > height && to <= needM)
+        mends.push(above(5 * Math.ceil(to / 5), climb, climbsFirst ? '' : ', climbing first'));
+    if (needM < height - 5) mends.push(above(needM, {}, ''));
+  }
+  const least = isRotorcraft(airframe) ? 3 : 1.3 * stallSpeed(airframe);
   for (const by of [...FASTER, ...SLOWER]) {
     const to = speed + by;
     if (to < least || to > 60) continue;
@@ -157,9 +184,7 @@ export function mendFor(input: ReachInput, eastM: number, northM: number, units:
       edits: { 'return.speed': to },
     });
   }
-  for (const mend of mends) {
-    const values = { ...input.values, ...mend.edits };
-    if (homeMarch({ ...input, values }).from(northM, eastM) >= 0) return mend;
-  }
-  return null;
+  if (s.choice('return.arrival') !== 'land')
+    mends.push({ label: 'Land instead of circling', edits: { 'return.arrival': 'land' } });
+  return mends;
 }

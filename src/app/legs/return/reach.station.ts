@@ -7,6 +7,9 @@ declare module '#core/findings/rule.ts' {
   }
 }
 
+/** A map that is right less often proves nothing. */
+const RIGHT_SHARE = 0.9;
+
 const station: Station = {
   id: 'reach',
   place: 30,
@@ -19,11 +22,9 @@ const station: Station = {
     return seen?.kind === 'reach' ? `right in ${seen.right} of ${seen.flown}` : null;
   },
   progress: (p, station) => {
-    const state = stateOf(
-      p.proofs.find((x) => x.id === 'reach'),
-      p.world,
-    );
-    return state === 'none' ? written(p, station) : fromProof(state);
+    const proof = p.proofs.find((x) => x.id === 'reach');
+    const right = proof?.seen.kind === 'reach' && proof.seen.right >= RIGHT_SHARE * proof.seen.flown;
+    return proof && right ? fromProof(stateOf(proof, p.world)) : written(p, station);
   },
   view: () => import('./ReachStation.tsx'),
 };

@@ -9,7 +9,8 @@ const LEFT = 62;
 const RIGHT = 690;
 const TOP = 18;
 const FLOOR = 150;
-const ARROWS = 6;
+const ARROWS = 5;
+const STEPS_KM = [0.1, 0.2, 0.5, 1, 2];
 /** Less than this over ground is standing still. */
 const STANDS_MPS = 0.6;
 
@@ -31,6 +32,10 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
     const d = far * ((i + 0.5) / ARROWS);
     return points.reduce((a, b) => (Math.abs(b.distanceM - d) < Math.abs(a.distanceM - d) ? b : a));
   }).filter((p, i, all) => p.wayMps > 0 && all.indexOf(p) === i);
+  const step = STEPS_KM.find((km) => far / 1000 / km <= 4) ?? 2;
+  const ticks = Array.from({ length: Math.floor(far / 1000 / step) }, (_, i) => (i + 1) * step).filter(
+    (km) => x(1000 * km) > LEFT + 160,
+  );
   const bar = (share: number) => Math.max(0, Math.min(1, share)) * 22;
   return (
     <svg
@@ -89,15 +94,15 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
       {arrows.map((p, i) => (
         <text
           key={p.distanceM}
-          x={x(p.distanceM)}
+          x={i === 0 ? LEFT + 8 : x(p.distanceM)}
           y={Math.max(TOP - 4, y(p.heightM) - 8)}
-          textAnchor={i === arrows.length - 1 ? 'end' : 'middle'}
+          textAnchor={i === 0 ? 'start' : 'middle'}
           fontSize={13}
           className="num"
           fill={p.wayMps < STANDS_MPS ? 'var(--red)' : 'var(--lake)'}
         >
           {formatQuantity(p.wayMps, 'm/s', units, 0)}
-          {i === arrows.length - 1 && <tspan> over ground</tspan>}
+          {i === 0 && ' over ground'}
         </text>
       ))}
       {place.clearanceM < 60 && place.clearanceAtM > 1 && (
@@ -116,7 +121,7 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
             fontSize={13}
             fill={place.clearanceM < 30 ? 'var(--red)' : 'var(--soft)'}
           >
-            {m(place.clearanceM)} above the ground
+            {m(Math.abs(place.clearanceM))} {place.clearanceM < 0 ? 'below' : 'above'} the ground
           </text>
         </g>
       )}
@@ -143,17 +148,17 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
       <text x={LEFT - 12} y={HEIGHT - 10} textAnchor="end" fontSize={13} fill="var(--soft)">
         charge
       </text>
-      {[0.25, 0.5, 0.75, 1].map((k) => (
+      {ticks.map((km) => (
         <text
-          key={k}
-          x={x(k * far)}
+          key={km}
+          x={x(1000 * km)}
           y={FLOOR + 17}
-          textAnchor={k === 1 ? 'end' : 'middle'}
+          textAnchor="middle"
           fontSize={13}
           className="num"
           fill="var(--soft)"
         >
-          {formatNumber((k * far) / 1000, 1)} km
+          {formatNumber(km, step < 1 ? 1 : 0)} km
         </text>
       ))}
       <text x={LEFT} y={FLOOR + 17} fontSize={13} fill="var(--soft)">
