@@ -128,6 +128,27 @@ export async function telemetryMs(page: Page): Promise<number> {
   return longestTaskMs(page, () => page.waitForTimeout(TELEMETRY_S * 1000));
 }
 
+/** The longest task of the main thread while the wind of the reach is turned and the place moved by keys. */
+export async function reachDragMs(page: Page): Promise<number> {
+  await page.evaluate(() => {
+    history.pushState({}, '', '/return/reach');
+    dispatchEvent(new PopStateEvent('popstate'));
+  });
+  const wind = page.getByRole('slider', { name: /^Wind/ });
+  await wind.waitFor();
+  await page.waitForTimeout(4000);
+  return longestTaskMs(page, async () => {
+    for (const handle of [wind, page.getByRole('slider', { name: /^Place that is looked at/ })]) {
+      await handle.focus();
+      for (let k = 0; k < 60; k++) {
+        await page.keyboard.press('ArrowRight');
+        await page.waitForTimeout(33);
+      }
+    }
+    await page.waitForTimeout(2000);
+  });
+}
+
 const IDLE_S = 15;
 
 /** Share of a core that the page's own thread takes while a board is plugged in and nobody does anything, percent. */
