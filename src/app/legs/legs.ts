@@ -108,5 +108,7 @@ export function legProgress(leg: LegId, p: ProgressInput): Progress {
   if (states.includes('blocked')) return 'blocked';
   if (states.includes('stale')) return 'stale';
   if (states.length === 0 || states.includes('open')) return 'open';
-  return states.includes('proven') ? 'proven' : 'set';
+  // What can be proven and is only set keeps its leg from being so.
+  const unproven = stations.some((s, i) => s.provable && states[i] === 'set');
+  return states.includes('proven') && !unproven ? 'proven' : 'set';
 }

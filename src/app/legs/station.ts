@@ -61,6 +61,8 @@ export interface Station {
   readonly small?: (p: ProgressInput, station: Station) => string | null;
   /** How far it is, but for findings that block it. */
   readonly progress: (p: ProgressInput, station: Station) => Progress;
+  /** It is done once it is set, and there is something that proves it besides. */
+  readonly provable?: true;
   /** Loads what is shown; begun when the station is first gone to. */
   readonly view: () => Promise<{ readonly default: ComponentType }>;
 }

@@ -47,6 +47,10 @@ export function proofWords(seen: Seen): string | null {
       return `receiver heard, ${seen.hz.toFixed(0)} frames a second`;
     case 'silence':
       return `radio silent: the receiver ${lossWords[seen.does]}, ${seen.noticed ? 'noticed' : 'not noticed'}`;
+    case 'lost-drill':
+      return `transmitter off: noticed after ${seen.noticedS.toFixed(1)} s, acted after ${seen.actsS.toFixed(1)} s`;
+    case 'reach':
+      return `map of the reach, right in ${seen.right} of ${seen.flown} flights`;
     case 'arming':
       return `arming switch ${armTriedWords[seen.tried]}: ${seen.tried === 'in-peace' ? (seen.good ? 'armed and disarmed' : 'did not disarm') : seen.good ? 'refused' : 'it armed'}`;
     case 'controller':

@@ -95,7 +95,7 @@ describe('proofs', () => {
         set({ 'out.3.reversed': true }),
         set({ 'out.3.high': 1700 }),
         set({ 'mount.yaw': 90 }),
-        { ...world, board: { target: 'massif-h7-b', serial: 'MH7-0219-04' } },
+        { ...world, board: { ...world.board, target: 'massif-h7-b', serial: 'MH7-0219-04' } },
         { ...world, built: { ...built, mount: { rollDeg: 0, pitchDeg: 0, yawDeg: 90 } } },
         { ...world, airframe: { ...world.airframe, surfaces: [] } },
         set({ 'nav.speed': 20 }),
@@ -213,5 +213,36 @@ describe('the direction that opposes a tilt', () => {
     expect(opposingDirection('left-aileron', 'roll-right')).toBe('up');
     expect(opposingDirection('elevator', 'nose-up')).toBe('down');
     expect(opposingDirection('rudder', 'nose-up')).toBeNull();
+  });
+});
+
+describe('proofs of the return', () => {
+  const world = proofWorld();
+  const set = (change: Values): ProofWorld => ({ ...world, values: { ...world.values, ...change } });
+  const drill = { kind: 'lost-drill', noticedS: 0.8, actsS: 2.3, backS: 3.2, asDrawn: true } as const;
+
+  it('a drill rests on its times, the receiver and the firmware, and not on the way home', () => {
+    const proof = makeProof(drill, world, at);
+    expect(stateOf(proof, set({ 'lost.notice': 1.2 }))).toBe('stale');
+    expect(stateOf(proof, set({ 'rx.protocol': 'sbus' }))).toBe('stale');
+    expect(stateOf(proof, { ...world, board: { ...world.board, version: '3.1' } })).toBe('stale');
+    expect(staleWords(proof, { ...world, board: { ...world.board, version: '3.1' } })).toMatch(
+      /another firmware/,
+    );
+    expect(stateOf(proof, set({ 'return.height': 300, 'lost.action': 'glide' }))).toBe('proven');
+    expect(stateOf(makeProof({ ...drill, asDrawn: false }, world, at), world)).toBe('none');
+  });
+
+  it('a map of the reach rests on all that was flown with, and has to be right nine times in ten', () => {
+    const reach = { kind: 'reach', right: 23, flown: 24, share: 0.7, batteryShare: 0.75 } as const;
+    const proof = makeProof(reach, world, at);
+    expect(stateOf(proof, world)).toBe('proven');
+    expect(stateOf(proof, set({ 'return.speed': 16 }))).toBe('stale');
+    const wind = { speedMps: 3, fromDeg: 230, gustMps: 1 };
+    expect(stateOf(proof, { ...world, scenario: { ...world.scenario, wind } })).toBe('stale');
+    expect(stateOf(proof, { ...world, scenario: { ...world.scenario, seed: 9, limitS: 900 } })).toBe(
+      'proven',
+    );
+    expect(stateOf(makeProof({ ...reach, right: 20 }, world, at), world)).toBe('none');
   });
 });

@@ -12,7 +12,7 @@ import { crc32 } from '../wire/crc32.ts';
 import { type Seen, type SeenAs, seenSchema } from './seen.ts';
 
 /** What a proof may rest on. */
-const aspects = ['settings', 'craft', 'board', 'build', 'scenario', 'site'] as const;
+const aspects = ['settings', 'craft', 'board', 'firmware', 'build', 'scenario', 'site'] as const;
 export type Aspect = (typeof aspects)[number];
 
 /** What has happened since when an aspect is no longer what it was. */
@@ -20,6 +20,7 @@ const aspectWords: Readonly<Record<Aspect, string>> = {
   settings: 'settings it rests on were changed',
   craft: 'the craft was changed',
   board: 'another board took its place',
+  firmware: 'the board has another firmware',
   build: 'the craft was soldered or mounted anew',
   scenario: 'the wind, the way or the events were changed',
   site: 'it flies at another site, or over other ground',
@@ -29,7 +30,7 @@ const aspectWords: Readonly<Record<Aspect, string>> = {
 export interface ProofWorld {
   readonly values: Values;
   readonly airframe: Airframe;
-  readonly board: Pick<BoardRef, 'target' | 'serial'>;
+  readonly board: Pick<BoardRef, 'target' | 'serial' | 'firmware' | 'version'>;
   readonly description: BoardDescription | null;
   /** How the craft is truly built, where that is known. */
   readonly built: BenchTruth | undefined;
@@ -299,6 +300,18 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       return { ...flown(w), scenario };
     },
   },
+  'lost-drill': {
+    id: () => 'lost-drill',
+    rests: (_, w) => ({
+      settings: named(
+        w.values,
+        /^(lost\.(notice|guard|steady|stick)|rx\.(protocol|lossBelow|quality\..*)|port\.\d+\.use)$/,
+      ),
+      build: w.built && [w.built.receiver, w.built.ports.receiver],
+      board: w.board.target,
+      firmware: [w.board.firmware, w.board.version],
+    }),
+  },
   reach: {
     id: () => 'reach',
     // Of the scenario only the wind: the flights have places of their own.
@@ -365,6 +378,9 @@ export function withProof(proofs: readonly Proof[], proof: Proof): Proof[] {
   ];
 }
 
+/** A map that is right less often proves nothing. */
+const RIGHT_SHARE = 0.9;
+
 /** Whether it is of something that is as it should be; what was seen to be wrong proves nothing. */
 const isGood = ({ seen }: Proof): boolean => {
   switch (seen.kind) {
@@ -388,6 +404,10 @@ const isGood = ({ seen }: Proof): boolean => {
       return Math.abs(seen.scale - 1) < 0.05;
     case 'tube':
       return seen.verdict === 'whole';
+    case 'lost-drill':
+      return seen.asDrawn;
+    case 'reach':
+      return seen.right >= RIGHT_SHARE * seen.flown;
     default:
       return true;
   }

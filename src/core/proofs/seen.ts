@@ -216,6 +216,14 @@ export const seenSchema = z.discriminatedUnion('kind', [
     home: z.number().int().min(0),
     total: z.number().int().min(1),
   }),
+  /** A transmitter that was switched off and on again: the board's true times, s from silence and from the first frame again. */
+  z.strictObject({
+    kind: z.literal('lost-drill'),
+    noticedS: z.number(),
+    actsS: z.number(),
+    backS: z.number(),
+    asDrawn: z.boolean(),
+  }),
   /** The map of the reach, flown from places along its border: how often it was right, and how much of the square it holds. */
   z.strictObject({
     kind: z.literal('reach'),

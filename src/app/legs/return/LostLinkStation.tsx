@@ -1,14 +1,16 @@
 import { useRef } from 'react';
+import { changedSince } from '#core/proofs/proofs.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';
-import { useStatus } from '../../live/hooks.ts';
-import { selectCatalogue, selectValues } from '../../store/selectors.ts';
+import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { DragHandle } from './DragHandle.tsx';
+import { Branching } from './lost/Branching.tsx';
+import { LostDrillPart } from './lost/LostDrillPart.tsx';
 
 const SPAN_S = 16;
 const LEFT = 60;
@@ -27,8 +29,11 @@ export default function LostLinkStation() {
   const values = useApp(selectValues);
   const catalogue = useApp(selectCatalogue);
   const dispatch = useAppDispatch();
-  const status = useStatus();
   const svg = useRef<SVGSVGElement>(null);
+  const world = useApp(selectProofWorld)!;
+  const proof = useApp((s) => s.craft.proofs.find((p) => p.id === 'lost-drill'));
+  const drill =
+    proof?.seen.kind === 'lost-drill' && changedSince(proof, world).length === 0 ? proof.seen : null;
   const notice = settingsOf(values).number('lost.notice');
   const guard = settingsOf(values).number('lost.guard');
   const action = settingsOf(values).choice('lost.action');
@@ -98,6 +103,18 @@ export default function LostLinkStation() {
           onDrag={(px) => put('lost.guard')(toSeconds(px) - notice)}
           onStep={(n) => put('lost.guard')(guard + n * 0.5)}
         />
+        {drill && (
+          <g aria-label="As the drill measured it">
+            {[drill.noticedS, drill.actsS].map((t) => (
+              <path
+                key={t}
+                d={`M${x(t)} 72l6 7-6 7-6-7Z`}
+                fill={drill.asDrawn ? 'var(--forest)' : 'var(--red)'}
+                stroke="var(--sheet)"
+              />
+            ))}
+          </g>
+        )}
         <path d={`M${x(notice)} 116V150`} stroke="var(--contour)" />
         <path d={`M${x(acting)} 116V${178}`} stroke="var(--contour)" />
         <text x={x(notice) + 6} y={152} fontSize={13} fill="var(--soft)">
@@ -135,11 +152,8 @@ export default function LostLinkStation() {
           </div>
         ))}
       </dl>
-      <p className="mt-4 max-w-[760px] text-soft">
-        {status
-          ? `The board says the link is ${status.lost} now. Switch the transmitter off on the bench and watch it notice; disarmed it only notices.`
-          : 'With a board on the cable, switch the transmitter off on the bench and watch it notice.'}
-      </p>
+      <LostDrillPart />
+      <Branching />
     </>
   );
 }

@@ -1,14 +1,10 @@
-import { stateOf } from '#core/proofs/proofs.ts';
-import { fromProof, held, type Station, written } from '../station.ts';
+import { fromProof, held, type Station, togetherOf, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
   interface StationIds {
     reach: true;
   }
 }
-
-/** A map that is right less often proves nothing. */
-const RIGHT_SHARE = 0.9;
 
 const station: Station = {
   id: 'reach',
@@ -22,10 +18,10 @@ const station: Station = {
     return seen?.kind === 'reach' ? `right in ${seen.right} of ${seen.flown}` : null;
   },
   progress: (p, station) => {
-    const proof = p.proofs.find((x) => x.id === 'reach');
-    const right = proof?.seen.kind === 'reach' && proof.seen.right >= RIGHT_SHARE * proof.seen.flown;
-    return proof && right ? fromProof(stateOf(proof, p.world)) : written(p, station);
+    const state = togetherOf(['reach'], p);
+    return state === 'none' ? written(p, station) : fromProof(state);
   },
+  provable: true,
   view: () => import('./ReachStation.tsx'),
 };
 export default station;
