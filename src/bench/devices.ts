@@ -189,15 +189,17 @@ export class Devices {
 
   /** Makes a device fail, or work again. False when the craft has no such device. */
   fail(id: FaultDevice, fault: FaultKind): boolean {
-    const device: Device | null | undefined = {
-      gyro: this.imus[0],
-      barometer: this.baro,
-      compass: this.compass,
-      airspeed: this.pitot,
-      rangefinder: this.range,
-      gnss: this.gnss,
-      voltage: this.power,
-    }[id];
+    const device: Device | null | undefined = (
+      {
+        gyro: this.imus[0],
+        barometer: this.baro,
+        compass: this.compass,
+        airspeed: this.pitot,
+        rangefinder: this.range,
+        gnss: this.gnss,
+        voltage: this.power,
+      } as Partial<Record<FaultDevice, Device | null>>
+    )[id];
     if (!device) return false;
     device.fault = fault;
     return true;

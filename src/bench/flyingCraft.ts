@@ -5,7 +5,9 @@ import { HOUSE_CURRENT_A, Plant } from '#core/flight/plant.ts';
 import { groundHeight, type Terrain } from '#core/flight/terrain.ts';
 import { Wind, type WindSettings } from '#core/flight/wind.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import type { FaultDevice, FaultKind } from '#core/formats/scenario.ts';
 import { toBody, toEarth } from '#core/math/quaternion.ts';
+import { Noise } from '#core/math/random.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -16,6 +18,10 @@ import { flashWith } from './flashImage.ts';
 import { Wiring } from './wiring.ts';
 
 const WIND_DIVIDER = 10;
+/** A loose battery lead: how often its contact changes, ms; of a normal number over which it is bad; and how bad, ohm. Ours. */
+const LEAD_STEPS = 200;
+const LEAD_SHARE = 0.6;
+const LOOSE_OHM = 0.8;
 
 /** Where a craft flies: the ground, home on it, the air of the day. */
 export interface Field {
@@ -46,6 +52,9 @@ export class FlyingCraft {
   private throwAccel = 0;
   private throwSpeed = 0;
   private tick = 0;
+  private leadLoose = false;
+  private contactOhm = 0;
+  private readonly leadNoise: Noise;
 
   constructor(
     airframe: Airframe,
@@ -64,6 +73,7 @@ export class FlyingCraft {
     this.devices = new Devices(this.plant, truth, this.pfad.values, field, seed, board);
     this.wiring = new Wiring(airframe, truth);
     this.wind = new Wind(field.wind, seed);
+    this.leadNoise = new Noise(seed ^ 0x1ead);
     const c = this.pfad.controller;
     if (!field.terrain.known) return;
     // The terrain on the board's memory card, about the origin that the board's first fix gave it.
@@ -90,6 +100,8 @@ export class FlyingCraft {
 
   step(): void {
     const p = this.plant;
+    if (this.leadLoose && this.tick % LEAD_STEPS === 0)
+      this.contact(this.leadNoise.next() > LEAD_SHARE ? LOOSE_OHM : 0);
     if (this.tick++ % WIND_DIVIDER === 0) {
       const f = this.field;
       p.ground = groundHeight(f.terrain, f.homeEast + p.position[1]!, f.homeNorth + p.position[0]!);
@@ -102,6 +114,38 @@ export class FlyingCraft {
     if (!this.held) p.step(this.wind.velocity, STEP_S);
     else if (this.throwFor > 0) this.throwing();
     else this.hold();
+  }
+
+  /** Makes a device or a part fail, or work again. False when the craft has no such thing. */
+  fail(id: FaultDevice, fault: FaultKind): boolean {
+    const failed = fault !== 'none';
+    const { plant } = this;
+    switch (id) {
+      case 'motor':
+        plant.motors[0]!.failed = failed;
+        return true;
+      case 'surface':
+        this.wiring.stick(0, failed);
+        return plant.airframe.surfaces.length > 0;
+      case 'lead':
+        this.leadLoose = failed;
+        if (!failed) this.contact(0);
+        return true;
+      case 'cell':
+        if (failed) plant.battery.loseCell(plant.airframe.battery.cellResistanceOhm);
+        return failed;
+      case 'receiver':
+        this.radio.holds = failed;
+        return true;
+      default:
+        return this.devices.fail(id, fault);
+    }
+  }
+
+  /** Resistance of the battery's plug, which a loose one changes from moment to moment, ohm. */
+  private contact(ohm: number): void {
+    this.plant.battery.resistanceOhm += ohm - this.contactOhm;
+    this.contactOhm = ohm;
   }
 
   /** In a hand or on the ground: gravity and no motion. The motors turn as they are told. */

@@ -48,6 +48,8 @@ export class Radio {
   switchUs = 1000;
   /** How well the receiver hears it, 0..1: less with its aerial off, or far away. */
   reach = 1;
+  /** The receiver holds its last values at a loss, whatever it was set to. */
+  holds = false;
   /** Its rates switch is low. */
   lowRates = false;
   private due = 0;
@@ -128,7 +130,7 @@ export class Radio {
     const { afterS = 0, quality } = this.receiver;
     // What it puts on a channel of its own it puts there at once; what its frames say of the link is a lie where it hides the loss.
     if (quality) this.pulses[quality.channel - 1] = quality.noneUs;
-    switch (this.sinceHeard <= afterS ? 'hold' : this.receiver.onLoss) {
+    switch (this.holds || this.sinceHeard <= afterS ? 'hold' : this.receiver.onLoss) {
       case 'stop':
         return;
       case 'flag':

@@ -224,7 +224,7 @@ export class Rehearsal {
   }
 
   private happen(event: ScenarioEvent): void {
-    const { radio, devices, wind } = this.craft;
+    const { radio, wind } = this.craft;
     switch (event.do) {
       case 'link-lost':
         radio.on = false;
@@ -239,7 +239,7 @@ export class Rehearsal {
         radio.returnHome = false;
         break;
       case 'fault':
-        if (devices.fail(event.device, event.fault))
+        if (this.craft.fail(event.device, event.fault))
           this.judge.evidence.fault(this.seconds, event.device, event.fault);
         break;
       case 'wind':

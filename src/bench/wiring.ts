@@ -62,6 +62,12 @@ export class Wiring {
     }
   }
 
+  /** The servo of a surface sticks where it stands, or follows again. */
+  stick(surface: number, stuck: boolean): void {
+    const servo = this.servos[surface];
+    if (servo) servo.stuck = stuck;
+  }
+
   /** Rods that were turned while the craft lies here: the servos stay where they stand. */
   relink(airframe: Airframe, linkages: readonly BuiltLinkage[]): void {
     const old = this.servos;

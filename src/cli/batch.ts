@@ -30,6 +30,7 @@ export interface FlightEnd
     | 'usedWh'
     | 'near'
     | 'margins'
+    | 'decisions'
   > {
   /** What became of it afterwards, where it was flown on. */
   readonly later?: Later;

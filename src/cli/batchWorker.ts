@@ -11,8 +11,19 @@ parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) =>
   const { flyOnS = 0, ...input } = job;
   const rehearsal = new Rehearsal({ ...input, airframe: interned(input.airframe), site });
   while (!rehearsal.advance(10_000));
-  const { verdict, reason, cause, settings, seconds, endDistanceM, closestM, usedWh, near, margins } =
-    rehearsal.result!;
+  const {
+    verdict,
+    reason,
+    cause,
+    settings,
+    seconds,
+    endDistanceM,
+    closestM,
+    usedWh,
+    near,
+    margins,
+    decisions,
+  } = rehearsal.result!;
   const later = flyOnS > 0 && verdict === 'home' ? { later: rehearsal.flyOn(flyOnS) } : {};
   const end: FlightEnd = {
     verdict,
@@ -25,6 +36,7 @@ parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) =>
     usedWh,
     near,
     margins,
+    decisions,
     ...later,
   };
   parentPort!.postMessage({ index, end });

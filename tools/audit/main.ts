@@ -9,7 +9,7 @@ import { flock } from '../../src/core/airframe/library.ts';
 import { fellF7Model } from '../../src/core/board/boards.ts';
 import { auditSchema } from '../../src/core/formats/audit.ts';
 import { truthFromSettings } from '../../src/core/formats/benchTruth.ts';
-import { faultDevices, faultKinds, type Scenario } from '../../src/core/formats/scenario.ts';
+import { faultKinds, type Scenario, sensorDevices } from '../../src/core/formats/scenario.ts';
 import { Random } from '../../src/core/math/random.ts';
 import type { Values } from '../../src/core/settings/catalogue.ts';
 import { pfadCatalogue } from '../../src/firmware/catalogue.ts';
@@ -154,7 +154,7 @@ function anything(count: number): FlightJob[] {
         {
           atS: 18 * random.uniform(),
           do: 'fault',
-          device: faultDevices[Math.floor(random.uniform() * faultDevices.length)]!,
+          device: sensorDevices[Math.floor(random.uniform() * sensorDevices.length)]!,
           fault: faultKinds[Math.floor(random.uniform() * faultKinds.length)]!,
         },
       ],

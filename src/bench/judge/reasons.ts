@@ -49,11 +49,38 @@ const faultWords: Readonly<Record<Exclude<FaultKind, 'none'>, string>> = {
   jammed: 'was jammed',
 };
 
+/** What is not a chip or a sensor fails in words of its own. */
+const partWords: Readonly<Partial<Record<FaultDevice, string>>> = {
+  motor: 'stopped',
+  surface: 'stuck where it stood',
+  lead: 'lost its contact again and again',
+  cell: 'collapsed',
+  receiver: 'went on with its last values',
+};
+/** Those that take away lift, power or an axis. */
+const PARTS = ['motor', 'surface', 'cell', 'lead'] as const;
+
+/** A part that had failed, if one had. */
+function brokenPart({ evidence: e }: Scene, endS: number): Why | null {
+  for (const device of PARTS) {
+    const f = e.faultOf(device, endS);
+    if (f)
+      return {
+        cause: 'device',
+        atS: f.atS,
+        text: `${deviceText(device, f.kind, f.atS)}.`,
+        settings: [],
+      };
+  }
+  return null;
+}
+
 export const clock = (seconds: number) => formatDuration(Math.max(0, seconds));
 
 /** A device that had failed, said with its moment. */
 function deviceText(device: FaultDevice, kind: FaultKind, atS: number): string {
-  return `The ${deviceNames[device]} ${faultWords[kind as Exclude<FaultKind, 'none'>]} at ${clock(atS)}`;
+  const what = partWords[device] ?? faultWords[kind as Exclude<FaultKind, 'none'>];
+  return `The ${deviceNames[device]} ${what} at ${clock(atS)}`;
 }
 
 /** Flies with its mistake for longer than this, it was not that mistake alone, s. */
@@ -78,6 +105,8 @@ export function whyUpset(scene: Scene, endS: number): Why {
       gyro.atS,
       `${deviceText('gyro', gyro.kind, gyro.atS)}; without it no board holds an attitude.`,
     );
+  const part = brokenPart(scene, endS);
+  if (part && endS - part.atS < 300) add(0.99, part.cause, part.atS, part.text);
   for (const m of mistakes)
     add(
       firstS < MISTAKE_SHOWS_S || m.cause === 'balance' ? m.weight : 0.5 * m.weight,
@@ -219,6 +248,8 @@ function weakText(scene: Scene): string {
 export function whyWeak(scene: Scene, endS: number): Why | null {
   const { evidence: e, craft } = scene;
   if (e.burnt.happened) return whyUpset(scene, endS);
+  const part = brokenPart(scene, endS);
+  if (part && (e.sagged.happened || e.weak.happened)) return part;
   if (e.sagged.happened) return { cause: 'power', atS: e.sagged.atS, text: sagText(scene), settings: [] };
   const limited = e.limited.happened && craft.plant.motors.some((m) => m.limited);
   if (e.weak.happened && endS - e.weak.atS > 3 && (limited || craft.plant.velocity[2]! > 0.3)) {
@@ -338,7 +369,7 @@ export function whyHeldUp(scene: Scene, nowS: number): Why {
 /** Devices that this kind of craft is flown by at all. */
 function fliesBy(device: FaultDevice, rotors: boolean): boolean {
   if (device === 'voltage') return false;
-  if (device === 'airspeed') return !rotors;
+  if (device === 'airspeed' || device === 'surface') return !rotors;
   return device === 'compass' ? rotors : true;
 }
 

@@ -10,6 +10,9 @@ const OPEN_CIRCUIT_V: Readonly<Record<Chemistry, readonly number[]>> = {
   'li-ion': [2.8, 3.18, 3.35, 3.45, 3.53, 3.61, 3.69, 3.78, 3.89, 4.03, 4.18],
 };
 
+/** Resistance of a collapsed cell over that of a whole one. Ours. */
+const DEAD_CELL = 4;
+
 /** One cell without load. Charge and voltage are fields: given to a call they would go on the heap in every step. */
 class Cell {
   /** State of charge, 0 to 1. */
@@ -53,9 +56,9 @@ export class Battery {
 
   constructor(
     readonly chemistry: Chemistry,
-    readonly cells: number,
+    public cells: number,
     readonly capacityAs: number,
-    readonly resistanceOhm: number,
+    public resistanceOhm: number,
   ) {
     this.cell = new Cell(chemistry);
     this.cell.rest();
@@ -79,7 +82,7 @@ export class Battery {
       for (let i = 0; i < motors.length; i++) {
         const m = motors[i]!;
         const duty = duties[i]!;
-        if (m.burnt || duty <= 0.01) continue;
+        if (m.burnt || m.failed || duty <= 0.01) continue;
         const back = m.omega * m.torqueConstant;
         const drive = (duty * v - back) / m.resistanceOhm;
         if (drive <= 0) continue;
@@ -119,7 +122,7 @@ export class Battery {
       for (let i = 0; i < motors.length; i++) {
         const m = motors[i]!;
         const duty = duties[i]!;
-        if (m.burnt || duty <= 0.01) continue;
+        if (m.burnt || m.failed || duty <= 0.01) continue;
         const back = m.omega * m.torqueConstant;
         const drive = (duty * v - back) / m.resistanceOhm;
         if (drive <= 0) continue;
@@ -141,6 +144,14 @@ export class Battery {
     this.cell.charge = 1 - this.usedAs / this.capacityAs;
     this.cell.rest();
     this.open = this.cells * this.cell.voltage;
+  }
+
+  /** A cell collapses: its voltage is gone, and what is left of it resists. @param ohm of one whole cell */
+  loseCell(ohm: number): void {
+    if (this.cells <= 1) return;
+    this.cells -= 1;
+    this.resistanceOhm += DEAD_CELL * ohm;
+    this.step(0);
   }
 
   /** Has this charge from now on. @param share 0 to 1. @returns what went in, As */

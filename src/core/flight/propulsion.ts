@@ -118,6 +118,8 @@ export class MotorUnit {
   windingA = 0;
   /** Above the air around it, K. */
   warmthK = 0;
+  /** It has failed for a reason of its own. */
+  failed = false;
   /** Winding or controller has burnt. */
   burnt = false;
   /** Its controller holds the current down. */
@@ -162,7 +164,7 @@ export class MotorUnit {
    * @param duty 0..1. @param airspeed axial, m/s. @param rho kg/m^3. @param across flow in the plane of the disc, m/s
    */
   meet(duty: number, supplyV: number, airspeed: number, rho: number, across = 0): void {
-    this.duty = this.burnt || this.dead ? 0 : duty;
+    this.duty = this.burnt || this.dead || this.failed ? 0 : duty;
     this.supplyV = supplyV;
     this.airspeed = airspeed;
     this.across = across;

@@ -26,6 +26,8 @@ export interface TrueRod {
 export class Servo {
   /** Where the pulse asks it to stand, -1..1 of its travel. Set before `step`: a number given to a call goes on the heap. */
   share = 0;
+  /** It holds where it stands and follows no pulse. */
+  stuck = false;
   /** Surface deflection, rad. */
   deflection = 0;
   /** Deflection at full travel, rad. */
@@ -67,6 +69,7 @@ export class Servo {
 
   /** Moves towards `share` for dt seconds. */
   step(dt: number): void {
+    if (this.stuck) return;
     const target = clamp(this.share, -BEYOND, BEYOND) * this.travel;
     const reach = this.speed * dt;
     const off = target - this.angle;

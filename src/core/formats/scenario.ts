@@ -4,7 +4,8 @@ import { groundAbout, groundHeight, liesOn } from '../flight/terrain.ts';
 import { airSchema, homeSchema, type Site } from '../site/site.ts';
 
 const scenarioEvents = ['link-lost', 'link-back', 'return-switch-on', 'return-switch-off'] as const;
-export const faultDevices = [
+/** Chips and sensors, and what is built of metal and foam. */
+export const sensorDevices = [
   'gyro',
   'barometer',
   'compass',
@@ -13,6 +14,8 @@ export const faultDevices = [
   'gnss',
   'voltage',
 ] as const;
+const partDevices = ['motor', 'surface', 'lead', 'cell', 'receiver'] as const;
+export const faultDevices = [...sensorDevices, ...partDevices] as const;
 export const faultKinds = ['none', 'dead', 'stuck', 'noisy', 'slow', 'intermittent', 'jammed'] as const;
 export type FaultDevice = (typeof faultDevices)[number];
 export type FaultKind = (typeof faultKinds)[number];
@@ -26,7 +29,28 @@ export const deviceNames: Readonly<Record<FaultDevice, string>> = {
   rangefinder: 'rangefinder',
   gnss: 'GNSS receiver',
   voltage: 'voltage sensor',
+  motor: 'first motor',
+  surface: 'first surface',
+  lead: 'battery lead',
+  cell: 'cell of the battery',
+  receiver: 'receiver',
 };
+
+/** Ways in which each may fail: chips and sensors in most, what is built of metal and foam in one. */
+export function faultKindsOf(device: FaultDevice): readonly FaultKind[] {
+  switch (device) {
+    case 'motor':
+    case 'cell':
+      return ['none', 'dead'];
+    case 'surface':
+    case 'receiver':
+      return ['none', 'stuck'];
+    case 'lead':
+      return ['none', 'intermittent'];
+    default:
+      return faultKinds.filter((k) => k !== 'jammed' || device === 'gnss');
+  }
+}
 
 const at = z.number().min(0).max(7200);
 

@@ -323,7 +323,7 @@ const declarationOf = (seen: Seen) => declared[seen.kind] as Declared<Seen>;
 
 const encoder = new TextEncoder();
 /** A short name for what a value is, with its keys in order and numbers as exact as a board keeps them. */
-function printOf(value: unknown): string {
+export function printOf(value: unknown): string {
   const text = JSON.stringify(value, (_key, v: unknown) => {
     if (typeof v === 'number') return Number(v.toPrecision(7));
     if (typeof v !== 'object' || v === null || Array.isArray(v)) return v;

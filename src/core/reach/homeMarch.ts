@@ -40,7 +40,7 @@ export const OVER_GROUND_M = 60;
  */
 const LEAST_WAY_MPS = 0.6;
 const PER_GUST = 1.2;
-const SLOWER_PER_GUST = 0.35;
+const SLOWER_PER_GUST = 0.45;
 /** With so much less than that, by the gusts, a craft makes no way for sure. */
 const NO_WAY_PER_GUST = 0.6;
 /** What the way takes is known to this share of it: so much more has to be left for it to be said to do. */
@@ -51,6 +51,8 @@ export const CLEARLY = 0.1;
 const LASTS_S = 600;
 const CIRCLES_TURNS = 2;
 const HOVER_S = 30;
+/** What gusts add to the power of a circle, by their share of the airspeed: as flown, the worst of several. */
+const ROUGH = 2.5;
 /** Within so many radii of home it comes down anyway: there the ground may be nearer, m. */
 const NEAR_RADII = 4;
 const NEAR_MARGIN_M = 15;
@@ -302,7 +304,7 @@ export class HomeMarch {
     }
     const before = this.share;
     // Gusts are flown against on every side of a circle.
-    const rough = plan.rotors ? 0 : c.wind.gustMps / air;
+    const rough = plan.rotors ? 0 : (ROUGH * c.wind.gustMps) / air;
     if (plan.arrival === 'land') this.spend(plan.landS, plan.landW + this.leaning(pace));
     else {
       const circling = plan.rotors ? HOVER_S : (CIRCLES_TURNS * 2 * Math.PI * plan.radiusM) / air;

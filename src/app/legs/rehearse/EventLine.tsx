@@ -4,6 +4,7 @@ import {
   type FaultKind,
   faultDevices,
   faultKinds,
+  faultKindsOf,
   MOST_EVENTS,
   type ScenarioEvent,
 } from '#core/formats/scenario.ts';
@@ -225,7 +226,11 @@ function EventFields({
             aria-label="Device that fails"
             look="small"
             value={e.device}
-            onChange={(x) => onChange({ ...e, device: faultDevices.find((d) => d === x.target.value)! })}
+            onChange={(x) => {
+              const device = faultDevices.find((d) => d === x.target.value)!;
+              const kinds = faultKindsOf(device);
+              onChange({ ...e, device, fault: kinds.includes(e.fault) ? e.fault : kinds[1]! });
+            }}
           >
             {faultDevices.map((d) => (
               <option key={d} value={d}>
@@ -239,13 +244,11 @@ function EventFields({
             value={e.fault}
             onChange={(x) => onChange({ ...e, fault: faultKinds.find((k) => k === x.target.value)! })}
           >
-            {faultKinds
-              .filter((k) => k !== 'jammed' || e.device === 'gnss')
-              .map((k) => (
-                <option key={k} value={k}>
-                  {faultWords[k]}
-                </option>
-              ))}
+            {faultKindsOf(e.device).map((k) => (
+              <option key={k} value={k}>
+                {faultWords[k]}
+              </option>
+            ))}
           </Select>
         </span>
       )}
