@@ -2,6 +2,8 @@ import { type Airframe, isRotorcraft, type SurfaceId } from '#core/airframe/airf
 import { avocet, turnstone } from '#core/airframe/library.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
 import type { Wishes } from '#core/board/wishes.ts';
+import type { FailCell } from '#core/fails/failCell.ts';
+import { pairPrint } from '#core/fails/prints.ts';
 import { findAll } from '#core/findings/findings.ts';
 import { codeOf, type FindingInput } from '#core/findings/rule.ts';
 import { DEG } from '#core/math/scalar.ts';
@@ -69,7 +71,7 @@ function example(
   values: Values,
   more: { target?: string; wishes?: Partial<Wishes> } & Pick<
     FindingInput,
-    'evidence' | 'selfTest' | 'live' | 'transmitter'
+    'evidence' | 'selfTest' | 'live' | 'transmitter' | 'fails'
   > = {},
 ): FindingExample {
   const input: FindingInput = {
@@ -82,6 +84,7 @@ function example(
     evidence: more.evidence,
     selfTest: more.selfTest,
     live: more.live,
+    fails: more.fails,
     transmitter: more.transmitter,
     wiring: more.wishes && { wishes: { outputs: [], serial: [], buses: [], ...more.wishes } },
   };
@@ -163,6 +166,18 @@ const seen = (what: Seen, then: Partial<ProofWorld> = {}) => ({
   proofs: [makeProof(what, { ...world, ...then }, '2026-06-01T09:00:00Z')],
   world,
 });
+/** The position jammed far out: it glided down, and would have come home by its airspeed. */
+const jammedFarOut: FailCell = {
+  fault: 'jammed',
+  phase: 'out',
+  print: pairPrint({ ...world, truth: world.built! }, world.board.target, { fault: 'jammed', phase: 'out' }),
+  verdict: 'elsewhere',
+  reason:
+    'With the link lost the board glided it down 3.6 km from home. The GNSS receiver was jammed at 15 s.',
+  seconds: 256,
+  decisions: [{ atS: 16, text: 'No fix: goes on by speed through the air and the last wind.' }],
+  saved: { label: 'Fly on without a fix for 240 s', edits: { 'lost.blind': 240 } },
+};
 const rotorWorld = { ...world, airframe: avocet, values: prepared(avocet) };
 /** A rotor that turns the other way than it is described. */
 function seenTurning() {
@@ -433,6 +448,16 @@ export const examples: readonly FindingExample[] = [
   example('a fan pulled at the barometer', 'baro-pulled', turnstone, good, {
     evidence: seen({ kind: 'slipstream', shiftM: 1.9, atCruiseM: 3.8, verdict: 'shield-it' }),
   }),
+  example(
+    'a failure that was flown ended badly, and a setting would have saved it',
+    'failure-saved.jammed',
+    turnstone,
+    world.values,
+    {
+      evidence: { proofs: [], world },
+      fails: [jammedFarOut],
+    },
+  ),
   example('what was written waits for a restart', 'restart-waits', turnstone, good, {
     live: { restartNeeded: true },
   }),

@@ -9,6 +9,7 @@ import { writeChanged } from '../store/boardSlice.ts';
 import { craftLoaded } from '../store/craftSlice.ts';
 import { craftsListed, deskChanged } from '../store/craftsSlice.ts';
 import { type Rows, StoreFault, storeFaultWords } from '../store/database.ts';
+import { failsTaken } from '../store/failsSlice.ts';
 import { flightsKept, resultDropped, scenarioChanged } from '../store/rehearsalSlice.ts';
 import { craftFileNow, craftTextNow, selectProgress } from '../store/selectors.ts';
 import { catalogueKnown, craftOpened, type KnownFirmware } from '../store/settingsSlice.ts';
@@ -216,6 +217,7 @@ export class Desk {
     await this.parts.goTo(craft.site, this.state.rehearsal.scenario.home);
     this.put(resultDropped());
     this.put(batchDropped());
+    this.put(failsTaken([]));
     await this.bringFlights(id);
     this.settle();
     this.put(deskChanged({ status: 'open' }));
@@ -243,6 +245,7 @@ export class Desk {
     if (!flights) return;
     this.put(flightsKept(flights));
     if (flights.batch) this.put(batchKept(flights.batch));
+    this.put(failsTaken(flights.fails));
   }
 
   /** What is here is what is kept. */
@@ -422,11 +425,12 @@ const keptParts = (s: AppState): readonly unknown[] => [
   s.timeline,
   s.rehearsal.scenario,
 ];
-const flightParts = ({ rehearsal, batch }: AppState): readonly unknown[] => [
+const flightParts = ({ rehearsal, batch, fails }: AppState): readonly unknown[] => [
   rehearsal.result,
   rehearsal.kept,
   batch.flights,
   batch.proof,
+  fails.cells,
 ];
 const differ = (a: readonly unknown[], b: readonly unknown[]) => b.some((v, i) => v !== a[i]);
 

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { failCellSchema } from '#core/fails/failCell.ts';
 import { rehearsalResultSchema, verdicts } from '#core/formats/rehearsalResult.ts';
 import { parsed } from '#core/parsed.ts';
 import { proofSchema } from '#core/proofs/proofs.ts';
@@ -31,6 +32,8 @@ const keptSchema = z.object({
     })
     .nullable()
     .catch(null),
+  /** Left out by what was kept before there were any. */
+  fails: z.array(failCellSchema).max(200).catch([]),
 });
 export type KeptFlights = z.infer<typeof keptSchema>;
 
@@ -40,7 +43,12 @@ export function readFlights(raw: unknown): KeptFlights | null {
 }
 
 /** Flights as they are now. */
-export function flightsOf({ rehearsal, batch }: AppState): unknown {
+export function flightsOf({ rehearsal, batch, fails }: AppState): unknown {
   const { flights, total, proof } = batch;
-  return { result: rehearsal.result, beside: rehearsal.kept, batch: { flights, total, proof } };
+  return {
+    result: rehearsal.result,
+    beside: rehearsal.kept,
+    batch: { flights, total, proof },
+    fails: Object.values(fails.cells),
+  };
 }

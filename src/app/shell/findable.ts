@@ -56,6 +56,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'receiver rx crsf sbus ppm protocol bind binding lamp led frame rate lost frames rssi link quality lq signal strength aerial antenna range inverted half duplex',
   'ready-to-arm':
     'arm arming prearm pre-arm checks blockers disarm safety hand launch throw launch detection bungee',
+  'if-it-fails':
+    'failure failures fault faults what if motor out engine failure dead motor gps loss gnss jamming brownout redundancy sensor failure fmea risk emergency',
   reach:
     'range reach distance how far point of no return endurance battery left headwind wind energy terrain radius map border safe distance max range flight time',
   'radio-silent':

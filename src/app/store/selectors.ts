@@ -82,6 +82,7 @@ export const selectChecked = createSelector(
     (s: AppState) => s.craft.proofs,
     (s: AppState) => (selectOnCable(s) ? s.board.selfTest : null),
     (s: AppState) => (selectOnCable(s) ? s.board.live : null),
+    (s: AppState) => s.fails.cells,
     (s: AppState) => (s.ui.rulesThere ? theRules() : null),
   ],
   (
@@ -98,6 +99,7 @@ export const selectChecked = createSelector(
     proofs,
     selfTest,
     live,
+    fails,
     check,
   ): Checked => {
     if (!check || !airframe || catalogue.entries.length === 0) return NOTHING_CHECKED;
@@ -114,6 +116,7 @@ export const selectChecked = createSelector(
       evidence: world ? { proofs, world } : undefined,
       selfTest: selfTest ?? undefined,
       live: live ?? undefined,
+      fails: Object.values(fails),
     });
   },
 );

@@ -16,6 +16,7 @@ import {
   wiringChanged,
 } from './craftSlice.ts';
 import { craftsReducer } from './craftsSlice.ts';
+import { failsReducer } from './failsSlice.ts';
 import { firmwareReducer } from './firmwareSlice.ts';
 import { historyReducer } from './historySlice.ts';
 import { lawful } from './lawful.ts';
@@ -36,6 +37,7 @@ const reducer = withTimeline(
     rehearsal: rehearsalReducer,
     batch: batchReducer,
     reach: reachReducer,
+    fails: failsReducer,
     history: historyReducer,
     firmware: firmwareReducer,
     procedure: procedureReducer,

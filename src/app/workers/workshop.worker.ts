@@ -64,6 +64,16 @@ export type VerdictOutcome =
     }
   | { readonly kind: 'refused'; readonly why: string };
 
+export type FailureOutcome =
+  | {
+      readonly kind: 'flown';
+      readonly verdict: Verdict;
+      readonly reason: string;
+      readonly seconds: number;
+      readonly decisions: RehearsalResult['decisions'];
+    }
+  | { readonly kind: 'refused'; readonly why: string };
+
 let cancelled = false;
 /** Counts the flights, so that the other seeds of one stop when the next begins. */
 let flight = 0;
@@ -250,6 +260,20 @@ const api = {
     if (typeof input === 'string') return { kind: 'refused', why: input };
     const { verdict, reason, seconds, margins } = rehearse({ ...input, endsEarly });
     return { kind: 'flown', verdict, reason, seconds, batteryShare: margins.batteryShare };
+  },
+
+  /** Flies what goes wrong to its end, and tells what the board decided from then on. */
+  flyFailure(what: ToFly, fromS: number): FailureOutcome {
+    const input = prepare(what);
+    if (typeof input === 'string') return { kind: 'refused', why: input };
+    const { verdict, reason, seconds, decisions } = rehearse({ ...input, endsEarly: 'circling' });
+    return {
+      kind: 'flown',
+      verdict,
+      reason,
+      seconds,
+      decisions: decisions.filter((d) => d.atS >= fromS - 1),
+    };
   },
 
   /** The reach from coarse to fine; ends early when it is asked for anew. */

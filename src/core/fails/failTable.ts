@@ -143,7 +143,9 @@ export function failScenario(world: FailWorld, fault: FaultId, phase: PhaseId): 
   const events: ScenarioEvent[] = [
     ...eventsOf(world, fault, failsS, bearingDeg, heightM),
     { atS: lostS, do: 'link-lost' },
-    ...(fault === 'nothing' || fault === 'receiver' ? [] : [stays(world, fault, failsS, bearingDeg, heightM)]),
+    ...(fault === 'nothing' || fault === 'receiver'
+      ? []
+      : [stays(world, fault, failsS, bearingDeg, heightM)]),
   ];
   return {
     seed: scenario.seed,

@@ -1,6 +1,7 @@
 import { type Finding, type FindingInput, finding, NoSetting, type Rule } from './rule.ts';
 import { controllerRules } from './rules/controllers.ts';
 import { craftRules } from './rules/craft.ts';
+import { failsRules } from './rules/fails.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
 import { seenRules } from './rules/seen.ts';
@@ -39,6 +40,7 @@ const rules: readonly Rule[] = [
   ...wiringRules,
   ...seenRules,
   ...senseRules,
+  ...failsRules,
   boardRules,
 ];
 

@@ -1,6 +1,7 @@
 import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import type { Wishes } from '../board/wishes.ts';
+import type { FailCell } from '../fails/failCell.ts';
 import type { HomeGround } from '../flight/terrain.ts';
 import type { Transmitter } from '../modes/transmitter.ts';
 import type { Proof, ProofWorld } from '../proofs/proofs.ts';
@@ -50,6 +51,8 @@ export interface FindingInput {
   readonly transmitter?: Transmitter | undefined;
   /** What was seen on the bench and in rehearsals, and all that it rests on as it is now. */
   readonly evidence?: { readonly proofs: readonly Proof[]; readonly world: ProofWorld } | undefined;
+  /** Failures that were flown, of this draft or of one before it. */
+  readonly fails?: readonly FailCell[] | undefined;
   /** Who answers on the board on the cable, where that is the one the craft is for. */
   readonly selfTest?: SelfTest | undefined;
   /** How the board on the cable is now. */

@@ -312,6 +312,14 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       firmware: [w.board.firmware, w.board.version],
     }),
   },
+  fails: {
+    id: () => 'fails',
+    // Its flights have places and events of their own.
+    rests: (_, w) => {
+      const { wind, seed, outbound, air } = w.scenario;
+      return { ...flown(w), scenario: [wind, seed, outbound.bearingDeg, air] };
+    },
+  },
   reach: {
     id: () => 'reach',
     // Of the scenario only the wind: the flights have places of their own.

@@ -216,6 +216,13 @@ export const seenSchema = z.discriminatedUnion('kind', [
     home: z.number().int().min(0),
     total: z.number().int().min(1),
   }),
+  /** The table of what may go wrong, flown: how its flights ended. */
+  z.strictObject({
+    kind: z.literal('fails'),
+    home: z.number().int().min(0),
+    down: z.number().int().min(0),
+    lost: z.number().int().min(0),
+  }),
   /** A transmitter that was switched off and on again: the board's true times, s from silence and from the first frame again. */
   z.strictObject({
     kind: z.literal('lost-drill'),
