@@ -10,6 +10,8 @@ import { turnstone } from '../src/core/airframe/library.ts';
 import { boardOf, massifH7A, massifH7B } from '../src/core/board/boards.ts';
 import { solve } from '../src/core/board/solve.ts';
 import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
+import { failScenario } from '../src/core/fails/failTable.ts';
+import { pairsOf } from '../src/core/fails/prints.ts';
 import { Plant } from '../src/core/flight/plant.ts';
 import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts';
 import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
@@ -119,6 +121,26 @@ async function batchSeconds(): Promise<{ seconds: number; home: number; total: n
   const flights = await rehearseBatch({ ...setUp('turnstone'), scenario: scenario.scenario }, 2);
   const home = flights.filter((f) => f.verdict === 'home').length;
   return { seconds: (performance.now() - start) / 1000, home, total: flights.length };
+}
+
+/** The whole table of what may go wrong with Turnstone on two threads, s. */
+async function failsSeconds(): Promise<{ seconds: number; flights: number }> {
+  const { airframe, board, values, truth, site } = setUp('turnstone');
+  const raw = JSON.parse(readFileSync('demo/scenarios/calm.json', 'utf8'));
+  const scenario = parseScenario({ ...raw, wind: { speedMps: 5, fromDeg: 230, gustMps: 1 } }, torvholm);
+  if (!scenario.ok) throw new Error(scenario.why);
+  const world = { airframe, values, truth, site, scenario: scenario.scenario };
+  const jobs = pairsOf(world).map(({ fault, phase }) => ({
+    airframe,
+    board,
+    values,
+    truth,
+    scenario: failScenario(world, fault, phase),
+    endsEarly: 'circling' as const,
+  }));
+  const start = performance.now();
+  await flyAll(torvholm, jobs, 2);
+  return { seconds: (performance.now() - start) / 1000, flights: jobs.length };
 }
 
 /** Share of lost links by chance that end at home, percent; every flight that does not is told. */
@@ -339,6 +361,9 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   say('Flying one scenario in 240 winds on two threads…');
   const batch = await batchSeconds();
   add('batch.240', batch.seconds, `s (${batch.home} of ${batch.total} home)`, 150, 'lower');
+  say('Flying the table of failures on two threads…');
+  const table = await failsSeconds();
+  add('fails.turnstone', table.seconds, `s for ${table.flights} flights`, 120, 'lower');
   add('reach.100m', reachMs(), 'ms for 12 km by 12 km at 100 m, slowest of six craft', 1000, 'lower');
   if (returns) {
     say('Flying from six hundred places that the map of the reach calls good or bad…');

@@ -30,11 +30,12 @@ import { MAX_SITE_BYTES, readSiteFile } from '#core/site/siteFile.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
+import { showFails } from './fails.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readJson, readText, write } from './input.ts';
 import { hearFile, learnFile } from './learn.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
-import { showReach } from './reach.ts';
+import { showReach, windOf } from './reach.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
 import { linkageFile, showMix, showSwitches } from './steer.ts';
@@ -56,6 +57,7 @@ wanderweg linkage LINKAGE.json [--json]
 wanderweg mix CRAFT.wanderweg.json [--speed M_PER_S] [--json]
 wanderweg switches CRAFT.wanderweg.json [--json]
 wanderweg reach CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--battery SHARE] [--reserve SHARE] [--height M] [--json] [WHERE]
+wanderweg fails CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
 
@@ -191,16 +193,29 @@ function readRehearsal(
     throw new BadInput(
       `${craftFile}: the board would refuse these settings: ${refusals[0]!.why} Nothing was flown.`,
     );
-  const board = boardOf(craft.board.target);
-  if (!board)
-    throw new BadInput(
-      `${craftFile} is for a board "${craft.board.target}", which is not known here; there are ${boards.map((b) => b.target).join(', ')}. Nothing was flown.`,
-    );
+  const board = boardFor(craftFile, craft);
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
   return {
     craft,
     input: { airframe: craft.airframe, board, values, truth, scenario: flight.scenario, site: site! },
   };
+}
+
+/** Out to the north-east, as the demo flies. */
+const FAILS_FLIGHT = {
+  seed: 7,
+  outbound: { bearingDeg: 50, distanceM: 2500, heightM: 120 },
+  events: [],
+  limitS: 1500,
+};
+
+/** What the board of a craft is made of. @throws BadInput where nobody knows */
+function boardFor(craftFile: string, craft: CraftFile) {
+  const board = boardOf(craft.board.target);
+  if (board) return board;
+  throw new BadInput(
+    `${craftFile} is for a board "${craft.board.target}", which is not known here; there are ${boards.map((b) => b.target).join(', ')}. Nothing was flown.`,
+  );
 }
 
 /** The site that a craft is flown at. @throws BadInput where it names none that is known here, and none is given */
@@ -400,6 +415,15 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'reach' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
       return showReach(craft, settings, siteFor(files[0]!, craft, where), values, values.json ?? false);
+    }
+    if (command === 'fails' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      const site = siteFor(files[0]!, craft, where);
+      const wind = windOf(values.wind);
+      const truth = craft.bench ?? truthFromSettings(craft.airframe, settings);
+      const scenario = { ...FAILS_FLIGHT, home: site.home, wind };
+      const world = { airframe: craft.airframe, values: settings, truth, site, scenario };
+      return await showFails(world, boardFor(files[0]!, craft), values.json ?? false);
     }
     if (command === 'serve' && files.length === 0) {
       const { serve } = await import('#server/serve.ts');

@@ -35,18 +35,23 @@ function shareOf(name: string, text: string, least: number): number {
   return share;
 }
 
-function circumstancesOf(o: ReachOptions): ReachCircumstances {
-  const wind = /^(\d+(?:\.\d+)?)@(\d+(?:\.\d+)?)$/.exec(o.wind ?? USUAL.wind);
-  const [speedMps, fromDeg] = wind ? [Number(wind[1]), Number(wind[2])] : [Number.NaN, Number.NaN];
+/** The wind of the command line: speed at 10 m above ground and where it comes from, as 8@230. */
+export function windOf(text: string = USUAL.wind): ReachCircumstances['wind'] {
+  const told = /^(\d+(?:\.\d+)?)@(\d+(?:\.\d+)?)$/.exec(text);
+  const [speedMps, fromDeg] = told ? [Number(told[1]), Number(told[2])] : [Number.NaN, Number.NaN];
   if (!(speedMps <= 40 && fromDeg <= 360))
     throw new BadInput(
-      `--wind ${o.wind} is not understood: write the speed in m/s at 10 m above ground up to 40 and where it comes from, as 8@230. Nothing was done.`,
+      `--wind ${text} is not understood: write the speed in m/s at 10 m above ground up to 40 and where it comes from, as 8@230. Nothing was done.`,
     );
+  return { speedMps, fromDeg, gustMps: Math.min(10, 0.2 * speedMps) };
+}
+
+function circumstancesOf(o: ReachOptions): ReachCircumstances {
   const heightM = Number(o.height ?? USUAL.height);
   if (!(heightM >= 20 && heightM <= 1500))
     throw new BadInput(`--height ${o.height} is no height above home from 20 to 1500 m. Nothing was done.`);
   return {
-    wind: { speedMps, fromDeg, gustMps: Math.min(10, 0.2 * speedMps) },
+    wind: windOf(o.wind),
     batteryShare: shareOf('battery', o.battery ?? USUAL.battery, 0.02),
     reserveShare: shareOf('reserve', o.reserve ?? USUAL.reserve, 0),
     heightM,

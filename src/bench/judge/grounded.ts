@@ -4,6 +4,7 @@ import { formatDuration } from '#core/units/units.ts';
 import { because, charge, fine, type Judgement, kilometres } from './judgement.ts';
 import {
   anyFault,
+  brokenPart,
   clock,
   homewardSpeed,
   launchText,
@@ -217,6 +218,8 @@ function whyGround(scene: Scene, seconds: number): Why {
   const c = craft.pfad.controller;
   const { evidence: e } = scene;
   const { ground } = craft;
+  const part = brokenPart(scene, seconds);
+  if (part) return part;
   const off = Math.round(ground - homeHeight);
   const standing = `that stands ${Math.abs(off)} m ${off < 0 ? 'below' : 'above'} home`;
   const height = e.faultOf('barometer', seconds);

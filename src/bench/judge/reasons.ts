@@ -61,7 +61,7 @@ const partWords: Readonly<Partial<Record<FaultDevice, string>>> = {
 const PARTS = ['motor', 'surface', 'cell', 'lead'] as const;
 
 /** A part that had failed, if one had. */
-function brokenPart({ evidence: e }: Scene, endS: number): Why | null {
+export function brokenPart({ evidence: e }: Scene, endS: number): Why | null {
   for (const device of PARTS) {
     const f = e.faultOf(device, endS);
     if (f)

@@ -138,7 +138,12 @@ export default function FailsStation() {
         </table>
       </div>
       {picked && here && (
-        <section aria-label="This flight" className="mt-4 border-line border-t pt-3">
+        <section
+          aria-label="This flight"
+          ref={(e) => e?.scrollIntoView({ block: 'nearest' })}
+          key={pairOf(picked)}
+          className="mt-4 border-line border-t pt-3"
+        >
           <div className="flex items-start gap-4">
             <p className="flex-1">
               <b className="font-semibold">
