@@ -72,9 +72,9 @@ export function armingBlockers(c: Config, v: ArmingView): Blocker[] {
     add('few-satellites', `${v.satellites} satellites used; ${c.armSatellites} are asked for.`);
   }
   if (v.servoRailV < 4) add('no-battery', 'The flight battery is not in: servos and motors have no power.');
-  else if (v.supplyV < c.batteryEmptyV) add('battery-empty', 'The battery is empty.');
-  else if (v.supplyV < c.batteryLowV) add('battery-low', 'The battery is below its low mark.');
-  if (v.usedMah > c.batteryCapacityMah) {
+  else if (v.supplyV < c.battery.emptyV) add('battery-empty', 'The battery is empty.');
+  else if (v.supplyV < c.battery.lowV) add('battery-low', 'The battery is below its low mark.');
+  if (v.usedMah > c.battery.capacityMah) {
     add('battery-used', 'More than the battery holds was drawn since the board started.');
   }
   if (!c.outputs.some((o) => o.isMotor)) add('no-motor', 'No output drives a motor.');

@@ -17,6 +17,7 @@ import { type StickShape, stickShapeOf } from '#core/modes/stickShape.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
+import { type BatteryConfig, batteryConfigOf } from './batteryWatch.ts';
 import { CONTROL_SETS, OUTPUT_COUNT, ROUTE_POINTS } from './catalogue/counts.ts';
 
 interface OutputConfig extends OutputShape {
@@ -172,10 +173,7 @@ export interface Config {
   readonly voltageScale: number;
   readonly currentScale: number;
   readonly currentOffset: number;
-  readonly batteryLowV: number;
-  readonly batteryEmptyV: number;
-  readonly batteryCapacityMah: number;
-  readonly batteryReturns: boolean;
+  readonly battery: BatteryConfig;
   readonly imu: 'first' | 'second' | 'both';
   /** Of the first chip and the second, each in its own axes. */
   readonly accels: readonly [AccelCalibration, AccelCalibration];
@@ -412,10 +410,7 @@ export function compileConfig(
     voltageScale: n('battery.scale'),
     currentScale: n('battery.currentScale'),
     currentOffset: n('battery.currentOffset'),
-    batteryLowV: n('battery.low') * n('battery.cells'),
-    batteryEmptyV: n('battery.empty') * n('battery.cells'),
-    batteryCapacityMah: n('battery.capacity'),
-    batteryReturns: s('battery.lowAction') === 'return',
+    battery: batteryConfigOf(values),
     imu: s('imu.use'),
     chipYaws: [chipYawsDeg[0] * DEG, chipYawsDeg[1] * DEG],
     accels: [accelOf(1), accelOf(2)],

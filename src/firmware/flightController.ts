@@ -72,7 +72,14 @@ export class FlightController {
   private readonly autopilot: Autopilot;
   private readonly landing: LandingWatch;
   private readonly view: { -readonly [K in keyof ModeView]: ModeView[K] };
-  private readonly look = { armed: false, flown: false, homeSet: false, returning: false, supplyV: 0 };
+  private readonly look = {
+    armed: false,
+    flown: false,
+    homeSet: false,
+    returning: false,
+    supplyV: 0,
+    usedMah: 0,
+  };
   private readonly homeView = { aboveGround: Number.NaN, groundAt: null as FlightController['groundAt'] };
   private servoRailV = 0;
   private tick = 0;
@@ -246,7 +253,7 @@ export class FlightController {
     this.armed = true;
     this.hasFlown = false;
     this.launchUsed = false;
-    this.sanity.reset();
+    this.sanity.reset(this.supplyV, this.usedMah);
     this.armHeight = p.height;
     this.loops.reset();
     if (this.onItsBack) {
@@ -353,6 +360,7 @@ export class FlightController {
     look.homeSet = this.homeSet;
     look.returning = this.pilot === 'return';
     look.supplyV = this.supplyV;
+    look.usedMah = this.usedMah;
     this.sanity.step(look, s, this.home, dt);
     if (this.landing.step(this.armed && this.comesDown, s, this.sinkAsked, this.aboveGround, dt)) {
       this.landed = true;
@@ -427,7 +435,7 @@ export class FlightController {
   private requested(): ModeId {
     const { config: c, input } = this;
     const flying = this.armed && this.hasFlown;
-    if (flying && this.sanity.batteryLow && c.batteryReturns && this.canReturn()) return 'return';
+    if (flying && this.sanity.battery.low && c.battery.returns && this.canReturn()) return 'return';
     if (flying && this.sanity.outsideFence && c.fence.action === 'return' && this.canReturn())
       return 'return';
     if (flying && this.route.wantsReturn && input.wants('route') && this.canReturn()) return 'return';

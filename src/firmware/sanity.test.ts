@@ -2,9 +2,10 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { PositionEstimator } from '#core/estimation/position.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { demoValues } from '../testing/demoCraft.ts';
+import type { BatteryView } from './batteryWatch.ts';
 import { compileConfig } from './config.ts';
 import { HomeFlight } from './homeFlight.ts';
-import { Sanity, type SanityView } from './sanity.ts';
+import { Sanity } from './sanity.ts';
 import type { Sensing } from './sensing.ts';
 
 /** The watch on hand-made estimates: home at the origin, 38 m above the sea. */
@@ -13,12 +14,13 @@ class Watch {
   readonly position = new PositionEstimator();
   satellites = 12;
   air: 'good' | 'degraded' | 'lost' = 'good';
-  view: SanityView = {
+  view: BatteryView = {
     armed: true,
     flown: true,
     homeSet: true,
     returning: false,
     supplyV: 16,
+    usedMah: 0,
   };
   readonly sanity: Sanity;
   readonly home: HomeFlight;
@@ -58,9 +60,9 @@ describe('the battery', () => {
     w.run(4);
     w.view = { ...w.view, supplyV: 13.6 };
     w.run(4);
-    expect(w.sanity.batteryLow).toBe(false);
+    expect(w.sanity.battery.low).toBe(false);
     w.run(1.2);
-    expect(w.sanity.batteryLow).toBe(true);
+    expect(w.sanity.battery.low).toBe(true);
     w.run(30);
     expect(w.said).toHaveLength(1);
   });
@@ -80,15 +82,15 @@ describe('the battery', () => {
   it('that is not measured at all is not called low', () => {
     w.view = { ...w.view, supplyV: 0 };
     w.run(60);
-    expect(w.sanity.batteryLow).toBe(false);
+    expect(w.sanity.battery.low).toBe(false);
   });
 
   it('is asked anew on the next flight', () => {
     w.view = { ...w.view, supplyV: 12 };
     w.run(10);
-    expect(w.sanity.batteryLow).toBe(true);
-    w.sanity.reset();
-    expect(w.sanity.batteryLow).toBe(false);
+    expect(w.sanity.battery.low).toBe(true);
+    w.sanity.reset(16, 0);
+    expect(w.sanity.battery.low).toBe(false);
   });
 });
 

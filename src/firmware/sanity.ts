@@ -1,32 +1,20 @@
 import type { PositionEstimator } from '#core/estimation/position.ts';
+import { type BatteryView, BatteryWatch } from './batteryWatch.ts';
 import type { Config } from './config.ts';
 import type { HomeFlight } from './homeFlight.ts';
 import type { Sensing } from './sensing.ts';
-
-/** What the watch looks at besides the estimates. */
-export interface SanityView {
-  readonly armed: boolean;
-  readonly flown: boolean;
-  readonly homeSet: boolean;
-  readonly returning: boolean;
-  readonly supplyV: number;
-}
-
-/** A cell has to stay below its low mark for this long, s. */
-const LOW_FOR_S = 5;
 
 /**
  * Watches what may make a flight impossible: health of the estimates, battery, fence, satellites, time on the way
  * home. Says each change once; the controller asks it what follows.
  */
 export class Sanity {
-  batteryLow = false;
+  readonly battery: BatteryWatch;
   outsideFence = false;
   /** Few satellites for longer than is put up with. */
   tooFew = false;
   /** On the way home for longer than is allowed. */
   gaveUp = false;
-  private lowFor = 0;
   private fewFor = 0;
   private place = 'lost';
   private air = 'lost';
@@ -34,17 +22,19 @@ export class Sanity {
   constructor(
     private readonly c: Config,
     private readonly say: (text: string) => void,
-  ) {}
+  ) {
+    this.battery = new BatteryWatch(c.battery, say);
+  }
 
   /** A new flight begins. */
-  reset(): void {
-    this.batteryLow = false;
+  reset(supplyV: number, usedMah: number): void {
+    this.battery.begin(supplyV, usedMah);
     this.gaveUp = false;
   }
 
-  step(v: SanityView, s: Sensing, home: HomeFlight, dt: number): void {
+  step(v: BatteryView, s: Sensing, home: HomeFlight, dt: number): void {
     this.health(v, s);
-    this.battery(v, dt);
+    this.battery.step(v, s, home, dt);
     this.fence(v, s.position, home);
     const few = s.satellites < this.c.returnSatellites && s.position.place.health === 'good';
     this.fewFor = few ? this.fewFor + dt : 0;
@@ -55,7 +45,7 @@ export class Sanity {
     }
   }
 
-  private health(v: SanityView, s: Sensing): void {
+  private health(v: BatteryView, s: Sensing): void {
     const place = s.position.place.health;
     if (place !== this.place) {
       if (v.armed) {
@@ -78,17 +68,7 @@ export class Sanity {
     }
   }
 
-  private battery(v: SanityView, dt: number): void {
-    const c = this.c;
-    const low = v.armed && v.supplyV > 1 && v.supplyV < c.batteryLowV;
-    this.lowFor = low ? this.lowFor + dt : Math.max(0, this.lowFor - dt);
-    if (this.lowFor > LOW_FOR_S && !this.batteryLow) {
-      this.batteryLow = true;
-      this.say(c.batteryReturns ? 'The battery is low: returns home.' : 'The battery is low.');
-    }
-  }
-
-  private fence(v: SanityView, p: PositionEstimator, home: HomeFlight): void {
+  private fence(v: BatteryView, p: PositionEstimator, home: HomeFlight): void {
     const { fence } = this.c;
     if (!v.armed || !v.homeSet || !p.usable) {
       this.outsideFence = false;

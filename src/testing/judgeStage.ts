@@ -53,7 +53,7 @@ export class Stage {
       arrival: 'circle',
       lostAction: 'return',
       giveUp: 1800,
-      batteryReturns: true,
+      battery: { returns: true },
       returnSatellites: 6,
       position: { blindFor: 45 },
       hover: { tilt: 0.5 },

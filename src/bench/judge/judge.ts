@@ -61,6 +61,8 @@ export class Judge {
   windAt10 = 0;
   thrownMps = 0;
   private touchShare = 0;
+  /** Charge when it came above home, share; below nought before. */
+  private arrivalShare = -1;
   private readonly arrival: Arrival;
   private touch: Touchdown | null = null;
   private homeward = false;
@@ -96,6 +98,7 @@ export class Judge {
     return {
       clearanceM: round1(Math.min(e.clearanceM, 9999)),
       batteryShare: Math.round(1000 * Math.max(0, 1 - b.usedAs / b.capacityAs)) / 1000,
+      ...(this.arrivalShare < 0 ? {} : { arrivalShare: Math.round(1000 * this.arrivalShare) / 1000 }),
       windShare: Math.round(100 * e.windShare) / 100,
       attitudeOffDeg: round1(e.greatestAttitudeOff / DEG),
       touchShare: Math.round(100 * this.touchShare) / 100,
@@ -196,6 +199,10 @@ export class Judge {
     }
     this.best = Math.min(this.best, distance);
     const { phase } = c.home;
+    if (this.arrivalShare < 0 && (phase === 'circling' || phase === 'descending')) {
+      const { usedAs, capacityAs } = craft.plant.battery;
+      this.arrivalShare = Math.max(0, 1 - usedAs / capacityAs);
+    }
     if (phase === 'homeward' || phase === 'climbing')
       this.evidence.windShare = Math.max(
         this.evidence.windShare,
@@ -298,7 +305,9 @@ export class Judge {
       return because('energy', `${where}.`, why);
     }
     const doing = c.pilot === 'return' ? 'on its way home' : `under ${modeNames[c.mode]}`;
-    const settings = c.config.batteryReturns ? ['battery.low'] : ['battery.lowAction', 'battery.low'];
+    const settings = c.config.battery.returns
+      ? ['battery.watch', 'battery.low']
+      : ['battery.lowAction', 'battery.watch', 'battery.low'];
     const mah = Math.round(this.input.craft.plant.battery.capacityAs / 3.6);
     return because('energy', `${where}, ${doing}.`, {
       cause: 'power',

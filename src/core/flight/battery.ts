@@ -41,6 +41,15 @@ export function openCircuitV(chemistry: Chemistry, charge: number): number {
   return cell.voltage;
 }
 
+/** Charge of a cell that shows this voltage at rest, 0 to 1. @param voltage V */
+export function chargeAtRest(chemistry: Chemistry, voltage: number): number {
+  const curve = OPEN_CIRCUIT_V[chemistry];
+  if (voltage <= curve[0]!) return 0;
+  const i = curve.findIndex((v) => v >= voltage);
+  if (i < 0) return 1;
+  return (i - 1 + (voltage - curve[i - 1]!) / (curve[i]! - curve[i - 1]!)) / 10;
+}
+
 /**
  * A pack: open-circuit curve less current times internal resistance. Temperature is left out. Who draws from it is
  * solved together with it: `share` gives the voltage at which the motors' currents make just that voltage.

@@ -62,6 +62,8 @@ const marginsSchema = z.object({
   clearanceM: z.number(),
   /** Battery left at the end, share. */
   batteryShare: z.number(),
+  /** The same when it came above home by itself; left out where it did not. */
+  arrivalShare: z.number().optional(),
   /** Greatest mean wind over what the craft makes through the air on the way home, share. */
   windShare: z.number(),
   /** Greatest error of the attitude it believed, degrees. */

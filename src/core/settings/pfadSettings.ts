@@ -239,6 +239,11 @@ export interface PfadSettings {
   'battery.currentScale': number;
   'battery.currentOffset': number;
   'battery.lowAction': 'say' | 'return';
+  'battery.watch': 'volts' | 'charge' | 'home';
+  'battery.reserve': number;
+  'battery.chemistry': 'lipo' | 'li-ion';
+  'battery.homeCurrent': number;
+  'battery.climbCharge': number;
   'mount.forward': number;
   'mount.right': number;
   'mount.up': number;

@@ -1,4 +1,5 @@
 import { type Airframe, isRotorcraft, kindNames } from '../airframe/airframe.ts';
+import { FlightPower } from '../airframe/flightPower.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import {
   dutyFor,
@@ -52,8 +53,36 @@ export function startingValues(airframe: Airframe, ground?: HomeGround): Startin
       `Clears the highest ground within ${HOME_REACH_M / 1000} km of home by ${GROUND_MARGIN_M} m.`,
     );
   }
+  homeCharges(airframe, out, put);
   otherSets(out, put);
   return out;
+}
+
+/** What the way home takes of the battery, by the panel model or the rotors, for a board that reckons with it. */
+function homeCharges(airframe: Airframe, known: readonly StartingValue[], put: Put): void {
+  const number = (key: string, otherwise: number) => {
+    const value = known.find((s) => s.key === key)?.value;
+    return typeof value === 'number' ? value : otherwise;
+  };
+  const power = new FlightPower(airframe, { rho: RHO, maxDuty: number('motor.max', 1) });
+  const rotors = isRotorcraft(airframe);
+  const speedMps = number('return.speed', 0);
+  const climbMps = number('nav.climb', 2);
+  const supply = supplyUnderLoad(airframe);
+  const level = power.watts({ speedMps, climbMps: 0, load: 1 }) / supply;
+  const load = rotors ? 1 : Math.hypot(1, speedMps ** 2 / (GRAVITY * number('loiter.radius', 60)));
+  const climb = power.watts({ speedMps: rotors ? 0 : speedMps, climbMps, load }) / supply;
+  if (!Number.isFinite(level) || !Number.isFinite(climb)) return;
+  put(
+    'battery.homeCurrent',
+    clamp(round(level, 0.1), 0.1, 400),
+    `Level at the return speed it takes ${level.toFixed(1)} A, with everything on it.`,
+  );
+  put(
+    'battery.climbCharge',
+    clamp(round((climb * 100) / climbMps / 3.6, 1), 1, 5000),
+    `100 m take ${Math.round(100 / climbMps)} s of climbing at ${climb.toFixed(1)} A.`,
+  );
 }
 
 function commonValues(airframe: Airframe, put: Put): void {
@@ -67,6 +96,7 @@ function commonValues(airframe: Airframe, put: Put): void {
   const cell = airframe.battery.chemistry === 'lipo';
   put('battery.cells', airframe.battery.cells, `The battery has ${airframe.battery.cells} cells.`);
   put('battery.capacity', airframe.battery.capacityMah, 'Capacity of the battery described.');
+  put('battery.chemistry', airframe.battery.chemistry, 'Chemistry of the battery described.');
   if (!cell) {
     put('battery.low', 3.1, 'Li-ion cells may go lower than LiPo.');
     put('battery.empty', 2.7, 'Li-ion cells may go lower than LiPo.');

@@ -130,7 +130,49 @@ export function addSensorsSettings(book: EntryBook): void {
       ['return', 'return home'],
     ],
     'say',
-    'What the board does when a cell under load stays below the low mark.',
+    'What the board does once the battery is low.',
+  );
+  book.choice(
+    'battery.watch',
+    'The battery is low by',
+    [
+      ['volts', 'the voltage of a cell under load'],
+      ['charge', 'the charge that is left'],
+      ['home', 'the charge that the way home takes'],
+    ],
+    'volts',
+    'By the way home it is low when what is left is no more than the way home takes, against the wind as it is, and what is to be left.',
+  );
+  book.number(
+    'battery.reserve',
+    'Charge to be left',
+    'share',
+    [0.05, 0.7, 0.2, 0.01],
+    'Of the capacity: low by charge begins here, and so much is kept above home.',
+  );
+  book.choice(
+    'battery.chemistry',
+    'Battery chemistry',
+    [
+      ['lipo', 'LiPo'],
+      ['li-ion', 'Li-ion'],
+    ],
+    'lipo',
+    'By it the charge at arming is known from the voltage at rest.',
+  );
+  book.number(
+    'battery.homeCurrent',
+    'Current on the way home',
+    'a',
+    [0, 400, 0, 0.1],
+    'Level at the return speed. 0: not known, and the way home cannot be reckoned.',
+  );
+  book.number(
+    'battery.climbCharge',
+    'Charge of a climb of 100 m',
+    'mah',
+    [0, 5000, 0, 1],
+    'With all that is used meanwhile.',
   );
   for (const [way, words] of [
     ['forward', 'ahead'],

@@ -40,6 +40,17 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: [
+        'battery.watch',
+        'battery.reserve',
+        'battery.chemistry',
+        'battery.homeCurrent',
+        'battery.climbCharge',
+      ],
+      why: 'From 3.2 the battery may be watched by its charge, or by what the way home takes.',
+    },
+    {
+      kind: 'added',
       keys: ['gnss.systems'],
       why: 'From 3.2 the receiver is told which satellites to use.',
     },
