@@ -25,6 +25,7 @@ import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
 import { idlePercent, inPage, keepMs, legChangeMs, plots, reachDragMs, telemetryMs } from './benchInPage.ts';
+import { energyTruth } from './energyTruth.ts';
 import { reachTruth } from './reachTruth.ts';
 import type { Yardstick } from './yardstick/yardstick.ts';
 
@@ -371,6 +372,15 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
     for (const miss of truth.misses) say(`  ${miss}`);
     add('reach.good-comes-home', 100 * truth.good, '% of those called good', 98, 'higher');
     add('reach.bad-does-not', 100 * truth.bad, '% of those called bad by a tenth', 90, 'higher');
+    const energy = await energyTruth(200);
+    for (const miss of energy.misses) say(`  ${miss}`);
+    add(
+      'energy.reserve-kept',
+      100 * energy.kept,
+      '% of 200 flights in a wind that nobody forecast',
+      95,
+      'higher',
+    );
     add('reach.reason', 100 * truth.reason, '% of those with the reason it has', 85, 'higher');
     for (const name of ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff']) {
       say(`Losing the link ${RETURNS} times with ${name}…`);

@@ -64,7 +64,7 @@ const WIND_S = 40;
 /** How far the wind along the way home may be off, m/s: with a believed airspeed, and without. */
 const DOUBT_MPS = { measured: 0.4, guessed: 2 };
 /** Of the wind itself: it wanders by that much while it flies home. */
-const DOUBT_SHARE = 0.1;
+const DOUBT_SHARE = 0.13;
 
 /**
  * Says once that the battery is low: by the voltage under load, by the charge that is left, or by what the way home takes

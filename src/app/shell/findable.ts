@@ -58,6 +58,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'arm arming prearm pre-arm checks blockers disarm safety hand launch throw launch detection bungee',
   'if-it-fails':
     'failure failures fault faults what if motor out engine failure dead motor gps loss gnss jamming brownout redundancy sensor failure fmea risk emergency',
+  enough:
+    'battery energy endurance low battery warning alarm voltage mah used capacity reserve turn back return to home battery failsafe point of no return flight time cold winter',
   reach:
     'range reach distance how far point of no return endurance battery left headwind wind energy terrain radius map border safe distance max range flight time',
   'radio-silent':

@@ -35,6 +35,7 @@ import {
   reachMap,
   reachRows,
 } from '#core/reach/reachMap.ts';
+import { flyOut, type OutFlight, type PackDay } from '#core/reach/turnBack.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type MigrationReport, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
@@ -304,6 +305,11 @@ const api = {
   /** What would bring it home from a place; null where it does, or where no setting helps. */
   reachMend(asked: ReachInput, eastM: number, northM: number, units: UnitSystem): Mend | null {
     return mendFor(input(asked), eastM, northM, units);
+  },
+
+  /** A flight straight out until the battery is empty, and where it is said to be low. */
+  flyOut(asked: ReachInput, bearingDeg: number, day: PackDay): OutFlight {
+    return flyOut(input(asked), bearingDeg, day);
   },
 
   /** Pairs of places along the border, each with what the map says. */

@@ -84,6 +84,8 @@ export class HomeMarch {
   /** Charge at the end, share, where it gets there; and what it has to be. */
   leftShare = 0;
   needShare = 0;
+  /** Charge when it comes above home, share; not a number where it does not. */
+  atHomeShare = 0;
   /** What asks for most of that: the reserve, or staying above home until somebody takes it down. */
   needFor: 'reserve' | 'circling' = 'reserve';
   seconds = 0;
@@ -147,6 +149,7 @@ export class HomeMarch {
     this.failed = false;
     this.limit = 'energy';
     this.leftShare = Number.NaN;
+    this.atHomeShare = Number.NaN;
     this.needShare = c.reserveShare;
     this.needFor = 'reserve';
     this.clearanceM = Number.POSITIVE_INFINITY;
@@ -291,6 +294,7 @@ export class HomeMarch {
   /** Above home: what circling or landing takes, and whether the wind lets it circle. */
   private arrive(): void {
     const { plan, c } = this;
+    this.atHomeShare = this.share;
     const up = this.height - this.homeM;
     const last = plan.arrival === 'circle' ? up : Math.min(up, plan.arrivalM);
     const down = plan.arrival === 'land' && plan.rotors ? Math.max(0, up - 8) : up - last;

@@ -13,7 +13,7 @@ const station: Station = {
   about:
     'One honest reading of a meter sets the voltage, a known load or the charger sets the current; between them lies how the battery sags. Needs a meter on the battery, and a load or the charger’s readout.',
   needs: ['board', 'battery'],
-  settings: /^battery\./,
+  settings: /^battery\.(cells|scale|low|empty|capacity|currentScale|currentOffset)$/,
   small: (p) => {
     const volts = held('volts', p);
     const amps = held('amps', p) ?? held('charge', p);
