@@ -20,7 +20,7 @@ const go = async (page: Page, view: string) => {
 };
 
 test('the main views', async ({ page }) => {
-  test.setTimeout(600_000);
+  test.setTimeout(900_000);
   await open(page);
   await plugIn(page, true);
   await page.waitForTimeout(800);
@@ -98,15 +98,19 @@ test('the main views', async ({ page }) => {
   await shot(page, 'steer-switches');
   await bench(page, 'Battery', true);
   await closeBench(page);
-  await go(page, '/steer/ready-to-arm');
-  await page.getByRole('button', { name: 'Throw it' }).click();
-  await expect(page.getByRole('button', { name: 'Throw again' })).toBeVisible({ timeout: 60_000 });
-  await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
-  await shot(page, 'steer-ready-to-arm');
   await go(page, '/return/lost-link');
   await shot(page, 'return-lost-link');
   await go(page, '/return/way-home');
   await shot(page, 'return-way-home');
+  await go(page, '/return/reach');
+  await page.getByRole('button', { name: 'Fly 12 pairs along the line' }).click({ timeout: 20_000 });
+  await expect(page.getByText(/^The map was right in \d+ of 24 flights\./)).toBeVisible({ timeout: 150_000 });
+  await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
+  await shot(page, 'return-reach');
+  await go(page, '/return/if-it-fails');
+  await page.getByRole('button', { name: /^Fly all/ }).click();
+  await expect(page.getByRole('button', { name: 'All are flown' })).toBeVisible({ timeout: 300_000 });
+  await shot(page, 'return-if-it-fails');
   await go(page, '/rehearse/one-flight');
   await page.getByRole('button', { name: 'Fly it' }).click();
   await expect(page.getByText('Comes home', { exact: true })).toBeVisible({ timeout: 60_000 });
@@ -187,13 +191,7 @@ test('what the board is taught', async ({ page }) => {
   await held(30, 0);
   await go(page, '/sense/mounted');
   await page.getByRole('button', { name: 'The right wing is down' }).click();
-  await go(page, '/sense/poses');
-  for (const id of ['flat', 'right-down', 'back', 'nose-up']) {
-    await page.getByRole('combobox', { name: /^Pose/ }).selectOption(id);
-    await page.waitForTimeout(4500);
-  }
   await closeBench(page);
-  await shot(page, 'sense-poses');
   await go(page, '/sense/position');
   await expect(page.getByRole('button', { name: 'Keep this fix' })).toBeEnabled({ timeout: 60_000 });
   await shot(page, 'sense-position');
