@@ -58,6 +58,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'arm arming prearm pre-arm checks blockers disarm safety hand launch throw launch detection bungee',
   'if-it-fails':
     'failure failures fault faults what if motor out engine failure dead motor gps loss gnss jamming brownout redundancy sensor failure fmea risk emergency',
+  arrival:
+    'landing land autoland approach glide slope flare touchdown touch-down circle loiter hover rth arrival descend strip runway go around go-around',
   enough:
     'battery energy endurance low battery warning alarm voltage mah used capacity reserve turn back return to home battery failsafe point of no return flight time cold winter',
   reach:

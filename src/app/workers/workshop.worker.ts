@@ -15,10 +15,12 @@ import {
   OTHER_SEEDS,
   type OtherSeed,
   type RehearsalResult,
+  type TrackPoint,
   type Verdict,
 } from '#core/formats/rehearsalResult.ts';
 import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
 import { Random } from '#core/math/random.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { pairsAlong, type ReachCheck } from '#core/reach/checks.ts';
 import type { DraftedReturn } from '#core/reach/drafted.ts';
 import type { HomeMarch, WayPoint } from '#core/reach/homeMarch.ts';
@@ -72,6 +74,20 @@ export type FailureOutcome =
       readonly reason: string;
       readonly seconds: number;
       readonly decisions: RehearsalResult['decisions'];
+    }
+  | { readonly kind: 'refused'; readonly why: string };
+
+export type ArrivalOutcome =
+  | {
+      readonly kind: 'flown';
+      readonly verdict: Verdict;
+      readonly reason: string;
+      readonly seconds: number;
+      /** Of what it bears, share; 0 in the air. */
+      readonly touchShare: number;
+      /** Metres east and north of home. */
+      readonly end: readonly [number, number];
+      readonly way: readonly (readonly [number, number])[];
     }
   | { readonly kind: 'refused'; readonly why: string };
 
@@ -274,6 +290,24 @@ const api = {
       reason,
       seconds,
       decisions: decisions.filter((d) => d.atS >= fromS - 1),
+    };
+  },
+
+  /** Flies an arrival to its end, and tells where that was and the way of its last minutes. */
+  flyArrival(what: ToFly, lastS: number): ArrivalOutcome {
+    const input = prepare(what);
+    if (typeof input === 'string') return { kind: 'refused', why: input };
+    const { verdict, reason, seconds, track, margins } = rehearse(input);
+    const { home } = input.scenario;
+    const at = (p: TrackPoint) => [eastOf(home.lat, home.lon, p.lon), northOf(home.lat, p.lat)] as const;
+    return {
+      kind: 'flown',
+      verdict,
+      reason,
+      seconds,
+      touchShare: margins.touchShare,
+      end: at(track.at(-1)!),
+      way: track.filter((p) => p.atS >= seconds - lastS).map(at),
     };
   },
 

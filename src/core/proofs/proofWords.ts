@@ -49,6 +49,8 @@ export function proofWords(seen: Seen): string | null {
       return `radio silent: the receiver ${lossWords[seen.does]}, ${seen.noticed ? 'noticed' : 'not noticed'}`;
     case 'lost-drill':
       return `transmitter off: noticed after ${seen.noticedS.toFixed(1)} s, acted after ${seen.actsS.toFixed(1)} s`;
+    case 'arrival':
+      return `arrival, home in ${seen.home} of ${seen.total} winds`;
     case 'fails':
       return `what may go wrong, flown: ${seen.home} home, ${seen.down} down where it was, ${seen.lost} lost`;
     case 'reach':

@@ -312,6 +312,11 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       firmware: [w.board.firmware, w.board.version],
     }),
   },
+  arrival: {
+    id: () => 'arrival',
+    // In winds from all sides: of the scenario only how strong they are.
+    rests: (_, w) => ({ ...flown(w), scenario: [w.scenario.wind.speedMps, w.scenario.wind.gustMps] }),
+  },
   fails: {
     id: () => 'fails',
     // Its flights have places and events of their own.
@@ -414,6 +419,8 @@ const isGood = ({ seen }: Proof): boolean => {
       return seen.verdict === 'whole';
     case 'lost-drill':
       return seen.asDrawn;
+    case 'arrival':
+      return seen.home === seen.total;
     case 'reach':
       return seen.right >= RIGHT_SHARE * seen.flown;
     default:

@@ -216,6 +216,13 @@ export const seenSchema = z.discriminatedUnion('kind', [
     home: z.number().int().min(0),
     total: z.number().int().min(1),
   }),
+  /** Arrivals in eight winds: how many of them came home, and how far from home the farthest touched down, m. */
+  z.strictObject({
+    kind: z.literal('arrival'),
+    home: z.number().int().min(0),
+    total: z.number().int().min(1),
+    offM: z.number().min(0),
+  }),
   /** The table of what may go wrong, flown: how its flights ended. */
   z.strictObject({
     kind: z.literal('fails'),

@@ -130,7 +130,7 @@ export function addSensorsSettings(book: EntryBook): void {
       ['return', 'return home'],
     ],
     'say',
-    'What the board does once the battery is low.',
+    'What the board does when a cell under load stays below the low mark.',
   );
   book.choice(
     'battery.watch',

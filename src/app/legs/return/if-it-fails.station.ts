@@ -8,7 +8,7 @@ declare module '#core/findings/rule.ts' {
 
 const station: Station = {
   id: 'if-it-fails',
-  place: 90,
+  place: 80,
   name: 'If it fails',
   about:
     'What may go wrong, against where the flight is when it does. Each pair is flown in the bench, with the link lost: what the board does with what is left, and how it ends.',

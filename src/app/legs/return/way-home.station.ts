@@ -15,7 +15,7 @@ const station: Station = {
   about:
     'Seen from the side over the ground that lies there: the climb, the line home, the circle or the landing at its end.',
   requires: ['return.height', 'return.climb', 'return.speed', 'return.arrival', 'nav.climb', 'loiter.radius'],
-  settings: /^(return|loiter|land)\./,
+  settings: /^return\.(?!arrival)/,
   small: (p, station) =>
     waits(p, station) ??
     `${formatQuantity(settingsOf(p.world.values).number('return.height'), 'm', p.units, 0)} above home`,

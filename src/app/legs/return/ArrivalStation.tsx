@@ -1,0 +1,192 @@
+import { useMemo, useState } from 'react';
+import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { verdictWords } from '#core/formats/rehearsalResult.ts';
+import { staleWords } from '#core/proofs/proofs.ts';
+import { ARRIVAL_WINDS_DEG, approachOf } from '#core/reach/arrivals.ts';
+import { settingsOf } from '#core/settings/typed.ts';
+import { GROUND_UNKNOWN } from '#core/site/site.ts';
+import { formatQuantity } from '#core/units/units.ts';
+import { scenarioChanged } from '../../store/rehearsalSlice.ts';
+import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { QuantityField } from '../../ui/Quantity.tsx';
+import { RadioCards } from '../../ui/RadioCards.tsx';
+import { SettingField } from '../../ui/SettingField.tsx';
+import { Told } from '../../ui/Told.tsx';
+import { Lead } from '../Lead.tsx';
+import { HomePlan } from './arrival/HomePlan.tsx';
+import { useArrivals } from './arrival/useArrivals.ts';
+
+const LEAST_HALF_M = 150;
+/** An approach with less room than this over the ground is told, m. */
+const ROOM_M = 5;
+
+const wingLanding = [
+  ['land.height', 'Approach from'],
+  ['land.slope', 'Slope'],
+  ['land.speed', 'Speed'],
+  ['land.flare', 'Flare below'],
+  ['land.pitch', 'Nose in the flare'],
+  ['land.disarm', 'Disarm after'],
+] as const;
+const rotorLanding = [
+  ['hover.land', 'Sink near the ground'],
+  ['nav.sink', 'Sink higher up'],
+  ['land.disarm', 'Disarm after'],
+] as const;
+const circling = [
+  ['return.arrivalHeight', 'Height of the low circle'],
+  ['loiter.radius', 'Radius'],
+  ['loiter.sense', 'Way round'],
+] as const;
+
+/** What it does above home, drawn on the site and flown in eight winds. */
+export default function ArrivalStation() {
+  const dispatch = useAppDispatch();
+  const units = useApp((s) => s.ui.units);
+  const values = useApp(selectValues);
+  const catalogue = useApp(selectCatalogue);
+  const site = useApp((s) => s.site.current)!;
+  const wind = useApp((s) => s.rehearsal.scenario.wind);
+  const rotors = useApp((s) => isRotorcraft(s.craft.airframe!));
+  const world = useApp(selectProofWorld)!;
+  const proof = useApp((s) => s.craft.proofs.find((p) => p.id === 'arrival'));
+  const stale = staleWords(proof, world);
+  const arrivals = useArrivals();
+  const [picked, setPicked] = useState<number | null>(null);
+  const s = settingsOf(values);
+  const arrival = s.choice('return.arrival');
+  const radiusM = rotors ? 25 : s.number('loiter.radius');
+  const approaches = useMemo(
+    () =>
+      arrival === 'land' && !rotors ? ARRIVAL_WINDS_DEG.map((deg) => approachOf(values, site, deg)) : [],
+    [arrival, rotors, values, site],
+  );
+  const flown = arrivals.values === values ? arrivals.flown : [];
+  const reach = Math.max(
+    1.6 * radiusM,
+    ...approaches.map((a) => 1.1 * Math.hypot(a.gate[0], a.gate[1])),
+    ...flown.map((f) => Math.min(1500, 1.15 * Math.hypot(f.end[0], f.end[1]))),
+  );
+  const tight = approaches.filter((a) => a.clearanceM < ROOM_M);
+  const down = flown.filter((f) => arrival === 'land' && f.verdict === 'home');
+  const off = down.map((f) => Math.hypot(f.end[0], f.end[1]));
+  const here = flown.find((f) => f.fromDeg === picked);
+  return (
+    <>
+      <div className="flex items-start gap-4">
+        <div className="flex-1">
+          <Lead />
+          {!site.terrain.known && <p className="mt-1 text-amber">{GROUND_UNKNOWN}</p>}
+        </div>
+        {arrivals.flying ? (
+          <Button onClick={arrivals.stop}>Stop</Button>
+        ) : (
+          <Button kind="go" onClick={() => void arrivals.fly()}>
+            Fly eight winds
+          </Button>
+        )}
+      </div>
+      <RadioCards
+        label="On arrival"
+        className="mt-3 grid max-w-[860px] grid-cols-3 gap-2"
+        value={arrival}
+        cards={(catalogue.entry('return.arrival')?.choices ?? []).map((c) => ({
+          id: c.value,
+          name: c.label,
+        }))}
+        onChange={(id) => dispatch(staged({ 'return.arrival': id }))}
+      />
+      <div className="mt-3 grid gap-x-6 gap-y-3 min-[900px]:grid-cols-[minmax(0,440px)_1fr]">
+        <HomePlan
+          site={site}
+          halfM={Math.max(LEAST_HALF_M, reach)}
+          radiusM={radiusM}
+          approaches={approaches}
+          flown={flown}
+          picked={picked}
+          onPick={(deg) => setPicked(deg === picked ? null : deg)}
+        />
+        <div>
+          <p role="status">
+            {arrivals.flying
+              ? `${arrivals.flown.length} of ${ARRIVAL_WINDS_DEG.length} flown.`
+              : flown.length > 0
+                ? `${flown.filter((f) => f.verdict === 'home').length} of ${flown.length} come home${
+                    off.length > 0
+                      ? `; they touch down up to ${formatQuantity(Math.max(...off), 'm', units, 0)} from home, ${formatQuantity(off.reduce((a, b) => a + b, 0) / off.length, 'm', units, 0)} in the mean`
+                      : ''
+                  }.`
+                : proof?.seen.kind === 'arrival'
+                  ? `Last flown: home in ${proof.seen.home} of ${proof.seen.total} winds.`
+                  : 'Not flown yet.'}
+            {!arrivals.flying && proof && stale && (
+              <b className="font-medium text-red"> Since then {stale}.</b>
+            )}
+          </p>
+          {arrivals.fault && <Notice className="mt-2">{arrivals.fault}</Notice>}
+          {here && (
+            <p className="mt-2">
+              Wind from {here.fromDeg}°:{' '}
+              <b className={`font-semibold ${here.verdict === 'home' ? 'text-forest' : 'text-red'}`}>
+                {verdictWords[here.verdict].toLowerCase()}
+              </b>
+              . <Told>{here.reason}</Told>
+            </p>
+          )}
+          {tight.length > 0 && site.terrain.known && (
+            <p className="mt-2 text-red">
+              {tight.map((a) => `With wind from ${a.fromDeg}°`).join(', ')} the slope comes within{' '}
+              {formatQuantity(Math.max(0, Math.min(...tight.map((a) => a.clearanceM))), 'm', units, 0)} of the
+              ground or of what stands on it: make it steeper, or circle.
+            </p>
+          )}
+          <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 [&_dt]:text-soft">
+            {(arrival === 'land' ? (rotors ? rotorLanding : wingLanding) : circling).map(([key, name]) => (
+              <div key={key}>
+                <dt>{name}</dt>
+                <dd>
+                  <SettingField name={key} />
+                </dd>
+              </div>
+            ))}
+            <div>
+              <dt>Wind that is flown in</dt>
+              <dd>
+                <QuantityField
+                  label="Wind that is flown in"
+                  unit="m/s"
+                  value={wind.speedMps}
+                  min={0}
+                  max={40}
+                  step={1}
+                  onChange={(speedMps) =>
+                    dispatch(
+                      scenarioChanged({
+                        wind: {
+                          ...wind,
+                          speedMps,
+                          gustMps: Math.min(10, Number((0.2 * speedMps).toFixed(1))),
+                        },
+                      }),
+                    )
+                  }
+                />
+              </dd>
+            </div>
+          </dl>
+          {arrival === 'land' && !rotors && (
+            <p className="mt-3 text-soft">
+              It circles down above home, flies to where the approach begins, downwind, and comes in against
+              the wind. Too high, beside the line or too slow it goes round, three times at most; then it
+              circles.
+            </p>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
