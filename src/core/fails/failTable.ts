@@ -224,7 +224,7 @@ function eventsOf(
 }
 
 /** Settings that cannot matter to a pair, so that an edit of them leaves its flight as it was. */
-export function matters(key: string, world: FailWorld, phase: PhaseId): boolean {
+function matters(key: string, world: FailWorld, phase: PhaseId): boolean {
   const { values, airframe } = world;
   const s = settingsOf(values);
   // No pair flies a route, looks at its log or is turned over.

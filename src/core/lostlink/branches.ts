@@ -3,7 +3,7 @@ import { settingsOf } from '../settings/typed.ts';
 import { formatQuantity, type UnitSystem } from '../units/units.ts';
 
 /** A question that the board asks itself when the link stays lost, and what it does where the answer is no. */
-export interface Branch {
+interface Branch {
   readonly id: 'armed' | 'flown' | 'action' | 'can-return' | 'far';
   readonly asks: string;
   /** What happens where the answer is no; where it is yes the next question is asked. */

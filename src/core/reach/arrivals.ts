@@ -42,9 +42,9 @@ export interface Approach {
   readonly clearanceAtM: number;
 }
 
-/** Points that the slope is looked at in steps of, m; nearer to home it touches the ground anyway, m. */
+/** The slope is looked at in steps of this, m, from where it is so much above the flare: nearer to home it comes down anyway, m. */
 const STEP_M = 10;
-const FLARE_M = 40;
+export const APPROACH_ROOM_M = 5;
 
 /** @param fromDeg where the wind comes from: the gate lies on the other side */
 export function approachOf(values: Values, site: Pick<Site, 'terrain' | 'home'>, fromDeg: number): Approach {
@@ -57,7 +57,7 @@ export function approachOf(values: Values, site: Pick<Site, 'terrain' | 'home'>,
   const { homeEastM, homeNorthM } = groundAbout(site.terrain, site.home);
   const homeM = groundHeight(site.terrain, homeEastM, homeNorthM);
   let [clearanceM, clearanceAtM] = [Number.POSITIVE_INFINITY, 0];
-  for (let d = FLARE_M; d <= length; d += STEP_M) {
+  for (let d = (s.number('land.flare') + 2 * APPROACH_ROOM_M) / slope; d <= length; d += STEP_M) {
     const ground = groundHeight(site.terrain, homeEastM + east * d, homeNorthM + north * d) - homeM;
     const room = Math.min(height, d * slope) - ground;
     if (room < clearanceM) [clearanceM, clearanceAtM] = [room, d];

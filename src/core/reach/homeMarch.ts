@@ -33,7 +33,7 @@ const CARRIED_RADII = 3;
 const LEAST_HEIGHT_M = 15;
 const GAINS_NONE_MPS = 5 / 30;
 /** A pilot flies no nearer to the ground than this, m. */
-export const OVER_GROUND_M = 60;
+const OVER_GROUND_M = 60;
 /**
  * Over ground it has to make this to be said to come home, m/s, and for each m/s of gusts so much more: what is left of
  * them over the minutes that a craft is watched for. What is left of them over a whole way home makes it slower.

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
-import { ARRIVAL_WINDS_DEG, approachOf } from '#core/reach/arrivals.ts';
+import { APPROACH_ROOM_M, ARRIVAL_WINDS_DEG, approachOf } from '#core/reach/arrivals.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
@@ -21,8 +21,6 @@ import { HomePlan } from './arrival/HomePlan.tsx';
 import { useArrivals } from './arrival/useArrivals.ts';
 
 const LEAST_HALF_M = 150;
-/** An approach with less room than this over the ground is told, m. */
-const ROOM_M = 5;
 
 const wingLanding = [
   ['land.height', 'Approach from'],
@@ -71,7 +69,7 @@ export default function ArrivalStation() {
     ...approaches.map((a) => 1.1 * Math.hypot(a.gate[0], a.gate[1])),
     ...flown.map((f) => Math.min(1500, 1.15 * Math.hypot(f.end[0], f.end[1]))),
   );
-  const tight = approaches.filter((a) => a.clearanceM < ROOM_M);
+  const tight = approaches.filter((a) => a.clearanceM < APPROACH_ROOM_M);
   const down = flown.filter((f) => arrival === 'land' && f.verdict === 'home');
   const off = down.map((f) => Math.hypot(f.end[0], f.end[1]));
   const here = flown.find((f) => f.fromDeg === picked);
@@ -139,7 +137,7 @@ export default function ArrivalStation() {
           )}
           {tight.length > 0 && site.terrain.known && (
             <p className="mt-2 text-red">
-              {tight.map((a) => `With wind from ${a.fromDeg}°`).join(', ')} the slope comes within{' '}
+              With wind from {tight.map((a) => `${a.fromDeg}°`).join(', ')} the slope comes within{' '}
               {formatQuantity(Math.max(0, Math.min(...tight.map((a) => a.clearanceM))), 'm', units, 0)} of the
               ground or of what stands on it: make it steeper, or circle.
             </p>

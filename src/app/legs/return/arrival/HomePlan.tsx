@@ -2,7 +2,7 @@ import { contours } from 'd3-contour';
 import { useMemo } from 'react';
 import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
-import { type Approach, ARRIVAL_WINDS_DEG } from '#core/reach/arrivals.ts';
+import { APPROACH_ROOM_M, type Approach, ARRIVAL_WINDS_DEG } from '#core/reach/arrivals.ts';
 import type { Site } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { useApp } from '../../../store/store.ts';
@@ -11,8 +11,6 @@ import type { Arrived } from './useArrivals.ts';
 const SIZE = 360;
 const CELLS = 48;
 const STEPS_M = [1, 2, 5, 10, 20, 50];
-/** An approach with less room than this over the ground is told, m. */
-const ROOM_M = 5;
 
 interface Props {
   readonly site: Site;
@@ -85,9 +83,9 @@ export function HomePlan({ site, halfM, radiusM, approaches, flown, picked, onPi
         <path
           key={a.fromDeg}
           d={path([a.gate, [0, 0]])}
-          stroke={a.clearanceM < ROOM_M ? 'var(--red)' : 'var(--forest)'}
+          stroke={a.clearanceM < APPROACH_ROOM_M ? 'var(--red)' : 'var(--forest)'}
           strokeWidth={picked === a.fromDeg ? 2.4 : 1}
-          strokeDasharray={a.clearanceM < ROOM_M ? '2 3' : undefined}
+          strokeDasharray={a.clearanceM < APPROACH_ROOM_M ? '2 3' : undefined}
           strokeOpacity={picked === null || picked === a.fromDeg ? 1 : 0.4}
         />
       ))}

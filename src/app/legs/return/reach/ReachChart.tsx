@@ -25,8 +25,8 @@ interface Props {
   readonly onWind: (fromDeg: number, speedMps: number) => void;
 }
 
-export const NEAREST_M = 200;
-export const FARTHEST_M = 8400;
+const NEAREST_M = 200;
+const FARTHEST_M = 8400;
 const ink: Readonly<Record<Limit, string>> = {
   energy: 'var(--amber)',
   wind: 'var(--lake)',
