@@ -6,9 +6,9 @@ import {
   failScenario,
   failsAt,
   faultName,
-  phaseIds,
   phaseNames,
 } from '#core/fails/failTable.ts';
+import { phaseIds } from '#core/fails/ids.ts';
 import { pairsOf } from '#core/fails/prints.ts';
 import { complain, say } from './output.ts';
 

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { verdicts } from '../formats/rehearsalResult.ts';
-import { faultIds, phaseIds } from './failTable.ts';
+import { faultIds, phaseIds } from './ids.ts';
 
 /** A setting's value, as edits have them. */
 const editsSchema = z.record(z.string().max(60), z.union([z.number(), z.boolean(), z.string().max(60)]));

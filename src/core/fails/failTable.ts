@@ -7,6 +7,7 @@ import { DEG } from '../math/scalar.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 import type { Site } from '../site/site.ts';
+import type { FaultId, PhaseId } from './ids.ts';
 
 /**
  * What may go wrong, against where a flight is when it does. Each pair is a flight of its own: the pilot loses his link
@@ -22,27 +23,6 @@ export interface FailWorld {
   /** The flight that the pilot plans: its wind, its bearing, its seed. */
   readonly scenario: Scenario;
 }
-
-export const faultIds = [
-  'nothing',
-  'jammed',
-  'position',
-  'compass',
-  'airspeed',
-  'barometer',
-  'gyro',
-  'motor',
-  'surface',
-  'lead',
-  'cell',
-  'wind',
-  'receiver',
-  'several',
-] as const;
-export type FaultId = (typeof faultIds)[number];
-
-export const phaseIds = ['launch', 'out', 'climb', 'way', 'home'] as const;
-export type PhaseId = (typeof phaseIds)[number];
 
 export const phaseNames: Readonly<Record<PhaseId, string>> = {
   launch: 'after the launch',

@@ -7,16 +7,8 @@ import { truthFromSettings } from '../formats/benchTruth.ts';
 import { parseScenario, type Scenario } from '../formats/scenario.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { type FailCell, failCellSchema, pairOf } from './failCell.ts';
-import {
-  canFail,
-  endOf,
-  type FailWorld,
-  failScenario,
-  failsAt,
-  faultIds,
-  faultName,
-  phaseIds,
-} from './failTable.ts';
+import { canFail, endOf, type FailWorld, failScenario, failsAt, faultName } from './failTable.ts';
+import { faultIds, phaseIds } from './ids.ts';
 import { isFresh, pairPrint, pairsOf, pairsToFly } from './prints.ts';
 import { remediesOf } from './remedies.ts';
 

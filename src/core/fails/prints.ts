@@ -1,15 +1,8 @@
 import { printOf } from '../proofs/proofs.ts';
 import { sitePrint } from '../site/siteFile.ts';
 import { type FailCell, pairOf } from './failCell.ts';
-import {
-  canFail,
-  type FailWorld,
-  type FaultId,
-  faultIds,
-  type PhaseId,
-  phaseIds,
-  restsOf,
-} from './failTable.ts';
+import { canFail, type FailWorld, restsOf } from './failTable.ts';
+import { type FaultId, faultIds, type PhaseId, phaseIds } from './ids.ts';
 
 /** A pair that can be flown with a craft. */
 export interface Pair {

@@ -2,7 +2,8 @@ import { isRotorcraft } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 import { formatQuantity } from '../units/units.ts';
-import type { FailWorld, FaultId } from './failTable.ts';
+import type { FailWorld } from './failTable.ts';
+import type { FaultId } from './ids.ts';
 
 /** A change of settings that may save a flight; whether it does is flown. */
 export interface Remedy {

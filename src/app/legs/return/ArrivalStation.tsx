@@ -6,19 +6,18 @@ import { APPROACH_ROOM_M, ARRIVAL_WINDS_DEG, approachOf } from '#core/reach/arri
 import { settingsOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
-import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
-import { QuantityField } from '../../ui/Quantity.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
 import { HomePlan } from './arrival/HomePlan.tsx';
 import { useArrivals } from './arrival/useArrivals.ts';
+import { WindSpeed } from './WindSpeed.tsx';
 
 const LEAST_HALF_M = 150;
 
@@ -48,7 +47,6 @@ export default function ArrivalStation() {
   const values = useApp(selectValues);
   const catalogue = useApp(selectCatalogue);
   const site = useApp((s) => s.site.current)!;
-  const wind = useApp((s) => s.rehearsal.scenario.wind);
   const rotors = useApp((s) => isRotorcraft(s.craft.airframe!));
   const world = useApp(selectProofWorld)!;
   const proof = useApp((s) => s.craft.proofs.find((p) => p.id === 'arrival'));
@@ -154,25 +152,7 @@ export default function ArrivalStation() {
             <div>
               <dt>Wind that is flown in</dt>
               <dd>
-                <QuantityField
-                  label="Wind that is flown in"
-                  unit="m/s"
-                  value={wind.speedMps}
-                  min={0}
-                  max={40}
-                  step={1}
-                  onChange={(speedMps) =>
-                    dispatch(
-                      scenarioChanged({
-                        wind: {
-                          ...wind,
-                          speedMps,
-                          gustMps: Math.min(10, Number((0.2 * speedMps).toFixed(1))),
-                        },
-                      }),
-                    )
-                  }
-                />
+                <WindSpeed label="Wind that is flown in" />
               </dd>
             </div>
           </dl>

@@ -14,6 +14,7 @@ import { workshop } from '../../workers/index.ts';
 import { Lead } from '../Lead.tsx';
 import { OutChart } from './enough/OutChart.tsx';
 import { useReachInput } from './reach/useReach.ts';
+import { WindSpeed } from './WindSpeed.tsx';
 
 const WARM_C = 20;
 
@@ -97,22 +98,7 @@ export default function EnoughStation() {
         <div>
           <dt>Wind</dt>
           <dd>
-            <QuantityField
-              label="Wind"
-              unit="m/s"
-              value={wind.speedMps}
-              min={0}
-              max={40}
-              step={1}
-              onChange={(speedMps) =>
-                dispatch(
-                  scenarioChanged({
-                    wind: { ...wind, speedMps, gustMps: Math.min(10, Number((0.2 * speedMps).toFixed(1))) },
-                  }),
-                )
-              }
-            />{' '}
-            <span className="text-soft">from {wind.fromDeg}°</span>
+            <WindSpeed label="Wind" /> <span className="text-soft">from {wind.fromDeg}°</span>
           </dd>
         </div>
         <div>

@@ -1,16 +1,8 @@
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type FailCell, pairOf } from '#core/fails/failCell.ts';
-import {
-  endOf,
-  type FailEnd,
-  type FaultId,
-  failScenario,
-  faultName,
-  type PhaseId,
-  phaseIds,
-  phaseNames,
-} from '#core/fails/failTable.ts';
+import { endOf, type FailEnd, failScenario, faultName, phaseNames } from '#core/fails/failTable.ts';
+import { type FaultId, type PhaseId, phaseIds } from '#core/fails/ids.ts';
 import { isFresh, pairsOf } from '#core/fails/prints.ts';
 import { verdictWords } from '#core/formats/rehearsalResult.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';

@@ -1,3 +1,4 @@
+import { useEffect, useState } from 'react';
 import { DEG } from '#core/math/scalar.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
 import { limitNames, limitWords } from '#core/reach/place.ts';
@@ -21,6 +22,7 @@ import { Lead } from '../Lead.tsx';
 import { ReachChart } from './reach/ReachChart.tsx';
 import { ReachSlice } from './reach/ReachSlice.tsx';
 import { useMend, useReach, useReachInput, useReachWay } from './reach/useReach.ts';
+import { withGusts } from './WindSpeed.tsx';
 
 const USUAL_PLACE = { bearingDeg: 50, distanceM: 4000 };
 const FINEST = REACH_CELLS_M[REACH_CELLS_M.length - 1]!;
@@ -40,7 +42,12 @@ export default function ReachStation() {
   const asked = useReachInput();
   const { map, done, fault } = useReach(asked, FINEST);
   const chosen = useApp((s) => s.reach.place);
-  const place = chosen ?? firstPlace(map?.pieces) ?? USUAL_PLACE;
+  // Looked at first: beyond the longest piece of the border, once that is known.
+  const [first, setFirst] = useState<typeof USUAL_PLACE | null>(null);
+  useEffect(() => {
+    if (done && map) setFirst((f) => f ?? firstPlace(map.pieces));
+  }, [done, map]);
+  const place = chosen ?? first ?? USUAL_PLACE;
   const east = place.distanceM * Math.sin(place.bearingDeg * DEG);
   const north = place.distanceM * Math.cos(place.bearingDeg * DEG);
   const way = useReachWay(asked, east, north);
@@ -145,7 +152,7 @@ export default function ReachStation() {
           onWind={(fromDeg, speedMps) =>
             dispatch(
               scenarioChanged({
-                wind: { speedMps, fromDeg, gustMps: Math.min(10, Number((0.2 * speedMps).toFixed(1))) },
+                wind: { speedMps, fromDeg, gustMps: withGusts(speedMps) },
               }),
             )
           }
