@@ -25,6 +25,9 @@ export interface BenchControls extends Tools {
   pose: Attitude;
   turning: Handled['turning'];
   liftM: number;
+  /** Carried on foot from where the bench stands, m. */
+  walkNorthM: number;
+  walkEastM: number;
   transmitter: boolean;
   /** Of the receiver. */
   aerial: boolean;

@@ -108,4 +108,15 @@ describe('the craft in hands', () => {
     run(1, { support: 'tied', turning: -1 });
     expect(yawOf(plant.attitude)).toBeCloseTo(tied, 4);
   });
+
+  it('is carried on foot at the pace of a walker, and stands still where it was to be', () => {
+    const { plant, run } = held({ support: 'hands' });
+    run(10, { walkNorthM: 20, walkEastM: -20 });
+    expect(Math.hypot(plant.position[0]!, plant.position[1]!)).toBeCloseTo(14, 1);
+    expect(Math.hypot(plant.velocity[0]!, plant.velocity[1]!)).toBeCloseTo(1.4, 6);
+    run(12);
+    expect(plant.position[0]).toBeCloseTo(20, 2);
+    expect(plant.position[1]).toBeCloseTo(-20, 2);
+    expect(Math.hypot(plant.velocity[0]!, plant.velocity[1]!)).toBe(0);
+  });
 });

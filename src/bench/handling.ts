@@ -25,10 +25,20 @@ export interface Handled {
   readonly turning: 1 | 0 | -1 | 'all';
   /** Lifted by this over where it stands, m. */
   readonly liftM: number;
+  /** Carried so far from where it was, on foot, m. */
+  readonly walkNorthM: number;
+  readonly walkEastM: number;
 }
 
 /** Which way the nose points before anybody touched it, degrees. */
-export const atRest: Handled = { support: 'table', pose: attitudeOf(0, 0, 23), turning: 0, liftM: 0 };
+export const atRest: Handled = {
+  support: 'table',
+  pose: attitudeOf(0, 0, 23),
+  turning: 0,
+  liftM: 0,
+  walkNorthM: 0,
+  walkEastM: 0,
+};
 
 /** How fast hands turn a craft from pose to pose, rad/s, and how fast they get there, rad/s^2. */
 const HAND_RATE = 2.2;
@@ -39,6 +49,8 @@ const ROUND_RATE = 0.9;
 const ALL_WAYS = { roll: 0.131, yaw: 0.083, nod: 0.037, nodRad: 1.45 } as const;
 /** How fast hands lift it, m/s. */
 const LIFT_RATE = 0.5;
+/** How fast a person walks with it, m/s. */
+const WALK_RATE = 1.4;
 /** Trembling of hands: rate, rad/s, at about ten a second (physiological tremor lies at 8 to 12 Hz). */
 const TREMOR = 0.012;
 const TREMOR_HZ = [8.7, 10.3, 11.9] as const;
@@ -85,6 +97,7 @@ export class Handling {
     if (upright) setEuler(this.wanted, 0, 0, yawOf(this.wanted));
     this.follow(dt);
     const p = this.plant;
+    this.walk(how, dt);
     const up = Math.min(Math.max(how.liftM - this.lifted, -LIFT_RATE * dt), LIFT_RATE * dt);
     this.lifted += up;
     p.position[2]! -= up;
@@ -103,6 +116,19 @@ export class Handling {
       f[0]! += this.pushS > 0 ? this.push : -this.push / BRAKES_SHARE;
       this.pushS -= dt;
     }
+  }
+
+  /** On foot to where it is to be: at a pace, straight. */
+  private walk(how: Handled, dt: number): void {
+    const { position: p, velocity: v } = this.plant;
+    const north = how.walkNorthM - p[0]!;
+    const east = how.walkEastM - p[1]!;
+    const left = Math.sqrt(north * north + east * east);
+    const pace = left > WALK_RATE * dt ? WALK_RATE / left : 0;
+    v[0] = pace * north;
+    v[1] = pace * east;
+    p[0]! += v[0]! * dt;
+    p[1]! += v[1]! * dt;
   }
 
   private ask(pose: Attitude): void {

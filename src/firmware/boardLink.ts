@@ -36,7 +36,7 @@ interface WriteSession {
 /** What came with 3.2. */
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
-  ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers'],
+  ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
@@ -368,6 +368,19 @@ export class BoardLink {
           c.airspeed,
           c.homeSet ? 1 : 0,
           home,
+        ];
+      }
+      case 'home': {
+        const { home, position: p, sensing: s } = c;
+        const from = !s.headingKnown ? 0 : s.headingByCompass ? 1 : 2;
+        return [
+          c.homeSet ? 1 : 0,
+          p.north - home.homeNorth,
+          p.east - home.homeEast,
+          home.satellites,
+          home.accuracy,
+          s.attitude.yaw,
+          from,
         ];
       }
       case 'estimates': {

@@ -265,7 +265,7 @@ export class FlightController {
     const mayHome = !(c.homeOnce && this.everArmed && this.homeSet);
     if (mayHome && p.hasFix && this.sensing.satellites >= c.armSatellites) {
       this.homeSet = true;
-      this.home.setHome(p.north, p.east, p.height);
+      this.home.setHome(p.north, p.east, p.height, this.sensing.satellites, p.place.accuracy);
       this.say(`Armed; home is here, by ${this.sensing.satellites} satellites.`);
     } else this.say(this.homeSet ? 'Armed; home stays where it was.' : 'Armed without a home.');
     this.everArmed = true;

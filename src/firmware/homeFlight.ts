@@ -68,6 +68,9 @@ export class HomeFlight {
   homeNorth = 0;
   homeEast = 0;
   homeHeight = 0;
+  /** By how many satellites home was set, and how well the place was known then, m. */
+  satellites = 0;
+  accuracy = 0;
   private startNorth = 0;
   private startEast = 0;
   private cruiseHeight = 0;
@@ -94,7 +97,9 @@ export class HomeFlight {
     private readonly say: (text: string) => void = () => {},
   ) {}
 
-  setHome(north: number, east: number, height: number): void {
+  setHome(north: number, east: number, height: number, satellites = 0, accuracy = 0): void {
+    this.satellites = satellites;
+    this.accuracy = accuracy;
     this.homeNorth = north;
     this.homeEast = east;
     this.homeHeight = height;

@@ -67,6 +67,8 @@ export class Sensing {
   trueRatio = 1;
   readonly air: Estimate = { health: 'lost', accuracy: 20 };
   headingKnown = false;
+  /** What the yaw follows now is the compass; else it was told by the course, if at all. */
+  headingByCompass = false;
   compassHealthy = false;
   /** Height above ground by rangefinder, m; NaN without. */
   aboveGround = Number.NaN;
@@ -274,14 +276,21 @@ export class Sensing {
     aids.airspeed = this.c.rotorcraft || !this.flying ? 0 : this.airspeed * this.trueRatio;
     aids.still = this.still && !this.flying;
     aids.heading = Number.NaN;
+    this.headingByCompass = false;
     if (this.c.rotorcraft) {
-      if (this.compassHealthy) aids.heading = this.heading;
+      if (this.compassHealthy) {
+        aids.heading = this.heading;
+        this.headingByCompass = true;
+      }
     } else {
       const n = p.velocityNorth - p.windNorth;
       const e = p.velocityEast - p.windEast;
       // The nose points where the craft moves through the air; slip is small.
       if (p.hasFix && this.flying && n * n + e * e > 36) aids.heading = Math.atan2(e, n);
-      else if (this.compassHealthy) aids.heading = this.heading;
+      else if (this.compassHealthy) {
+        aids.heading = this.heading;
+        this.headingByCompass = true;
+      }
     }
     if (!Number.isNaN(aids.heading) && !this.headingKnown) {
       this.headingKnown = true;

@@ -32,6 +32,8 @@ export const handsSchema = z
     }),
     turning: z.union([z.literal(-1), z.literal(0), z.literal(1), z.literal('all')]),
     liftM: z.number().min(0).max(1.5),
+    walkNorthM: z.number().min(-500).max(500),
+    walkEastM: z.number().min(-500).max(500),
     fan: z.boolean(),
     lamp: z.boolean(),
     screwdriver: z.boolean(),

@@ -58,6 +58,7 @@ const RATES = {
   receiver: 25,
   power: 4,
   navigation: 4,
+  home: 4,
   estimates: 4,
   sky: 2,
   services: 1,

@@ -20,6 +20,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   receiver: 'tell what its receiver hears',
   power: 'tell its voltages',
   navigation: 'tell where it is',
+  home: 'tell where home is',
   estimates: 'tell how sure it is',
   sky: 'tell which satellites it sees',
   services: 'tell what it counts of itself and its bus',

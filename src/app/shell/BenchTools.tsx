@@ -12,6 +12,16 @@ interface Props {
 }
 
 const lamps = { dark: 'dark', steady: 'steady', slow: 'slow flashes', double: 'double flashes' } as const;
+/** A stretch of way on foot, m, and the farthest that one goes. */
+const WALK_M = 20;
+const WALK_MOST_M = 200;
+const WALKS = [
+  { name: 'north', north: WALK_M, east: 0 },
+  { name: 'east', north: 0, east: WALK_M },
+  { name: 'south', north: -WALK_M, east: 0 },
+  { name: 'west', north: 0, east: -WALK_M },
+] as const;
+const clampWalk = (m: number) => Math.max(-WALK_MOST_M, Math.min(WALK_MOST_M, m));
 const tubes = ['open', 'covered', 'breathed into'] as const;
 
 /** What lies in reach of the hand: meter, load, charger, fan, lamp, foam and the rest; each does to the craft what it does. */
@@ -57,6 +67,36 @@ export function BenchTools({ state, onChange }: Props) {
           ))}
         </span>
       </fieldset>
+      {controls.outdoors && (
+        <fieldset className="col-span-2 flex items-center justify-between gap-1">
+          <legend className="sr-only">Walk with it</legend>
+          <span>
+            Walk with it{' '}
+            <b className="num font-semibold">
+              {controls.walkNorthM === 0 && controls.walkEastM === 0
+                ? ''
+                : `to ${Math.abs(controls.walkNorthM)} m ${controls.walkNorthM < 0 ? 'south' : 'north'}, ${Math.abs(controls.walkEastM)} m ${controls.walkEastM < 0 ? 'west' : 'east'}`}
+            </b>
+          </span>
+          <span className="flex gap-1">
+            {WALKS.map(({ name, north, east }) => (
+              <button
+                key={name}
+                type="button"
+                className="rounded-[4px] border border-wood-dark px-1.5 py-0.5"
+                onClick={() =>
+                  onChange({
+                    walkNorthM: clampWalk(controls.walkNorthM + north),
+                    walkEastM: clampWalk(controls.walkEastM + east),
+                  })
+                }
+              >
+                {name}
+              </button>
+            ))}
+          </span>
+        </fieldset>
+      )}
       <Toggle
         name="Fan in front"
         on={controls.fan}

@@ -60,6 +60,7 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'failure failures fault faults what if motor out engine failure dead motor gps loss gnss jamming brownout redundancy sensor failure fmea risk emergency',
   arrival:
     'landing land autoland approach glide slope flare touchdown touch-down circle loiter hover rth arrival descend strip runway go around go-around',
+  home: 'home point home arrow home position reset home direction to home satellites home accuracy launch point rearm re-arm heading home bearing',
   enough:
     'battery energy endurance low battery warning alarm voltage mah used capacity reserve turn back return to home battery failsafe point of no return flight time cold winter',
   reach:

@@ -49,6 +49,8 @@ export function proofWords(seen: Seen): string | null {
       return `radio silent: the receiver ${lossWords[seen.does]}, ${seen.noticed ? 'noticed' : 'not noticed'}`;
     case 'lost-drill':
       return `transmitter off: noticed after ${seen.noticedS.toFixed(1)} s, acted after ${seen.actsS.toFixed(1)} s`;
+    case 'home-arrow':
+      return `walked ${seen.distanceM.toFixed(0)} m away, the arrow ${seen.good ? 'points' : 'does not point'} home`;
     case 'arrival':
       return `arrival, home in ${seen.home} of ${seen.total} winds`;
     case 'fails':

@@ -312,6 +312,14 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       firmware: [w.board.firmware, w.board.version],
     }),
   },
+  'home-arrow': {
+    id: () => 'home-arrow',
+    rests: (_, w) => ({
+      settings: named(w.values, /^(compass|mount|home|gnss)\.|^arm\.(satellites|needFix)$/),
+      board: thisBoard(w),
+      build: w.built && [w.built.mount, w.built.iron, w.built.gnss],
+    }),
+  },
   arrival: {
     id: () => 'arrival',
     // In winds from all sides: of the scenario only how strong they are.
@@ -419,6 +427,8 @@ const isGood = ({ seen }: Proof): boolean => {
       return seen.verdict === 'whole';
     case 'lost-drill':
       return seen.asDrawn;
+    case 'home-arrow':
+      return seen.good;
     case 'arrival':
       return seen.home === seen.total;
     case 'reach':

@@ -216,6 +216,14 @@ export const seenSchema = z.discriminatedUnion('kind', [
     home: z.number().int().min(0),
     total: z.number().int().min(1),
   }),
+  /** Walked away from home with the craft: how far, by what the nose was known, and that the arrow pointed back. */
+  z.strictObject({
+    kind: z.literal('home-arrow'),
+    distanceM: z.number().min(0),
+    headingFrom: z.enum(['nothing', 'compass', 'course']),
+    satellites: z.number().int().min(0),
+    good: z.boolean(),
+  }),
   /** Arrivals in eight winds: how many of them came home, and how far from home the farthest touched down, m. */
   z.strictObject({
     kind: z.literal('arrival'),

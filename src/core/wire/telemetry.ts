@@ -33,6 +33,8 @@ export type Status = z.infer<typeof statusSchema>;
 const CHANNELS = 16;
 /** Numbers of `sky` before the satellites. */
 const SKY_HEAD = 8;
+/** By what a heading is known, in the order of the link. */
+const headingSources = ['nothing', 'compass', 'course'] as const;
 const numbers = z.array(z.number()).max(64);
 const health = (step: number): Health => healthSteps[step] ?? 'lost';
 
@@ -85,6 +87,19 @@ export const telemetrySchemas = {
     airspeed: v[7]!,
     homeSet: v[8]! > 0,
     homeDistance: v[9]!,
+  })),
+  /**
+   * Home as the board has it: where the craft is from it (m), by how many satellites and how well it was known when it was set
+   * (m, one sigma), where the nose points (rad) and by what that is known.
+   */
+  home: numbers.length(7).transform((v) => ({
+    set: v[0]! > 0,
+    north: v[1]!,
+    east: v[2]!,
+    satellites: v[3]!,
+    accuracy: v[4]!,
+    heading: v[5]!,
+    headingFrom: headingSources[v[6]!] ?? 'nothing',
   })),
   /** Accuracy is one sigma: rad, m, m, m/s. Wind is where it blows to, m/s. */
   estimates: numbers.length(12).transform((v) => ({
