@@ -148,7 +148,7 @@ describe('the walk to another firmware', () => {
       w.unwatch();
       rig!.stop();
     }
-  });
+  }, 240_000);
 
   it('goes on after a reload in the middle, with the image and the settings of before', async () => {
     const first = setUp();
