@@ -81,7 +81,7 @@ export class HomeMarch {
   /** Least of all margins; below nought it does not come home. Shares: of all the charge that it takes, the pace, the height, the time, the fence. */
   margin = 0;
   limit: Limit = 'energy';
-  /** Charge at the end, share, where it gets there; and what it has to be. */
+  /** Charge at the end, share, where it gets there (minus infinity where it cannot fly so at all); and what it has to be. */
   leftShare = 0;
   needShare = 0;
   /** Charge when it comes above home, share; not a number where it does not. */
@@ -94,7 +94,7 @@ export class HomeMarch {
   leastWayAtM = 0;
   clearanceM = 0;
   clearanceAtM = 0;
-  /** Room that it should have had there, m. */
+  /** Home above the sea, m. */
   readonly homeM: number;
   private readonly pack: { readonly cells: number; readonly ohm: number; readonly capacityAs: number };
   private readonly open: Float64Array;
@@ -322,6 +322,10 @@ export class HomeMarch {
       }
     }
     this.leftShare = this.share;
+    if (this.share === Number.NEGATIVE_INFINITY) {
+      this.keep(-1, 'energy');
+      return;
+    }
     const used = c.batteryShare - this.share;
     this.needShare += UNSURE * used;
     this.keep((this.share - this.needShare) / (used + this.needShare), 'energy');
@@ -366,6 +370,11 @@ export class HomeMarch {
 
   private draw(watts: number, dt: number): void {
     const { pack } = this;
+    // It cannot fly so at all: too heavy, or slower than it stalls.
+    if (Number.isNaN(watts)) {
+      this.share = Number.NEGATIVE_INFINITY;
+      return;
+    }
     const at = Math.min(Math.max(0, this.share), 1) * SHARES;
     const i = Math.min(SHARES - 1, Math.floor(at));
     const open = this.open[i]! + (at - i) * (this.open[i + 1]! - this.open[i]!);

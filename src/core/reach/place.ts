@@ -91,6 +91,7 @@ export function limitWords(p: ReachPlace, units: UnitSystem): string {
   const q = (v: number) => formatQuantity(v, 'm', units, 0);
   switch (p.limit) {
     case 'energy':
+      if (p.leftShare === Number.NEGATIVE_INFINITY) return 'so it cannot hold its height';
       return p.leftShare <= 0
         ? 'the battery is empty before it is home'
         : `${percent(p.leftShare)} would be left, ${percent(p.needShare)} is wanted${p.needFor === 'circling' ? ' to circle for ten minutes' : ''}`;

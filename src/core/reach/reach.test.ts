@@ -148,6 +148,14 @@ describe('the march home', () => {
     expect(level.limit).toBe('wind');
   });
 
+  it('comes home from nowhere where it cannot fly at all', () => {
+    const heavy = homeMarch(input({}, {}, flat, { ...turnstone, massKg: 40 }));
+    expect(heavy.from(1000, 0)).toBeLessThan(-0.1);
+    expect(limitWords(reachPlace(heavy, 0, 1000), 'metric')).toMatch(/cannot hold its height/);
+    const rotors = homeMarch(input({}, {}, flat, { ...avocet, massKg: 30 }));
+    expect(rotors.from(1000, 0)).toBeLessThan(-0.1);
+  });
+
   it('refuses a board without a return', () => {
     expect(() => draftedReturn(turnstone, {}, 0)).toThrow(RangeError);
   });

@@ -63,13 +63,15 @@ export default function EnoughStation() {
       <p className="mt-2" role="status">
         {!flight
           ? ''
-          : !chosen
-            ? 'On this flight the battery is never said to be low.'
-            : `On this flight it is said to be low after ${formatDuration(chosen.seconds)}, ${formatQuantity(chosen.distanceM, 'm', units, 0)} out. ${
-                chosen.homeShare <= 0
-                  ? 'From there it does not come home any more.'
-                  : `Turned then, ${Math.round(100 * chosen.homeShare)} % are left above home${chosen.homeShare < reserve - 0.01 ? `, less than the ${Math.round(100 * reserve)} % that are to be left` : ''}.`
-              }${returns ? '' : ' It only says so: nobody turns it back but the pilot.'}`}
+          : flight.points.length < 2
+            ? 'Like this it cannot hold its height at the speed of its cruise.'
+            : !chosen
+              ? 'On this flight the battery is never said to be low.'
+              : `On this flight it is said to be low after ${formatDuration(chosen.seconds)}, ${formatQuantity(chosen.distanceM, 'm', units, 0)} out. ${
+                  chosen.homeShare <= 0
+                    ? 'From there it does not come home any more.'
+                    : `Turned then, ${Math.round(100 * chosen.homeShare)} % are left above home${chosen.homeShare < reserve - 0.01 ? `, less than the ${Math.round(100 * reserve)} % that are to be left` : ''}.`
+                }${returns ? '' : ' It only says so: nobody turns it back but the pilot.'}`}
       </p>
       {blind && (
         <Notice className="mt-2">
