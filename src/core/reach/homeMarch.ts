@@ -51,8 +51,9 @@ export const CLEARLY = 0.1;
 const LASTS_S = 600;
 const CIRCLES_TURNS = 2;
 const HOVER_S = 30;
-/** What gusts add to the power of a circle, by their share of the airspeed: as flown, the worst of several. */
+/** What gusts add to the power of a circle, by their share of the airspeed: the worst of several flights, and most of them. */
 const ROUGH = 2.5;
+const LIKELY_ROUGH = 0.4;
 /** Within so many radii of home it comes down anyway: there the ground may be nearer, m. */
 const NEAR_RADII = 4;
 const NEAR_MARGIN_M = 15;
@@ -103,6 +104,8 @@ export class HomeMarch {
   private readonly profile: Float64Array;
   private share = 0;
   private failed = false;
+  /** Charge that the gusts' slow part is reckoned to take, share: it may not come. */
+  private spare = 0;
   private north = 0;
   private east = 0;
   private height = 0;
@@ -147,6 +150,7 @@ export class HomeMarch {
     this.way = 0;
     this.margin = Number.POSITIVE_INFINITY;
     this.failed = false;
+    this.spare = 0;
     this.limit = 'energy';
     this.leftShare = Number.NaN;
     this.atHomeShare = Number.NaN;
@@ -249,6 +253,7 @@ export class HomeMarch {
       }
       this.slowest(way, distance);
       this.keepWay(way, pace.speedMps);
+      const before = this.share;
       const step = Math.min(STEP_M, distance);
       const dt = step / way;
       const goal = Math.max(level, this.overGround());
@@ -264,6 +269,8 @@ export class HomeMarch {
         this.height -= down;
         this.spend(dt, levelled - (down / (plan.sinkMps * dt)) * Math.max(0, levelled - plan.sinkW));
       } else this.spend(dt, levelled);
+      const slower = plan.rotors && way >= pace.speedMps ? 0 : SLOWER_PER_GUST * c.wind.gustMps;
+      this.spare += (before - this.share) * (slower / (way + slower));
       this.north += toNorth * step;
       this.east += toEast * step;
       distance -= step;
@@ -307,15 +314,17 @@ export class HomeMarch {
       this.leastWayAtM = 0;
     }
     const before = this.share;
+    let likely = c.reserveShare;
     // Gusts are flown against on every side of a circle.
-    const rough = plan.rotors ? 0 : (ROUGH * c.wind.gustMps) / air;
+    const rough = plan.rotors ? 0 : c.wind.gustMps / air;
     if (plan.arrival === 'land') this.spend(plan.landS, plan.landW + this.leaning(pace));
     else {
       const circling = plan.rotors ? HOVER_S : (CIRCLES_TURNS * 2 * Math.PI * plan.radiusM) / air;
-      this.spend(circling, plan.circleW * (1 + rough) + this.leaning(pace));
+      this.spend(circling, plan.circleW + this.leaning(pace));
       // Nobody takes it down yet.
       const each = (before - this.share) / circling;
-      const stays = LASTS_S * each;
+      const stays = LASTS_S * each * (1 + ROUGH * rough);
+      likely = Math.max(likely, LASTS_S * each * (1 + LIKELY_ROUGH * rough));
       if (stays > c.reserveShare) {
         this.needShare = stays;
         this.needFor = 'circling';
@@ -328,7 +337,15 @@ export class HomeMarch {
     }
     const used = c.batteryShare - this.share;
     this.needShare += UNSURE * used;
-    this.keep((this.share - this.needShare) / (used + this.needShare), 'energy');
+    this.keep(this.energyMargin(used, likely - UNSURE * used - this.spare), 'energy');
+  }
+
+  /** Good with all that is unsure to spare, bad for sure where it would not do without; between the two up to a tenth short. */
+  private energyMargin(used: number, likely: number): number {
+    const { share, needShare } = this;
+    if (share >= needShare) return (share - needShare) / (used + needShare);
+    if (share > likely) return (-CLEARLY * (needShare - share)) / (needShare - likely);
+    return -CLEARLY - (likely - share) / (used + Math.max(0.05, likely));
   }
 
   /** Mean wind where the march ended, m/s. */

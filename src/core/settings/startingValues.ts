@@ -81,7 +81,7 @@ function homeCharges(airframe: Airframe, known: readonly StartingValue[], put: P
   put(
     'battery.climbCharge',
     clamp(round((climb * 100) / climbMps / 3.6, 1), 1, 5000),
-    `100 m take ${Math.round(100 / climbMps)} s of climbing at ${climb.toFixed(1)} A.`,
+    `A hundred metres take ${Math.round(100 / climbMps)} s of climbing at ${climb.toFixed(1)} A.`,
   );
 }
 

@@ -169,10 +169,10 @@ export function addSensorsSettings(book: EntryBook): void {
   );
   book.number(
     'battery.climbCharge',
-    'Charge of a climb of 100 m',
+    'Charge of a climb',
     'mah',
     [0, 5000, 0, 1],
-    'With all that is used meanwhile.',
+    'For each hundred metres, with all that is used meanwhile.',
   );
   for (const [way, words] of [
     ['forward', 'ahead'],

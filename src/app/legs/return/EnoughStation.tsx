@@ -147,7 +147,7 @@ export default function EnoughStation() {
             ['battery.reserve', 'Charge to be left, share'],
             ['battery.low', 'A cell is low at'],
             ['battery.homeCurrent', 'Current on the way home'],
-            ['battery.climbCharge', 'Charge of 100 m of climb'],
+            ['battery.climbCharge', 'Charge of a climb, each hundred metres'],
             ['battery.chemistry', 'Chemistry'],
           ] as const
         ).map(([key, name]) => (

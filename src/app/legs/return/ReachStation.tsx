@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { DEG } from '#core/math/scalar.ts';
 import { staleWords } from '#core/proofs/proofs.ts';
 import { limitNames, limitWords } from '#core/reach/place.ts';
-import { REACH_CELLS_M } from '#core/reach/reachMap.ts';
+import { REACH_CELLS_M, REACH_M } from '#core/reach/reachMap.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
@@ -66,7 +66,9 @@ export default function ReachStation() {
             {map ? Math.round(100 * map.share) : '–'}
           </span>
           <span className="text-soft"> %</span>
-          <span className="block text-[13px] text-soft leading-4">of 12 km by 12 km</span>
+          <span className="block text-[13px] text-soft leading-4">
+            of {formatQuantity(2 * REACH_M, 'm', units, 0)} each way
+          </span>
         </p>
       </div>
       {!returns && (

@@ -4,6 +4,7 @@ import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Limit } from '#core/reach/homeMarch.ts';
 import { limitFigure, limitNames } from '#core/reach/place.ts';
 import type { Site } from '#core/site/site.ts';
+import { formatQuantity } from '#core/units/units.ts';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../../drawing/siteFrame.ts';
 import { WindHandle } from '../../../drawing/WindHandle.tsx';
@@ -163,7 +164,7 @@ export function ReachChart({ site, map, bearingDeg, distanceM, checks, wind, onP
         aria-valuenow={bearingDeg}
         aria-valuemin={0}
         aria-valuemax={360}
-        aria-valuetext={`bearing ${bearingDeg}°, ${distanceM} m from home`}
+        aria-valuetext={`bearing ${bearingDeg}°, ${formatQuantity(distanceM, 'm', units, 0)} from home`}
         className="cursor-move touch-none"
         {...dragOn(svg, (p) => move(p.x, p.y))}
         onKeyDown={(e) => {

@@ -1,5 +1,5 @@
 import type { WayPoint } from '#core/reach/homeMarch.ts';
-import { formatDuration, formatNumber, formatQuantity } from '#core/units/units.ts';
+import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { useApp } from '../../../store/store.ts';
 import type { ReachWay } from '../../../workers/workshop.worker.ts';
 
@@ -10,7 +10,7 @@ const RIGHT = 690;
 const TOP = 18;
 const FLOOR = 150;
 const ARROWS = 5;
-const STEPS_KM = [0.1, 0.2, 0.5, 1, 2];
+const STEPS_M = [100, 200, 500, 1000, 2000];
 /** Less than this over ground is standing still. */
 const STANDS_MPS = 0.6;
 
@@ -32,9 +32,9 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
     const d = far * ((i + 0.5) / ARROWS);
     return points.reduce((a, b) => (Math.abs(b.distanceM - d) < Math.abs(a.distanceM - d) ? b : a));
   }).filter((p, i, all) => p.wayMps > 0 && all.indexOf(p) === i);
-  const step = STEPS_KM.find((km) => far / 1000 / km <= 4) ?? 2;
-  const ticks = Array.from({ length: Math.floor(far / 1000 / step) }, (_, i) => (i + 1) * step).filter(
-    (km) => x(1000 * km) > LEFT + 160,
+  const step = STEPS_M.find((s) => far / s <= 4) ?? 2000;
+  const ticks = Array.from({ length: Math.floor(far / step) }, (_, i) => (i + 1) * step).filter(
+    (d) => x(d) > LEFT + 160,
   );
   const bar = (share: number) => Math.max(0, Math.min(1, share)) * 22;
   return (
@@ -148,17 +148,17 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
       <text x={LEFT - 12} y={HEIGHT - 10} textAnchor="end" fontSize={13} fill="var(--soft)">
         charge
       </text>
-      {ticks.map((km) => (
+      {ticks.map((d) => (
         <text
-          key={km}
-          x={x(1000 * km)}
+          key={d}
+          x={x(d)}
           y={FLOOR + 17}
           textAnchor="middle"
           fontSize={13}
           className="num"
           fill="var(--soft)"
         >
-          {formatNumber(km, step < 1 ? 1 : 0)} km
+          {m(d)}
         </text>
       ))}
       <text x={LEFT} y={FLOOR + 17} fontSize={13} fill="var(--soft)">
