@@ -24,6 +24,8 @@ export async function flyBatch(goOn = false): Promise<void> {
   const what = toFly(state);
   const world = selectProofWorld(state);
   if (!what || !world || state.batch.run.kind === 'flying') return;
+  // One of a craft that was left flies on unseen: its words are not of this one.
+  stop?.();
   const before = goOn && canResume(state) ? state.batch : null;
   const queue = new BatchQueue(state.rehearsal.scenario, usualBatch, before?.flights);
   const { total } = queue;
@@ -43,7 +45,8 @@ export async function flyBatch(goOn = false): Promise<void> {
     const { fromDeg, speedMps } = wind;
     const { verdict, reason, seconds } = outcome;
     queue.ended(index, verdict);
-    store.dispatch(batchFlown({ fromDeg, speedMps, seed, verdict, reason, seconds }));
+    if (store.getState().batch.run.kind === 'flying')
+      store.dispatch(batchFlown({ fromDeg, speedMps, seed, verdict, reason, seconds }));
     return true;
   });
   const end = (how: Parameters<typeof batchEnded>[0]) => {

@@ -25,6 +25,8 @@ export async function flyFails(): Promise<void> {
   const what = toFly(state);
   const proofWorld = selectProofWorld(state);
   if (!what || !proofWorld || state.fails.run.kind === 'flying') return;
+  // One of a craft that was left flies on unseen: its words are not of this one.
+  stop?.();
   const world = failWorldOf(what);
   const waiting = pairsToFly(world, what.target, state.fails.cells);
   store.dispatch(failsBegun(waiting.length));

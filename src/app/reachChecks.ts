@@ -1,4 +1,4 @@
-import { makeProof } from '#core/proofs/proofs.ts';
+import { makeProof, printOf } from '#core/proofs/proofs.ts';
 import { cameHome, checkScenario } from '#core/reach/checks.ts';
 import { CLEARLY } from '#core/reach/homeMarch.ts';
 import type { ReachInput } from '#core/reach/reachMap.ts';
@@ -20,10 +20,13 @@ export async function flyChecks(asked: ReachInput, share: number): Promise<void>
   const what = toFly(state);
   const world = selectProofWorld(state);
   if (!what || !world || state.reach.run.kind === 'flying') return;
+  // One of a craft that was left flies on unseen: its words are not of this one.
+  stop?.();
   const { circumstances: c } = asked;
   const seen = { kind: 'reach' as const, right: 0, flown: 2 * PAIRS, share, batteryShare: c.batteryShare };
   const proof = makeProof(seen, world, new Date().toISOString());
-  store.dispatch(checksBegun({ total: 2 * PAIRS, proof }));
+  const about = printOf([asked.airframe, c]);
+  store.dispatch(checksBegun({ total: 2 * PAIRS, proof, about }));
   const waiting = await workshop().reachPairs(asked, PAIRS, state.rehearsal.scenario.seed);
   let at = 0;
   const crewed = crew(async (shop) => {
@@ -41,7 +44,8 @@ export async function flyChecks(asked: ReachInput, share: number): Promise<void>
       return false;
     }
     const home = cameHome({ verdict, margins: { batteryShare } }, c);
-    store.dispatch(checkFlown({ ...check, home, verdict, reason, batteryShare }));
+    if (store.getState().reach.run.kind === 'flying')
+      store.dispatch(checkFlown({ ...check, home, verdict, reason, batteryShare }));
     return true;
   });
   const end = (how: Parameters<typeof checksEnded>[0]) => {
@@ -54,7 +58,9 @@ export async function flyChecks(asked: ReachInput, share: number): Promise<void>
     await crewed.done;
     const { checks, run } = store.getState().reach;
     const right = checks.filter(agrees).length;
-    if (run.kind === 'flying' && checks.length === waiting.length)
+    // With another mass than the craft's own it proves nothing of the craft.
+    const own = asked.airframe === what.airframe;
+    if (run.kind === 'flying' && own && checks.length === waiting.length)
       store.dispatch(proofTaken({ ...proof, seen: { ...seen, right, flown: checks.length } }));
     end({ kind: 'none' });
   } catch (error) {

@@ -28,6 +28,8 @@ interface ReachState {
   readonly checks: readonly FlownCheck[];
   /** Of what they were flown with; null before any. */
   readonly proof: Proof | null;
+  /** Print of craft, charge, reserve, height and wind that they were flown with. */
+  readonly about: string;
 }
 
 const slice = createSlice({
@@ -41,6 +43,7 @@ const slice = createSlice({
     run: { kind: 'none' },
     checks: [],
     proof: null,
+    about: '',
   } as ReachState,
   reducers: {
     reachChanged: (
@@ -51,10 +54,14 @@ const slice = createSlice({
         Partial<Pick<ReachState, 'batteryShare' | 'reserveShare' | 'heightM' | 'massKg' | 'place'>>
       >,
     ): ReachState => ({ ...state, ...payload }),
-    checksBegun: (state, { payload }: PayloadAction<{ total: number; proof: Proof }>): ReachState => ({
+    checksBegun: (
+      state,
+      { payload }: PayloadAction<{ total: number; proof: Proof; about: string }>,
+    ): ReachState => ({
       ...state,
       checks: [],
       proof: payload.proof,
+      about: payload.about,
       run: { kind: 'flying', total: payload.total },
     }),
     checkFlown: (state, { payload }: PayloadAction<FlownCheck>): ReachState => ({

@@ -18,8 +18,6 @@ const APPROACH_S = 90;
 
 /** The return as it is drafted, with what the craft needs for each part of it. SI. */
 export interface DraftedReturn {
-  /** Whether the lost link starts a return at all. */
-  readonly returns: boolean;
   readonly rotors: boolean;
   readonly rule: ClimbRule;
   /** Height above home, or above the ground ahead. */
@@ -101,7 +99,6 @@ export function draftedReturn(airframe: Airframe, values: Values, homeM: number)
   const arrival = s.choice('return.arrival');
   const arrivalM = arrival === 'land' ? s.number('land.height') : s.number('return.arrivalHeight');
   return {
-    returns: s.choice('lost.action') === 'return',
     rotors,
     rule: s.choice('return.climb'),
     heightM: s.number('return.height'),

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { DEG } from '#core/math/scalar.ts';
-import { staleWords } from '#core/proofs/proofs.ts';
+import { printOf, staleWords } from '#core/proofs/proofs.ts';
 import { limitNames, limitWords } from '#core/reach/place.ts';
 import { REACH_CELLS_M, REACH_M } from '#core/reach/reachMap.ts';
 import { settingOf } from '#core/settings/typed.ts';
@@ -38,8 +38,11 @@ export default function ReachStation() {
   const returns = useApp((s) => settingOf(selectValues(s), 'lost.action') === 'return');
   const kept = useApp((s) => s.reach.proof ?? s.craft.proofs.find((p) => p.id === 'reach'));
   const world = useApp(selectProofWorld)!;
-  const stale = staleWords(kept, world);
   const asked = useReachInput();
+  const about = useApp((s) => s.reach.about);
+  const changed = staleWords(kept, world);
+  const others = checks.length > 0 && about !== printOf([asked.airframe, asked.circumstances]);
+  const stale = changed || (others ? 'charge, reserve, height, mass or wind were changed' : '');
   const { map, done, fault } = useReach(asked, FINEST);
   const chosen = useApp((s) => s.reach.place);
   // Looked at first: beyond the longest piece of the border, once that is known.

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { ARRIVAL_WINDS_DEG, arrivalScenario } from '#core/reach/arrivals.ts';
 import { proofTaken } from '../../../store/craftSlice.ts';
@@ -35,6 +35,8 @@ export function useArrivals(): Arrivals {
     running.current = null;
     setFlying(false);
   };
+  // Whoever leaves has stopped it.
+  useEffect(() => () => running.current?.stop(), []);
   const fly = async () => {
     const state = store.getState();
     const what = toFly(state);
@@ -65,7 +67,8 @@ export function useArrivals(): Arrivals {
     running.current = crewed;
     try {
       await crewed.done;
-      if (!refused && running.current === crewed && all.length === ARRIVAL_WINDS_DEG.length) {
+      const same = store.getState().crafts.id === state.crafts.id;
+      if (!refused && same && running.current === crewed && all.length === ARRIVAL_WINDS_DEG.length) {
         const home = all.filter((a) => a.verdict === 'home').length;
         const offM = Math.round(Math.max(...all.map((a) => Math.hypot(a.end[0], a.end[1]))));
         const seen = { kind: 'arrival' as const, home, total: all.length, offM };
