@@ -3,7 +3,7 @@ import { cameHome, checkScenario } from '#core/reach/checks.ts';
 import { CLEARLY } from '#core/reach/homeMarch.ts';
 import type { ReachInput } from '#core/reach/reachMap.ts';
 import { proofTaken } from './store/craftSlice.ts';
-import { checkFlown, checksBegun, checksEnded } from './store/reachSlice.ts';
+import { checkFlown, checksBegun, checksEnded, type FlownCheck } from './store/reachSlice.ts';
 import { selectProofWorld, toFly } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import { crew } from './workers/crew.ts';
@@ -73,6 +73,9 @@ export function stopChecks(): void {
   stop?.();
 }
 
-/** The flight ended as the map says. Just beyond the border it says nothing, so that coming home from there is no fault. */
-export const agrees = (f: { readonly margin: number; readonly home: boolean }): boolean =>
-  f.margin >= 0 ? f.home : f.margin >= -CLEARLY || !f.home;
+/**
+ * The flight ended as the map says. Just beyond the border it says nothing, and beyond a fence only that it is one: coming home
+ * from there is no fault.
+ */
+export const agrees = (f: Pick<FlownCheck, 'margin' | 'limit' | 'home'>): boolean =>
+  f.margin >= 0 ? f.home : f.margin >= -CLEARLY || f.limit === 'fence' || !f.home;

@@ -58,6 +58,8 @@ export function shelfFor(target: string, craft: string | null = null): readonly 
 /** What of a board outlives its power: to be kept, and brought back. */
 export interface KeptBoard {
   readonly pages: readonly [Uint8Array, Uint8Array];
+  /** Of route and fences; left out by what was kept before there were any. */
+  readonly planPages?: readonly [Uint8Array, Uint8Array] | undefined;
   readonly image: {
     readonly bytes: Uint8Array;
     readonly plan: ImageRegion['plan'];
@@ -79,6 +81,8 @@ export class BenchBoard {
     readonly serial: string,
     readonly flash: MemoryFlash,
     readonly image: ImageRegion,
+    /** Route and fences lie apart from the settings. */
+    readonly planFlash: MemoryFlash = new MemoryFlash(),
   ) {}
 
   /** As it is taken off the shelf for the first time. @param values settings on it, where it has a firmware */
@@ -93,7 +97,7 @@ export class BenchBoard {
   }
 
   /** As it was kept. */
-  static kept(from: ShelfBoard, { pages, image, log }: KeptBoard): BenchBoard {
+  static kept(from: ShelfBoard, { pages, planPages, image, log }: KeptBoard): BenchBoard {
     const model = boardOf(from.target)!;
     const region = new ImageRegion(model.flashBytes);
     region.bytes.set(image.bytes.subarray(0, model.flashBytes));
@@ -101,7 +105,8 @@ export class BenchBoard {
     region.whole = image.whole;
     region.toErase = image.toErase;
     region.verified = image.verified;
-    const board = new BenchBoard(model, from.serial, new MemoryFlash(pages), region);
+    const [flash, planFlash] = [new MemoryFlash(pages), new MemoryFlash(planPages)];
+    const board = new BenchBoard(model, from.serial, flash, region, planFlash);
     if (log) board.log.bring(log);
     return board;
   }
@@ -109,11 +114,11 @@ export class BenchBoard {
   keep(): KeptBoard {
     const { bytes, plan, whole, toErase, verified } = this.image;
     const image = { bytes, plan, whole, toErase, verified };
-    return { pages: this.flash.pages, image, log: this.log.keep() };
+    return { pages: this.flash.pages, planPages: this.planFlash.pages, image, log: this.log.keep() };
   }
 
   /** Counts up with every change of what is kept. */
   get changes(): number {
-    return this.flash.changes + this.image.changes + this.log.ended;
+    return this.flash.changes + this.planFlash.changes + this.image.changes + this.log.ended;
   }
 }

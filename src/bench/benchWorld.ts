@@ -247,16 +247,16 @@ export class BenchWorld {
   }
 
   private startBoard(cause: string, intoLoader: boolean): void {
-    const { image, flash, model, serial } = this.board;
+    const { image, flash, planFlash, model, serial } = this.board;
     const version = image.startable ? image.plan!.version : '';
     if (intoLoader || !isPfadVersion(version)) {
       const { name, revision, target } = model;
       const who = { board: name, revision, target, serial, restartCause: cause };
-      this.loader = new Loader(image, flash, who, (bytes) => this.toCable(bytes));
+      this.loader = new Loader(image, [flash, planFlash], who, (bytes) => this.toCable(bytes));
       this.onPower(true);
       return;
     }
-    this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version);
+    this.pfad = new Pfad(model, flash, serial, cause, this.board.log, version, planFlash);
     const running = runningValues(version, this.pfad.values);
     this.devices = new Devices(
       this.plant,

@@ -10,11 +10,13 @@ import { toBody, toEarth } from '#core/math/quaternion.ts';
 import { Noise } from '#core/math/random.ts';
 import { GRAVITY } from '#core/math/scalar.ts';
 import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { FlightLog } from '#firmware/flightLog.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
+import { WRITTEN_VERSION } from '#firmware/versions.ts';
 import { Devices } from './devices.ts';
-import { flashWith } from './flashImage.ts';
+import { flashWith, planFlashWith } from './flashImage.ts';
 import { Wiring } from './wiring.ts';
 
 const WIND_DIVIDER = 10;
@@ -64,12 +66,15 @@ export class FlyingCraft {
     readonly field: Field,
     seed: number,
     log: FlightLog | null = null,
+    /** Route and fences on its board. */
+    plan: FlightPlan = EMPTY_PLAN,
   ) {
     this.plant = new Plant(airframe);
     const { pressurePa, temperatureC } = field;
     if (pressurePa !== undefined && temperatureC !== undefined)
       this.plant.day = dayFromField(field.homeHeightM, pressurePa, temperatureC + 273.15);
-    this.pfad = new Pfad(board, flashWith(values), 'rehearsal', 'power on', log);
+    const plans = planFlashWith(plan);
+    this.pfad = new Pfad(board, flashWith(values), 'rehearsal', 'power on', log, WRITTEN_VERSION, plans);
     this.devices = new Devices(this.plant, truth, this.pfad.values, field, seed, board);
     this.wiring = new Wiring(airframe, truth);
     this.wind = new Wind(field.wind, seed);

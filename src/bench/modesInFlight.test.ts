@@ -3,6 +3,7 @@ import { avocet, dunlin, ruff, sandpiper, turnstone } from '#core/airframe/libra
 import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
 import { DEG, wrapPi } from '#core/math/scalar.ts';
 import { aloft, calm, farSwitch, onGround, run } from '../testing/aloft.ts';
+import { pointAt, routeOf, squareAt } from '../testing/plans.ts';
 import type { FlyingCraft } from './flyingCraft.ts';
 
 const breeze = { speedMps: 5, fromDeg: 250, gustMps: 0.8 };
@@ -86,21 +87,13 @@ describe('wings, by mode', () => {
   });
 
   it('Route passes its points in order, loiters where told, and returns', () => {
-    const point = (n: number, todo: string, north: number, east: number, height = 120) => ({
-      [`route.${n}.do`]: todo,
-      [`route.${n}.north`]: north,
-      [`route.${n}.east`]: east,
-      [`route.${n}.height`]: height,
-      [`route.${n}.time`]: 30,
-    });
     const f = aloft(turnstone, {
-      change: {
-        ...farSwitch('route'),
-        ...point(1, 'pass', 500, 0),
-        ...point(3, 'loiter', 500, 600, 150),
-        ...point(4, 'pass', 0, 600),
-        'return.height': 100,
-      },
+      change: { ...farSwitch('route'), 'return.height': 100 },
+      plan: routeOf([
+        pointAt(500, 0, { heightM: 120 }),
+        pointAt(500, 600, { heightM: 150, do: 'circle', seconds: 30 }),
+        pointAt(0, 600, { heightM: 120 }),
+      ]),
     });
     run(f, 3);
     f.radio.attitude = 2;
@@ -134,6 +127,27 @@ describe('wings, by mode', () => {
     expect(f.plant.height - 38).toBeGreaterThan(15);
     run(f, 4);
     expect(said(f)).toMatch(/waits for the throw.*thrown.*done/);
+  });
+
+  it('turns back at a drawn area, and gives the sticks back inside', () => {
+    const plan = routeOf([], 'return', [squareAt(0, 0, 400, { keep: 'in', toM: 0 })]);
+    const f = aloft(turnstone, { change: { 'return.height': 100, 'fence.action': 'loiter' }, plan });
+    let most = 0;
+    run(f, 60, () => {
+      most = Math.max(most, away(f));
+    });
+    expect(said(f)).toMatch(/outside The square. Loiters here.*Inside the fence again.*Mode: Level/);
+    expect(most).toBeLessThan(700);
+  });
+
+  it('lets whoever asks for it come home from outside every area', () => {
+    const plan = routeOf([], 'return', [squareAt(3000, 0, 400, { keep: 'in', toM: 0 })]);
+    const f = aloft(turnstone, { change: { 'fence.action': 'loiter' }, plan });
+    run(f, 6);
+    expect(f.pfad.controller.mode).toBe('loiter');
+    f.radio.returnHome = true;
+    run(f, 3);
+    expect(f.pfad.controller.mode).toBe('return');
   });
 
   it('turns back at the fence, and flies home when the battery is low and the settings ask for it', () => {
@@ -219,6 +233,51 @@ describe('rotors, by mode', () => {
       expect(Math.hypot(rollOf(f.plant.attitude), pitchOf(f.plant.attitude)) / DEG).toBeGreaterThan(2);
     },
   );
+
+  it('Forward as armed goes that way whatever its nose does; Forward from home comes nearer with the stick pulled', () => {
+    const f = aloft(avocet, {
+      change: { ...farSwitch('as-armed'), 'mode.from-home.channel': 9, 'mode.from-home.from': 1700 },
+      heightM: 40,
+    });
+    run(f, 3);
+    f.radio.attitude = 2;
+    f.radio.throttle = 0.5;
+    f.radio.yaw = 0.6;
+    run(f, 1.5);
+    f.radio.yaw = 0;
+    run(f, 1);
+    const turned = yawOf(f.plant.attitude);
+    expect(Math.abs(wrapPi(turned))).toBeGreaterThan(0.6);
+    expect(f.pfad.controller.mode).toBe('as-armed');
+    f.radio.pitch = -0.6;
+    run(f, 8);
+    // Armed with its nose north.
+    expect(f.plant.position[0]).toBeGreaterThan(25);
+    expect(Math.abs(f.plant.position[1]!)).toBeLessThan(0.35 * f.plant.position[0]!);
+    f.radio.switchChannel = 9;
+    f.radio.switchUs = 2000;
+    f.radio.pitch = 0.6;
+    run(f, 3);
+    expect(f.pfad.controller.mode).toBe('from-home');
+    const from = away(f);
+    run(f, 4);
+    expect(away(f)).toBeLessThan(from - 15);
+  });
+
+  it('comes down where it is once the battery is empty, where that is asked for', () => {
+    const f = aloft(avocet, {
+      change: { ...farSwitch('hover'), 'battery.emptyAction': 'down' },
+      heightM: 30,
+    });
+    run(f, 2);
+    f.radio.attitude = 2;
+    run(f, 3);
+    f.plant.battery.charge(0.02);
+    run(f, 60);
+    expect(said(f)).toMatch(/empty: comes down here.*Comes down where it is/);
+    expect(f.plant.height - f.ground).toBeLessThan(0.5);
+    expect(f.pfad.controller.armed).toBe(false);
+  });
 
   it('Position hold moves as fast as the stick asks, stops when it is let go, and climbs by the throttle', () => {
     const f = aloft(avocet, { change: farSwitch('position'), heightM: 40 });

@@ -10,6 +10,7 @@ import type { Scenario, ScenarioEvent } from '#core/formats/scenario.ts';
 import { pitchOf, rollOf, setEuler, yawOf } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { latitudeAt, longitudeAt } from '#core/navigation/earth.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import type { FlightLog } from '#firmware/flightLog.ts';
@@ -31,6 +32,8 @@ export interface RehearsalInput {
   readonly scenario: Scenario;
   /** Where it flies; home is the scenario's. */
   readonly site: Site;
+  /** Route and fences on its board; none when left out. */
+  readonly plan?: FlightPlan | undefined;
   /** Store for the board's own flight log; left out, none is kept. */
   readonly log?: FlightLog;
   /**
@@ -49,6 +52,8 @@ const ARM_OFF_MS = 150;
 const LAUNCH_PITCH = 8 * DEG;
 /** The pilot switches hand launch off when he is well away, s after the launch. */
 const LAUNCH_SWITCH_S = 12;
+/** The route is begun so high above home, m. */
+const ROUTE_FROM_M = 40;
 
 /**
  * One rehearsal as a machine to be stepped, so that whoever runs it can show progress and stop it. Flies the
@@ -70,6 +75,7 @@ export class Rehearsal {
   private tick = 0;
   private readonly launch: Launch | null;
   private launchedAt = 0;
+  private onRoute = false;
 
   constructor(private readonly input: RehearsalInput) {
     const { scenario: s, airframe, board, values, truth, site } = input;
@@ -91,7 +97,8 @@ export class Rehearsal {
     };
     // Under a hot start the receiver is ready within the time on the ground.
     const awake = { ...truth, gnss: { ...truth.gnss, start: 'hot' as const } };
-    this.craft = new FlyingCraft(airframe, board, values, awake, field, s.seed, input.log);
+    const { log = null, plan = EMPTY_PLAN } = input;
+    this.craft = new FlyingCraft(airframe, board, values, awake, field, s.seed, log, plan);
     if (s.batteryShare !== undefined) this.craft.plant.battery.charge(s.batteryShare);
     const b = s.outbound.bearingDeg * DEG;
     this.pilot = scriptedPilot(airframe, this.craft.pfad.controller.config, this.homeHeight, {
@@ -123,6 +130,18 @@ export class Rehearsal {
     const heading = (s.wind.speedMps > 0.5 ? s.wind.fromDeg : s.outbound.bearingDeg) * DEG;
     const stand = plant.contact.depth - 0.015;
     plant.position[2] = -(this.homeHeight + (launch ? launch.heightM : stand));
+    const noRoute = this.whyNoRoute();
+    if (noRoute) {
+      this.sample();
+      this.finish({
+        verdict: 'not-flown',
+        reason: noRoute,
+        cause: 'setting',
+        causeAtS: 0,
+        settings: ['mode.route.channel'],
+      });
+      return;
+    }
     const thrown = launch ? s.thrown : undefined;
     setEuler(plant.attitude, 0, launch ? LAUNCH_PITCH : 0, heading);
     craft.radio.attitude = this.attitudeSwitch();
@@ -174,12 +193,42 @@ export class Rehearsal {
 
   /** The pilot's switch for hand launch, where the settings have one: on before the throw, off once it is over. */
   private switchToLaunch(on: boolean): void {
-    const { channel, fromUs, toUs } = this.craft.pfad.controller.config.modeBands.launch;
+    this.switchTo('launch', on);
+  }
+
+  private switchTo(mode: 'launch' | 'route', on: boolean): void {
+    const { channel, fromUs, toUs } = this.craft.pfad.controller.config.modeBands[mode];
     const { radio } = this.craft;
     if (channel === 0) return;
     radio.switchChannel = channel;
     const middle = Math.round((fromUs + toUs) / 2);
     radio.switchUs = on ? middle : middle > 1500 ? 1000 : 2000;
+  }
+
+  /** Why a route that is to be flown cannot be begun; null where it can, or none is to be. */
+  private whyNoRoute(): string | null {
+    if (!this.input.scenario.outbound.route) return null;
+    if ((this.input.plan ?? EMPTY_PLAN).points.length === 0)
+      return 'There is no route on the board to be flown.';
+    return this.craft.pfad.controller.config.modeBands.route.channel === 0
+      ? 'No switch asks for Route, so nothing begins it.'
+      : null;
+  }
+
+  /** Once it is well away the pilot lets it fly its route; when that is done and asks for no way home, he asks for it. */
+  private follow({ loseLinkAt }: NonNullable<Scenario['outbound']['route']>): void {
+    const { craft } = this;
+    const { controller: c } = craft.pfad;
+    if (!this.onRoute) {
+      const from = Math.min(ROUTE_FROM_M, 0.8 * this.input.scenario.outbound.heightM);
+      if (this.seconds <= LAUNCH_SWITCH_S || craft.plant.height - this.homeHeight < from) return;
+      this.onRoute = true;
+      this.switchTo('route', true);
+      return;
+    }
+    if (loseLinkAt !== undefined && c.route.at >= loseLinkAt) craft.radio.on = false;
+    const { points, end } = this.input.plan ?? EMPTY_PLAN;
+    if (end === 'circle' && c.route.at >= points.length) craft.radio.returnHome = true;
   }
 
   /** The attitude switch goes where the settings say Level is, or stays at the near end when they do not. */
@@ -206,6 +255,7 @@ export class Rehearsal {
     }
     craft.step();
     this.tick++;
+    if (this.input.scenario.outbound.route) this.follow(this.input.scenario.outbound.route);
     if (this.tick === LAUNCH_SWITCH_S * STEPS_PER_SECOND && this.launch) this.switchToLaunch(false);
     this.seconds = this.tick / STEPS_PER_SECOND;
     if (this.tick % (JUDGE_STEP_S * STEPS_PER_SECOND) === 0) {

@@ -55,9 +55,12 @@ export class Autopilot {
     this.heldHere = false;
   }
 
-  /** Height, course, hover, position and loiter: held by itself, moved by the sticks. */
-  hold(mode: ModeId, s: Sensing, sticks: Sticks, d: AttitudeDemand): void {
-    if (this.c.rotorcraft) this.holdRotors(mode, s, sticks, d);
+  /**
+   * Height, course, hover, position, loiter and steering by the map: held by itself, moved by the sticks.
+   * @param turned how far the sticks' forward is turned from the nose, to the right, rad
+   */
+  hold(mode: ModeId, s: Sensing, sticks: Sticks, turned: number, d: AttitudeDemand): void {
+    if (this.c.rotorcraft) this.holdRotors(mode, s, sticks, turned, d);
     else this.holdWings(mode, s, sticks, d);
   }
 
@@ -86,7 +89,7 @@ export class Autopilot {
     this.throttle = this.energy.throttle;
   }
 
-  private holdRotors(mode: ModeId, s: Sensing, sticks: Sticks, d: AttitudeDemand): void {
+  private holdRotors(mode: ModeId, s: Sensing, sticks: Sticks, turned: number, d: AttitudeDemand): void {
     const c = this.c;
     const p = s.position;
     const lift = clamp(2 * (sticks.throttle - 0.5), -1, 1);
@@ -95,10 +98,12 @@ export class Autopilot {
       climb = lift > 0 ? lift * c.hover.climbMps : lift * c.hover.sinkMps;
       this.heldHeight = p.height;
     } else climb = this.hover.climbFor(this.heldHeight - p.height);
-    if (mode === 'height') {
-      d.roll = sticks.roll * this.set.bank;
-      if (sticks.pitch > 0) d.pitch = sticks.pitch * this.set.up;
-      else d.pitch = sticks.pitch * this.set.down;
+    if (mode === 'height' || mode === 'from-home' || mode === 'as-armed') {
+      // Forward is the nose down: that way, turned as asked, and to the right of it.
+      const right = sticks.roll * Math.cos(turned) - sticks.pitch * Math.sin(turned);
+      const back = sticks.pitch * Math.cos(turned) + sticks.roll * Math.sin(turned);
+      d.roll = clamp(right, -1, 1) * this.set.bank;
+      d.pitch = clamp(back, -1, 1) * (back > 0 ? this.set.up : this.set.down);
     } else {
       const moves = mode === 'position' && Math.hypot(sticks.roll, sticks.pitch) > STICK_REST;
       if (moves) {

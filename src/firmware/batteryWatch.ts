@@ -17,8 +17,9 @@ export interface BatteryConfig {
   /** What says that it is low, and what of the capacity is to be left, share. */
   readonly watch: 'volts' | 'charge' | 'home';
   readonly reserve: number;
-  /** Goes home once it is low. */
+  /** Goes home once it is low; comes down where it is once it is empty. */
   readonly returns: boolean;
+  readonly comesDown: boolean;
   readonly home: HomeCharges;
 }
 
@@ -34,6 +35,7 @@ export function batteryConfigOf(values: Values): BatteryConfig {
     watch: s.choice('battery.watch'),
     reserve: s.number('battery.reserve'),
     returns: s.choice('battery.lowAction') === 'return',
+    comesDown: s.choice('battery.emptyAction') === 'down',
     home: {
       rotors: isRotorKind(s.choice('craft.kind')),
       speedMps: s.number('return.speed'),
@@ -58,6 +60,11 @@ export interface BatteryView {
 
 /** It has to be low for this long before it is said: sag and gusts pass, s. */
 const LOW_FOR_S = 5;
+/** Said only, it is taken back once the voltage stays so far above the mark, V of each cell, for so long, s. */
+const RECOVERED_V = 0.1;
+const RECOVERED_FOR_S = 15;
+/** With less than this of its capacity it is empty, whatever the voltage says. */
+const EMPTY_SHARE = 0.03;
 /** The way home is reckoned this often, s, and its wind is smoothed over this, s. */
 const RECKON_S = 0.5;
 const WIND_S = 40;
@@ -72,10 +79,14 @@ const DOUBT_SHARE = 0.13;
  */
 export class BatteryWatch {
   low = false;
+  /** Nothing is left to fly on. */
+  empty = false;
   /** Charge that is left since the last arming, and what the way home takes, mAh; NaN where it is not known. */
   leftMah = Number.NaN;
   needMah = Number.NaN;
   private lowFor = 0;
+  private emptyFor = 0;
+  private wellFor = 0;
   private since = 0;
   private startMah = 0;
   private usedAtStart = 0;
@@ -89,11 +100,19 @@ export class BatteryWatch {
     this.way = new EnergyHome(c.home);
   }
 
+  /** What is to be left of it, mAh. */
+  get reserveMah(): number {
+    return this.c.reserve * this.c.capacityMah;
+  }
+
   /** Armed: what is in the battery is told by its voltage at rest. */
   begin(supplyV: number, usedMah: number): void {
     const { c } = this;
     this.low = false;
     this.lowFor = 0;
+    this.empty = false;
+    this.emptyFor = 0;
+    this.wellFor = 0;
     this.needMah = Number.NaN;
     this.where.windNorth = 0;
     this.where.windEast = 0;
@@ -112,16 +131,42 @@ export class BatteryWatch {
     }
     const low = v.armed && this.isLow(v);
     this.lowFor = low ? this.lowFor + dt : Math.max(0, this.lowFor - dt);
-    if (this.lowFor <= LOW_FOR_S || this.low) return;
-    this.low = true;
-    this.say(`${this.why()}${c.returns ? ': returns home.' : '.'}`);
+    if (this.low) this.recover(v, dt);
+    if (this.lowFor > LOW_FOR_S && !this.low) {
+      this.low = true;
+      this.wellFor = 0;
+      this.say(`${this.why()}${c.returns ? ': returns home.' : '.'}`);
+    }
+    this.watchEmpty(v, dt);
+  }
+
+  /** A load sagged it and it is well again: what was only said is taken back; a way home that was begun is not. */
+  private recover(v: BatteryView, dt: number): void {
+    const { c } = this;
+    if (c.watch !== 'volts' || c.returns) return;
+    const well = v.supplyV > c.lowV + RECOVERED_V * c.cells;
+    this.wellFor = well ? this.wellFor + dt : 0;
+    if (this.wellFor < RECOVERED_FOR_S) return;
+    this.low = false;
+    this.lowFor = 0;
+    this.say('The battery is above its low mark again: a heavy load had pulled it down.');
+  }
+
+  private watchEmpty(v: BatteryView, dt: number): void {
+    const { c } = this;
+    const volts = v.supplyV > 1 && v.supplyV < c.emptyV;
+    const charge = c.watch !== 'volts' && this.leftMah < EMPTY_SHARE * c.capacityMah;
+    this.emptyFor = v.armed && (volts || charge) ? this.emptyFor + dt : Math.max(0, this.emptyFor - dt);
+    if (this.emptyFor <= LOW_FOR_S || this.empty) return;
+    this.empty = true;
+    this.say(`The battery is empty${c.comesDown ? ': comes down here, while it still can.' : '.'}`);
   }
 
   private isLow(v: BatteryView): boolean {
     const { c } = this;
     const volts = v.supplyV > 1 && v.supplyV < c.lowV;
     if (c.watch === 'volts') return volts;
-    const reserve = c.reserve * c.capacityMah;
+    const reserve = this.reserveMah;
     if (c.watch === 'charge') return this.leftMah < reserve;
     if (Number.isNaN(this.needMah)) return volts;
     // On its way it is not told again what it is doing already.

@@ -37,6 +37,7 @@ interface WriteSession {
 const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
+  ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
 ];
 
@@ -208,6 +209,16 @@ export class BoardLink {
                 : 'stored';
         return { state, fingerprint: pfad.fingerprint, restartNeeded: pfad.restartNeeded };
       }
+      case 'plan-read':
+        return pfad.plans.read(q.from, q.count);
+      case 'plan-begin':
+        return pfad.plans.begin(q.session, q.base, q.size, q.crc);
+      case 'plan-put':
+        return pfad.plans.put(q.session, q.at, q.bytes);
+      case 'plan-commit':
+        return pfad.plans.commit(q.session, c.armed);
+      case 'plan-status':
+        return pfad.plans.status(q.session);
       case 'subscribe':
         if (!isGroup(q.group)) return new Refused('unknown-group', `There is no telemetry named ${q.group}.`);
         if (q.hz === 0) this.rates.delete(q.group);
@@ -351,6 +362,10 @@ export class BoardLink {
         );
       case 'power':
         return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
+      case 'charge': {
+        const { leftMah, needMah, low, empty, reserveMah } = c.sanity.battery;
+        return [empty ? 2 : low ? 1 : 0, leftMah, needMah, reserveMah].map((v) => (Number.isNaN(v) ? -1 : v));
+      }
       case 'navigation': {
         const p = c.position;
         const course = Math.atan2(p.velocityEast, p.velocityNorth);

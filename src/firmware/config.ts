@@ -18,7 +18,7 @@ import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
 import { type BatteryConfig, batteryConfigOf } from './batteryWatch.ts';
-import { CONTROL_SETS, OUTPUT_COUNT, ROUTE_POINTS } from './catalogue/counts.ts';
+import { CONTROL_SETS, OUTPUT_COUNT } from './catalogue/counts.ts';
 
 interface OutputConfig extends OutputShape {
   readonly role: ActuatorId | 'nothing';
@@ -46,15 +46,6 @@ export interface ControlSet {
   readonly bank: number;
   readonly up: number;
   readonly down: number;
-}
-
-interface RoutePoint {
-  readonly do: 'pass' | 'loiter' | 'land';
-  /** From home, m. */
-  readonly north: number;
-  readonly east: number;
-  readonly height: number;
-  readonly timeS: number;
 }
 
 /** Settings as the control code wants them: SI, radians, no look-up by name. Made once per change. */
@@ -167,8 +158,6 @@ export interface Config {
     readonly top: number;
     readonly action: 'say' | 'loiter' | 'return';
   };
-  readonly route: readonly RoutePoint[];
-  readonly routeEnd: 'loiter' | 'return';
   readonly position: PositionSettings;
   readonly voltageScale: number;
   readonly currentScale: number;
@@ -404,8 +393,6 @@ export function compileConfig(
       disarm: n('land.disarm'),
     },
     fence: { radius: n('fence.radius'), top: n('fence.top'), action: s('fence.action') },
-    route: routeOf(values),
-    routeEnd: s('route.end'),
     position: { blindFor: n('lost.blind'), jumpM: n('gnss.jump') },
     voltageScale: n('battery.scale'),
     currentScale: n('battery.currentScale'),
@@ -472,18 +459,6 @@ function controlSet(values: Values, prefix: '' | `set.${number}.`): ControlSet {
     up: n(`${prefix}level.up`) * DEG,
     down: n(`${prefix}level.down`) * DEG,
   };
-}
-
-function routeOf(values: Values): RoutePoint[] {
-  const settings = settingsOf(values);
-  const points: RoutePoint[] = [];
-  for (let k = 1; k <= ROUTE_POINTS; k++) {
-    const todo = settings.choice(`route.${k}.do`);
-    if (todo === 'none') continue;
-    const n = (what: 'north' | 'east' | 'height' | 'time') => settings.number(`route.${k}.${what}`);
-    points.push({ do: todo, north: n('north'), east: n('east'), height: n('height'), timeS: n('time') });
-  }
-  return points;
 }
 
 function stepsBetweenPulses(values: Values, timer: number | undefined): number {

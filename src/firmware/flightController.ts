@@ -2,6 +2,7 @@ import { LostLink, type LostLinkState } from '#core/lostlink/lostLink.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { clamp } from '#core/math/scalar.ts';
 import { type ModeId, type ModeView, modeNames, switchedModes, whyNot } from '#core/modes/modes.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
 import { Autopilot } from './autopilot.ts';
 import { BenchMoves } from './benchMoves.ts';
@@ -21,6 +22,8 @@ import { demandBySticks, limitedThrottle } from './stickDemand.ts';
 import { canTurnOver, turnOverCommand, turnRound } from './turnOver.ts';
 
 const NAV_DIVIDER = 20;
+/** So near to home no direction is away from it, m. */
+const HOME_NEAR_M = 12;
 
 /** What decides the commands of this moment. */
 export type Pilot = 'sticks' | 'hold' | 'route' | 'launch' | 'guard' | 'glide' | 'cut' | 'return' | 'nothing';
@@ -86,6 +89,10 @@ export class FlightController {
   private lastLost: LostLinkState = 'fine';
   private set: number;
   private armHeight = 0;
+  /** Where its nose pointed at arming, rad. */
+  private armYaw = 0;
+  /** Direction away from home as it was last told apart, rad. */
+  private awayYaw = 0;
   /** Armed on its back to turn itself over, and nothing else. */
   private turningOver = false;
   /** Controllers that are told to turn backwards for it; refilled each step. */
@@ -98,6 +105,7 @@ export class FlightController {
     readonly config: Config,
     readonly dt: number,
     from?: FlightController,
+    plan: FlightPlan = EMPTY_PLAN,
   ) {
     const c = config;
     const say = (text: string) => this.journal.say(this.uptimeS, text);
@@ -107,9 +115,9 @@ export class FlightController {
     this.bench = from?.bench ?? new BenchMoves();
     this.lost = new LostLink(c.lost);
     this.home = new HomeFlight(c, say);
-    this.route = new RouteFlight(c, this.home, say);
+    this.route = new RouteFlight(c, plan, this.home, say);
     this.launch = new HandLaunch(c, say);
-    this.sanity = new Sanity(c, say);
+    this.sanity = new Sanity(c, plan, say);
     this.autopilot = new Autopilot(c, dt * NAV_DIVIDER);
     this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
@@ -124,7 +132,9 @@ export class FlightController {
       homeSet: false,
       satellites: 0,
       satellitesToReturn: c.returnSatellites,
-      routePoints: c.route.length,
+      routePoints: plan.points.length,
+      routeByGround: this.route.byGround,
+      groundKnown: false,
       flown: false,
     };
     if (from) this.inherit(from);
@@ -191,7 +201,7 @@ export class FlightController {
     this.control();
     if (this.config.mixRows.length > 0) {
       const { attitude } = sensing.attitude;
-      this.rowInputs.fill(this.command, input, rollOf(attitude), pitchOf(attitude));
+      this.rowInputs.fill(this.command, input, rollOf(attitude), pitchOf(attitude), this.route.camera);
     }
     this.outputs.step(this.command, this.bench, this.armed, this.rowInputs.values, input.channels);
   }
@@ -253,7 +263,9 @@ export class FlightController {
     this.armed = true;
     this.hasFlown = false;
     this.launchUsed = false;
-    this.sanity.reset(this.supplyV, this.usedMah);
+    this.sanity.reset(this.supplyV, this.usedMah, this.sensing);
+    this.armYaw = this.sensing.attitude.yaw;
+    this.awayYaw = this.armYaw;
     this.armHeight = p.height;
     this.loops.reset();
     if (this.onItsBack) {
@@ -352,6 +364,7 @@ export class FlightController {
     v.homeSet = this.homeSet;
     v.satellites = s.satellites;
     v.flown = this.hasFlown;
+    v.groundKnown = this.groundAt !== null;
     this.homeView.aboveGround = s.aboveGround;
     this.homeView.groundAt = this.groundAt;
     const look = this.look;
@@ -422,6 +435,7 @@ export class FlightController {
       mode = this.requested();
       pilot = this.pilotOf(mode);
     } else mode = this.requested();
+    if (this.comesDownHere(pilot)) pilot = 'glide';
     if (pilot !== this.pilot || (pilot === 'hold' && mode !== this.mode)) this.change(pilot, lost !== 'fine');
     this.pilot = pilot;
     if (pilot === 'return') mode = 'return';
@@ -429,6 +443,14 @@ export class FlightController {
     else if (pilot === 'nothing') mode = this.mode;
     if (mode !== this.mode && this.armed) this.say(`Mode: ${modeNames[mode]}.`);
     this.mode = mode;
+  }
+
+  /** Its battery is at its end and it is not yet at home: whatever flies it by itself, it comes down while it still can. */
+  private comesDownHere(pilot: Pilot): boolean {
+    const { battery } = this.sanity;
+    if (!battery.empty || !this.config.battery.comesDown || !this.armed || !this.hasFlown) return false;
+    if (pilot === 'return') return this.home.phase === 'climbing' || this.home.phase === 'homeward';
+    return pilot === 'hold' || pilot === 'route' || pilot === 'guard';
   }
 
   /** The highest mode that is asked for, by switch or by the board itself, and that can be had. */
@@ -444,6 +466,8 @@ export class FlightController {
       flying &&
       this.sanity.outsideFence &&
       c.fence.action === 'loiter' &&
+      // Who asks for the way home gets it: nothing else leads back inside.
+      !input.wants('return') &&
       whyNot('loiter', this.view) === null
     )
       return c.rotorcraft ? 'hover' : 'loiter';
@@ -466,6 +490,19 @@ export class FlightController {
     return this.refusal ? 'level' : c.rotorcraft ? 'rate' : 'manual';
   }
 
+  /** How far the sticks' forward is turned from the nose, rad: away from home, or as the nose pointed at arming. */
+  private stickAngle(): number {
+    const { yaw } = this.sensing.attitude;
+    const { home, position: p } = this;
+    if (this.mode === 'as-armed') return this.armYaw - yaw;
+    if (this.mode !== 'from-home') return 0;
+    const north = p.north - home.homeNorth;
+    const east = p.east - home.homeEast;
+    // Straight above home nothing is away from it: the last way round is kept.
+    if (Math.hypot(north, east) > HOME_NEAR_M) this.awayYaw = Math.atan2(east, north);
+    return this.awayYaw - yaw;
+  }
+
   private pilotOf(mode: ModeId): Pilot {
     if (mode === 'launch') return 'launch';
     if (mode === 'return') return 'return';
@@ -477,7 +514,7 @@ export class FlightController {
     this.autopilot.begin(this.sensing, this.command.throttle);
     if (this.pilot === 'route' && pilot !== 'return') this.route.wantsReturn = false;
     if (pilot === 'return') this.home.begin(this.position, linkLost);
-    else if (pilot === 'route') this.route.begin(this.position);
+    else if (pilot === 'route') this.route.begin(this.position, this.sensing);
     else if (pilot === 'launch' && !this.launch.running) {
       this.launch.begin();
       this.launchUsed = true;
@@ -496,11 +533,11 @@ export class FlightController {
         autopilot.follow(this.home.goal, s, d, this.home.heldUp > 0 ? 0.3 : 0);
         break;
       case 'route':
-        this.route.step(s.position, dt);
+        this.route.step(s.position, this.groundAt, dt);
         autopilot.follow(this.route.goal, s, d);
         break;
       case 'hold':
-        autopilot.hold(this.mode, s, this.sticks, d);
+        autopilot.hold(this.mode, s, this.sticks, this.stickAngle(), d);
         break;
       case 'guard':
         autopilot.guard(s, d);

@@ -34,7 +34,7 @@ export interface LoaderBoard {
 /**
  * The loader: runs when there is no firmware to start, or when it is asked for. Takes an image block by block, in
  * any order, each as often as it comes; what is written stays written when the power goes, so that it goes on where
- * it was. Touches the settings only when it is told to wipe them.
+ * it was. Touches settings, route and fences only when it is told to wipe them.
  */
 export class Loader {
   readonly reader: FrameReader;
@@ -45,7 +45,7 @@ export class Loader {
 
   constructor(
     region: ImageRegion,
-    private readonly settings: FlashDevice,
+    private readonly wiped: readonly FlashDevice[],
     private readonly board: LoaderBoard,
     private readonly send: (bytes: Uint8Array) => void,
   ) {
@@ -122,8 +122,10 @@ export class Loader {
     if (begun instanceof Refused) return begun;
     // Going on after an interruption erases nothing again: what was to go is gone since the beginning.
     if (wipe && !begun.goesOn) {
-      this.settings.erase(0);
-      this.settings.erase(1);
+      for (const flash of this.wiped) {
+        flash.erase(0);
+        flash.erase(1);
+      }
     }
     return {};
   }

@@ -43,7 +43,7 @@ function pulsesOf(
   const inputs = new RowInputs();
   const k = { ...none, ...command };
   for (let step = 0; step < 60; step++) {
-    inputs.fill(k, input, roll, pitch);
+    inputs.fill(k, input, roll, pitch, 0);
     outputs.step(k, new BenchMoves(), true, inputs.values, input.channels);
   }
   return outputs.pulses;
@@ -103,11 +103,12 @@ describe('rows of a mix of one’s own', () => {
     const input = new PilotInput(c);
     input.sticks.roll = 1;
     const inputs = new RowInputs();
-    inputs.fill(none, input, 0, 0);
+    inputs.fill(none, input, 0, 0, 0.5);
     expect(inputs.values[rowSources.indexOf('stick-roll')]).toBe(0);
     input.linkAlive = true;
-    inputs.fill(none, input, 0, 0);
+    inputs.fill(none, input, 0, 0, 0.5);
     expect(inputs.values[rowSources.indexOf('stick-roll')]).toBe(1);
+    expect(inputs.values[rowSources.indexOf('camera')]).toBe(0.5);
   });
 
   it('never send a pulse beyond an output’s ends, 1,000 random mixes', () => {

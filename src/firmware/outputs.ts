@@ -25,8 +25,8 @@ const SOURCES_BEFORE = rowSources.indexOf(`channel-${FIRST_CHANNEL}`);
 export class RowInputs {
   readonly values = new Float64Array(rowSources.length);
 
-  /** @param roll of the craft, rad, right wing down positive @param pitch the same, nose up positive */
-  fill(k: Command, input: PilotInput, roll: number, pitch: number): void {
+  /** @param roll of the craft, rad, right wing down positive @param pitch the same, nose up positive @param camera of a right angle down */
+  fill(k: Command, input: PilotInput, roll: number, pitch: number, camera: number): void {
     const v = this.values;
     const { sticks, channels, linkAlive } = input;
     v[0] = k.roll;
@@ -42,6 +42,7 @@ export class RowInputs {
     v[9] = roll / RIGHT_ANGLE;
     v[10] = pitch / RIGHT_ANGLE;
     v[11] = 1;
+    v[12] = camera;
     for (let i = SOURCES_BEFORE; i < v.length; i++)
       v[i] = clamp((channels[FIRST_CHANNEL - 1 + i - SOURCES_BEFORE]! - 1500) / 500, -1.2, 1.2);
   }

@@ -2,8 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MemoryFlash } from '#bench/memoryFlash.ts';
 import { fellF7Model } from '#core/board/boards.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
-import { SettingsPages } from './pages.ts';
+import { FlashPages } from './pages.ts';
 import { Pfad } from './pfad.ts';
 import { Readings } from './readings.ts';
 
@@ -12,7 +13,7 @@ const fresh = { 'return.height': 410, name: 'new', more: 'x'.repeat(400) };
 
 function written(values: Record<string, string | number>): MemoryFlash {
   const flash = new MemoryFlash();
-  const pages = new SettingsPages(flash);
+  const pages = new FlashPages<Values>(flash);
   pages.load();
   pages.begin(values);
   expect(pages.step(1e6)).toBe(true);
@@ -21,29 +22,29 @@ function written(values: Record<string, string | number>): MemoryFlash {
 
 describe('settings pages', () => {
   it('are empty on a new chip', () => {
-    expect(new SettingsPages(new MemoryFlash()).load()).toBeNull();
+    expect(new FlashPages<Values>(new MemoryFlash()).load()).toBeNull();
   });
 
   it('hold what was written, and take turns', () => {
     const flash = written(old);
-    const pages = new SettingsPages(flash);
+    const pages = new FlashPages<Values>(flash);
     expect(pages.load()).toEqual(old);
     pages.begin(fresh);
     pages.step(1e6);
-    expect(new SettingsPages(flash).load()).toEqual(fresh);
+    expect(new FlashPages<Values>(flash).load()).toEqual(fresh);
     pages.begin(old);
     pages.step(1e6);
-    expect(new SettingsPages(flash).load()).toEqual(old);
+    expect(new FlashPages<Values>(flash).load()).toEqual(old);
   });
 
   it('give the old settings back when power is lost at any byte, and the new ones after the last', () => {
     for (let cut = 0; ; cut++) {
       const flash = written(old);
-      const pages = new SettingsPages(flash);
+      const pages = new FlashPages<Values>(flash);
       pages.load();
       pages.begin(fresh);
       const done = pages.step(cut);
-      expect(new SettingsPages(flash).load()).toEqual(done ? fresh : old);
+      expect(new FlashPages<Values>(flash).load()).toEqual(done ? fresh : old);
       if (done) break;
     }
   });
@@ -54,7 +55,7 @@ describe('settings pages', () => {
       fc.property(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 255 }), (at, flip) => {
         const copy = new MemoryFlash([flash.pages[0].slice(), flash.pages[1].slice()]);
         copy.pages[0][at] = copy.pages[0][at]! ^ flip;
-        const got = new SettingsPages(copy).load();
+        const got = new FlashPages<Values>(copy).load();
         expect(got === null || JSON.stringify(got) === JSON.stringify(fresh)).toBe(true);
       }),
     );
@@ -62,21 +63,21 @@ describe('settings pages', () => {
 
   it('refuse settings that do not fit, before anything is erased', () => {
     const flash = written(old);
-    const pages = new SettingsPages(flash);
+    const pages = new FlashPages<Values>(flash);
     pages.load();
     expect(() => pages.begin({ big: 'x'.repeat(17000) })).toThrow(RangeError);
-    expect(new SettingsPages(flash).load()).toEqual(old);
+    expect(new FlashPages<Values>(flash).load()).toEqual(old);
   });
 });
 
 describe('pages that are damaged or worn', () => {
   it('are told from those of a new chip', () => {
-    expect(new SettingsPages(new MemoryFlash()).rotten).toBe(false);
+    expect(new FlashPages<Values>(new MemoryFlash()).rotten).toBe(false);
     const flash = written(old);
-    expect(new SettingsPages(flash).rotten).toBe(false);
+    expect(new FlashPages<Values>(flash).rotten).toBe(false);
     flash.pages[0].fill(0x5a, 0, 40);
     flash.pages[1].fill(0x5a, 0, 40);
-    const pages = new SettingsPages(flash);
+    const pages = new FlashPages<Values>(flash);
     expect(pages.load()).toBeNull();
     expect(pages.rotten).toBe(true);
   });
@@ -90,12 +91,12 @@ describe('pages that are damaged or worn', () => {
     const end = 12 + view.getUint32(8, true);
     view.setUint32(4, 0xffffffff, true);
     view.setUint32(end, crc32(bytes, 0, end), true);
-    const pages = new SettingsPages(flash);
+    const pages = new FlashPages<Values>(flash);
     expect(pages.load()).toEqual(old);
     for (const values of [fresh, old, fresh]) {
       pages.begin(values);
       expect(pages.step(1e6)).toBe(true);
-      expect(new SettingsPages(flash).load()).toEqual(values);
+      expect(new FlashPages<Values>(flash).load()).toEqual(values);
     }
   });
 

@@ -1,8 +1,7 @@
-import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { decodeCbor, encodeCbor } from '#core/wire/frames.ts';
 
-/** Flash memory for settings, as the board's chip offers it: two pages, erased whole, written byte by byte. */
+/** Flash memory for what has to outlive the power, as the board's chip offers it: two pages, erased whole, written byte by byte. */
 export interface FlashDevice {
   readonly pageBytes: number;
   read(page: 0 | 1): Uint8Array;
@@ -18,7 +17,7 @@ const following = (sequence: number) => (sequence + 1) >>> 0;
 const isAfter = (a: number, b: number) => a !== b && (a - b) >>> 0 < 0x80000000;
 
 /** A page's content when it is whole, otherwise null. */
-function readPage(bytes: Uint8Array): { sequence: number; values: Values } | null {
+function readPage(bytes: Uint8Array): { sequence: number; content: object } | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < HEADER_BYTES + 4 || view.getUint32(0, true) !== MAGIC) return null;
   const sequence = view.getUint32(4, true);
@@ -26,24 +25,24 @@ function readPage(bytes: Uint8Array): { sequence: number; values: Values } | nul
   if (length > bytes.length - HEADER_BYTES - 4) return null;
   const end = HEADER_BYTES + length;
   if (view.getUint32(end, true) !== crc32(bytes, 0, end)) return null;
-  const values = decodeCbor(bytes.subarray(HEADER_BYTES, end));
-  if (typeof values !== 'object' || values === null || Array.isArray(values)) return null;
-  return { sequence, values: values as Values };
+  const content = decodeCbor(bytes.subarray(HEADER_BYTES, end));
+  if (typeof content !== 'object' || content === null || Array.isArray(content)) return null;
+  return { sequence, content };
 }
 
 /**
- * Settings kept on two pages. A write goes to the spare page; it counts only once its checksum, written last,
+ * Settings, or a plan, kept on two pages. A write goes to the spare page; it counts only once its checksum, written last,
  * fits. Power lost at any byte therefore leaves the page before.
  */
-export class SettingsPages {
+export class FlashPages<T extends object> {
   private active: 0 | 1 | null = null;
   private sequence = 0;
   private pending: { page: 0 | 1; bytes: Uint8Array; at: number } | null = null;
 
   constructor(private readonly flash: FlashDevice) {}
 
-  /** The newest whole page's values, or null when neither is whole. */
-  load(): Values | null {
+  /** The newest whole page's content, or null when neither is whole. */
+  load(): T | null {
     const found = ([0, 1] as const)
       .map((page) => ({ page, content: readPage(this.flash.read(page)) }))
       .filter((p) => p.content !== null)
@@ -51,7 +50,7 @@ export class SettingsPages {
     if (!found) return null;
     this.active = found.page;
     this.sequence = found.content!.sequence;
-    return found.content!.values;
+    return found.content!.content as T;
   }
 
   /** Something was stored once, and neither page of it can be read any more. */
@@ -60,11 +59,11 @@ export class SettingsPages {
     return !blank && ([0, 1] as const).every((page) => readPage(this.flash.read(page)) === null);
   }
 
-  /** Starts a write to the spare page. @throws RangeError when the values do not fit on a page */
-  begin(values: Values): void {
-    const body = encodeCbor(values);
+  /** Starts a write to the spare page. @throws RangeError when it does not fit on a page */
+  begin(content: T): void {
+    const body = encodeCbor(content);
     const bytes = new Uint8Array(HEADER_BYTES + body.length + 4);
-    if (bytes.length > this.flash.pageBytes) throw new RangeError('settings do not fit on a page');
+    if (bytes.length > this.flash.pageBytes) throw new RangeError('it does not fit on a page');
     const view = new DataView(bytes.buffer);
     view.setUint32(0, MAGIC, true);
     view.setUint32(4, following(this.sequence), true);

@@ -14,7 +14,8 @@ import { ActOrder, freshKey } from '#core/wire/acts.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
-import { type FlashDevice, SettingsPages } from './pages.ts';
+import { type FlashDevice, FlashPages } from './pages.ts';
+import { PlanStore } from './planStore.ts';
 import { Procedures } from './procedures.ts';
 import { RawStreams } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
@@ -46,7 +47,9 @@ export class Pfad {
   uptimeS = 0;
   /** Set when stored settings could not be read and the board runs on its defaults. */
   note: string | undefined;
-  private readonly pages: SettingsPages;
+  private readonly pages: FlashPages<Values>;
+  /** Route and fences. */
+  readonly plans: PlanStore;
   /** Settings as stored; `running` differs where a setting takes effect only after a restart. */
   private stored: Record<string, SettingValue>;
   private running: Values;
@@ -62,11 +65,14 @@ export class Pfad {
     readonly restartCause: string,
     readonly log: FlightLog | null = null,
     readonly version: PfadVersion = WRITTEN_VERSION,
+    planFlash: FlashDevice | null = null,
   ) {
     this.description = describeBoard(model);
     this.catalogue = catalogueOf(version);
     if (log) log.firmware = `Pfad ${version}`;
-    this.pages = new SettingsPages(flash);
+    this.pages = new FlashPages<Values>(flash);
+    // Before 3.2 a route was among the settings.
+    this.plans = new PlanStore(version === WRITTEN_VERSION ? planFlash : null);
     this.stored = this.catalogue.defaults();
     const loaded = this.pages.load();
     if (this.pages.rotten)
@@ -94,6 +100,7 @@ export class Pfad {
       compileConfig(runningValues(this.version, this.running), this.description.pads, this.model.chipYawsDeg),
       STEP_S,
       from,
+      this.plans.plan,
     );
   }
 
@@ -170,7 +177,8 @@ export class Pfad {
         this.pending = null;
       }
     }
-    this.controller.storing = this.pages.writing;
+    if (this.plans.step(FLASH_BYTES_PER_STEP)) this.controller = this.build(this.controller);
+    this.controller.storing = this.pages.writing || this.plans.storing;
     this.controller.step(readings);
     this.streams.step(readings, this.uptimeS);
     this.procedures.step(this.controller, STEP_S, readings);

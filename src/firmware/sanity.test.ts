@@ -1,12 +1,16 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { PositionEstimator } from '#core/estimation/position.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { demoValues } from '../testing/demoCraft.ts';
+import { demoValues, torvholm } from '../testing/demoCraft.ts';
+import { routeOf, squareAt } from '../testing/plans.ts';
 import type { BatteryView } from './batteryWatch.ts';
 import { compileConfig } from './config.ts';
 import { HomeFlight } from './homeFlight.ts';
 import { Sanity } from './sanity.ts';
 import type { Sensing } from './sensing.ts';
+
+const origin = { originLat: torvholm.home.lat, originLon: torvholm.home.lon };
 
 /** The watch on hand-made estimates: home at the origin, 38 m above the sea. */
 class Watch {
@@ -25,9 +29,10 @@ class Watch {
   readonly sanity: Sanity;
   readonly home: HomeFlight;
 
-  constructor(change: Values = {}) {
+  constructor(change: Values = {}, plan: FlightPlan = EMPTY_PLAN) {
     const c = compileConfig({ ...demoValues('turnstone'), ...change });
-    this.sanity = new Sanity(c, (text) => this.said.push(text));
+    this.sanity = new Sanity(c, plan, (text) => this.said.push(text));
+    this.sanity.reset(16, 0, origin);
     this.home = new HomeFlight(c, () => {});
     this.home.setHome(0, 0, 38);
     this.position.place.health = 'good';
@@ -73,7 +78,7 @@ describe('the battery', () => {
       ['say', 'The battery is low.'],
     ]) {
       w = new Watch({ 'battery.lowAction': action!, 'battery.low': 3.5, 'battery.cells': 4 });
-      w.view = { ...w.view, supplyV: 13 };
+      w.view = { ...w.view, supplyV: 13.4 };
       w.run(6);
       expect(w.said).toEqual([words]);
     }
@@ -85,12 +90,65 @@ describe('the battery', () => {
     expect(w.sanity.battery.low).toBe(false);
   });
 
+  it('takes back what it only said when a load had sagged it, and not a way home that was begun', () => {
+    for (const action of ['say', 'return']) {
+      w = new Watch({ 'battery.low': 3.5, 'battery.cells': 4, 'battery.lowAction': action });
+      w.view = { ...w.view, supplyV: 13.6 };
+      w.run(6);
+      expect(w.sanity.battery.low).toBe(true);
+      w.view = { ...w.view, supplyV: 14.2 };
+      w.run(30);
+      // Above the mark, but not by enough.
+      expect(w.sanity.battery.low).toBe(true);
+      w.view = { ...w.view, supplyV: 14.8 };
+      w.run(16);
+      expect(w.sanity.battery.low).toBe(action === 'return');
+    }
+  });
+
+  it('is empty by its voltage, or by what is left of its charge', () => {
+    w = new Watch({ 'battery.empty': 3.2, 'battery.cells': 4, 'battery.emptyAction': 'down' });
+    w.view = { ...w.view, supplyV: 12.7 };
+    w.run(6);
+    expect(w.sanity.battery.empty).toBe(true);
+    expect(w.said.at(-1)).toMatch(/empty: comes down here/);
+    w = new Watch({ 'battery.watch': 'charge', 'battery.capacity': 5000, 'battery.cells': 4 });
+    w.view = { ...w.view, usedMah: 4900 };
+    w.run(6);
+    expect(w.sanity.battery.empty).toBe(true);
+  });
+
   it('is asked anew on the next flight', () => {
     w.view = { ...w.view, supplyV: 12 };
     w.run(10);
     expect(w.sanity.battery.low).toBe(true);
-    w.sanity.reset(16, 0);
+    w.sanity.reset(16, 0, origin);
     expect(w.sanity.battery.low).toBe(false);
+  });
+});
+
+describe('drawn fences', () => {
+  it('keep in and keep out, each with its heights and by its name', () => {
+    const keepIn = squareAt(0, 0, 1000, { name: 'The common', keep: 'in', toM: 150 });
+    const keepOut = squareAt(500, 0, 100, { name: 'The farm', fromM: 0, toM: 80 });
+    w = new Watch({}, routeOf([], 'return', [keepIn, keepOut]));
+    const at = (north: number, east: number, height: number) => {
+      [w.position.north, w.position.east, w.position.height] = [north, east, 38 + height];
+      w.run(0.1);
+      return w.sanity.outsideFence;
+    };
+    expect(at(0, 0, 100)).toBe(false);
+    expect(at(500, 0, 100)).toBe(false);
+    expect(at(500, 0, 60)).toBe(true);
+    expect(w.said.at(-1)).toMatch(/inside The farm, which is to be kept out of/);
+    // Just beyond its edge is not yet out of it again.
+    expect(at(610, 0, 60)).toBe(true);
+    expect(at(640, 0, 60)).toBe(false);
+    expect(w.said.at(-1)).toBe('Inside the fence again.');
+    expect(at(0, 1001, 100)).toBe(true);
+    expect(w.said.at(-1)).toMatch(/outside The common/);
+    expect(at(0, 0, 100)).toBe(false);
+    expect(at(0, 0, 151)).toBe(true);
   });
 });
 

@@ -1,7 +1,10 @@
 import type { PositionEstimator } from '#core/estimation/position.ts';
+import { brokenFence, brokenWords, type LocalFence, localFences } from '#core/plan/fences.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
 import { type BatteryView, BatteryWatch } from './batteryWatch.ts';
 import type { Config } from './config.ts';
 import type { HomeFlight } from './homeFlight.ts';
+import type { Origin } from './routeFlight.ts';
 import type { Sensing } from './sensing.ts';
 
 /**
@@ -18,17 +21,21 @@ export class Sanity {
   private fewFor = 0;
   private place = 'lost';
   private air = 'lost';
+  private fences: readonly LocalFence[] = [];
 
   constructor(
     private readonly c: Config,
+    private readonly plan: FlightPlan,
     private readonly say: (text: string) => void,
   ) {
     this.battery = new BatteryWatch(c.battery, say);
   }
 
-  /** A new flight begins. */
-  reset(supplyV: number, usedMah: number): void {
+  /** A new flight begins. @param origin what metres are counted from */
+  reset(supplyV: number, usedMah: number, origin: Origin): void {
     this.battery.begin(supplyV, usedMah);
+    const { originLat: lat, originLon: lon } = origin;
+    this.fences = localFences(this.plan.fences, { lat, lon });
     this.gaveUp = false;
   }
 
@@ -76,12 +83,20 @@ export class Sanity {
     }
     // Back inside counts only with some room, so that it does not dance on the line.
     const slack = this.outsideFence ? 0.9 : 1;
+    const height = p.height - home.homeHeight;
     const far = fence.radius > 0 && home.distance(p) > slack * fence.radius;
-    const high = fence.top > 0 && p.height - home.homeHeight > slack * fence.top;
-    if ((far || high) && !this.outsideFence) {
+    const high = fence.top > 0 && height > slack * fence.top;
+    const room = this.outsideFence ? BACK_INSIDE_M : 0;
+    const drawn = this.fences.length > 0 ? brokenFence(this.fences, p.north, p.east, height, room) : -1;
+    const outside = far || high || drawn >= 0;
+    if (outside && !this.outsideFence) {
       const action = { say: '', loiter: ' Loiters here.', return: ' Returns home.' }[fence.action];
-      this.say(`Outside the fence: too ${far ? 'far' : 'high'}.${action}`);
-    } else if (this.outsideFence && !far && !high) this.say('Inside the fence again.');
-    this.outsideFence = far || high;
+      const what = far || high ? `too ${far ? 'far' : 'high'}` : brokenWords(this.fences[drawn]!);
+      this.say(`Outside the fence: ${what}.${action}`);
+    } else if (this.outsideFence && !outside) this.say('Inside the fence again.');
+    this.outsideFence = outside;
   }
 }
+
+/** A drawn fence is kept again once it is kept by so much, m. */
+const BACK_INSIDE_M = 15;

@@ -7,6 +7,7 @@ import type { WindSettings } from '#core/flight/wind.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { setEuler } from '#core/math/quaternion.ts';
 import type { SwitchedMode } from '#core/modes/modes.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { preparedSettings } from '#core/settings/preparedSettings.ts';
 import { groundOf } from '#core/site/site.ts';
@@ -36,12 +37,13 @@ interface Options {
   readonly heightM?: number;
   readonly truth?: Partial<BenchTruth>;
   readonly seed?: number;
+  readonly plan?: FlightPlan;
 }
 
 /** For tests: a prepared craft in the air over Mossvik in Level, armed on the ground there before. */
 export function aloft(airframe: Airframe, options: Options = {}): FlyingCraft {
   const { change = {}, wind = calm, heightM = 150, seed = 5 } = options;
-  const f = onGround(airframe, change, wind, options.truth ?? {}, seed);
+  const f = onGround(airframe, change, wind, options.truth ?? {}, seed, options.plan);
   f.radio.arm = true;
   run(f, 1);
   if (!f.pfad.controller.armed)
@@ -72,6 +74,7 @@ export function onGround(
   wind: WindSettings = calm,
   truth: Partial<BenchTruth> = {},
   seed = 5,
+  plan: FlightPlan = EMPTY_PLAN,
 ): FlyingCraft {
   const values = prepared(airframe, change);
   const refusals = pfadCatalogue.check(values);
@@ -91,6 +94,8 @@ export function onGround(
       wind,
     },
     seed,
+    null,
+    plan,
   );
   f.plant.position[2] = -(torvholm.home.heightM + f.plant.contact.depth);
   setEuler(f.plant.attitude, 0, 0, 0);

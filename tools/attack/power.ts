@@ -2,11 +2,12 @@ import { MemoryFlash } from '#bench/memoryFlash.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { descriptorOf, inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
 import type { Random } from '#core/math/random.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { encodeFrame, FrameReader } from '#core/wire/frames.ts';
 import { BLOCK_BYTES, ImageRegion } from '#firmware/imageRegion.ts';
 import { Loader } from '#firmware/loader.ts';
-import { SettingsPages } from '#firmware/pages.ts';
+import { FlashPages } from '#firmware/pages.ts';
 import { type Attack, answers, oneOf, whole } from './attack.ts';
 
 /** The power goes at any byte of any write: the board has what was before, or what was to come. */
@@ -18,13 +19,13 @@ const pageCuts: Attack = {
     let held: unknown = null;
     return (random) =>
       answers(() => {
-        const pages = new SettingsPages(flash);
+        const pages = new FlashPages<Values>(flash);
         if (JSON.stringify(pages.load()) !== JSON.stringify(held))
           return 'a board holds something else than before';
         const next = { n: whole(random, 1e6), text: 'x'.repeat(whole(random, 600)) };
         pages.begin(next);
         if (pages.step(whole(random, 760))) held = next;
-        const again = new SettingsPages(flash).load();
+        const again = new FlashPages<Values>(flash).load();
         if (JSON.stringify(again) === JSON.stringify(held)) return null;
         return `the power went and the board holds ${JSON.stringify(again)?.slice(0, 80)}`;
       });
@@ -66,7 +67,7 @@ const flashCuts: Attack = {
           let startWanted = false;
           const loader = new Loader(
             region,
-            new MemoryFlash(),
+            [new MemoryFlash()],
             {
               board: 'Fell F7',
               revision: 'A',

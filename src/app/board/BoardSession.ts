@@ -57,6 +57,7 @@ const RATES = {
   outputs: 50,
   receiver: 25,
   power: 4,
+  charge: 2,
   navigation: 4,
   home: 4,
   estimates: 4,

@@ -10,6 +10,7 @@ import { rows } from '../store/database.ts';
 const bytes = z.instanceof(Uint8Array<ArrayBuffer>);
 const keptSchema = z.object({
   pages: z.tuple([bytes, bytes]),
+  planPages: z.tuple([bytes, bytes]).optional(),
   image: z.object({
     bytes,
     plan: imageInfoSchema.nullable(),

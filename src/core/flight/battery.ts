@@ -41,6 +41,15 @@ export function openCircuitV(chemistry: Chemistry, charge: number): number {
   return cell.voltage;
 }
 
+/**
+ * Voltage of a source behind a resistance that gives so much power: the upper root of v (open - v) = watts ohm.
+ * More than it gives at all: half the open voltage, where it gives most.
+ */
+export function loadedV(open: number, watts: number, ohm: number): number {
+  const room = open * open - 4 * watts * ohm;
+  return 0.5 * (open + (room > 0 ? Math.sqrt(room) : 0));
+}
+
 /** Charge of a cell that shows this voltage at rest, 0 to 1. @param voltage V */
 export function chargeAtRest(chemistry: Chemistry, voltage: number): number {
   const curve = OPEN_CIRCUIT_V[chemistry];

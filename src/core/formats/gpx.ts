@@ -4,7 +4,7 @@ import type { TrackPoint } from './rehearsalResult.ts';
 // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what is taken out
 const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ufffe\uffff]|\p{Surrogate}/gu;
 
-const escapeXml = (text: string) =>
+export const escapeXml = (text: string) =>
   text
     .replace(UNWRITABLE, '')
     .replace(

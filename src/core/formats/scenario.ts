@@ -91,6 +91,13 @@ export const scenarioSchema = z.strictObject({
     heightM: z.number().min(20).max(1500),
     /** It begins there, in the air, with what the board would know after the flight out; flown out from home when left out. */
     begins: z.literal('there').optional(),
+    /** The craft's own route is flown, from a little above the launch on. */
+    route: z
+      .strictObject({
+        /** The link is lost when this point is reached, counted from 1; left out, it is not. */
+        loseLinkAt: z.number().int().min(1).max(200).optional(),
+      })
+      .optional(),
   }),
   /** Charge of the battery when it begins, share; full when left out. */
   batteryShare: z.number().min(0.02).max(1).optional(),

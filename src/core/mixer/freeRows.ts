@@ -8,7 +8,7 @@ export const MIX_ROWS = 30;
 
 /**
  * What a row can take: commands after the loops (-1..1, throttle and flap 0..1), sticks as they come, how the craft lies (of a right
- * angle, right wing down and nose up positive), always one, or a channel of the receiver (1000 to 2000 us as -1..1).
+ * angle, right wing down and nose up positive), always one, the camera of a right angle down, or a channel of the receiver (1000 to 2000 us as -1..1).
  */
 export const rowSources = [
   'roll',
@@ -23,6 +23,7 @@ export const rowSources = [
   'bank',
   'nose',
   'always',
+  'camera',
   'channel-5',
   'channel-6',
   'channel-7',
@@ -51,6 +52,7 @@ export const sourceWords: Readonly<Record<RowSource, string>> = {
   bank: 'bank',
   nose: 'nose above the horizon',
   always: 'always',
+  camera: 'camera as the route points it',
   ...(Object.fromEntries(
     rowSources.flatMap((s) => (s.startsWith('channel-') ? [[s, s.replace('-', ' ')]] : [])),
   ) as Record<Extract<RowSource, `channel-${string}`>, string>),

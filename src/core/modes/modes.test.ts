@@ -10,6 +10,8 @@ const wing: ModeView = {
   homeSet: true,
   satellites: 12,
   satellitesToReturn: 6,
+  routeByGround: false,
+  groundKnown: true,
   routePoints: 3,
   flown: false,
 };
@@ -18,7 +20,9 @@ const open = (v: ModeView) => modeIds.filter((m) => whyNot(m, v) === null);
 
 describe('what a mode needs', () => {
   it('gives each kind of craft its own modes when all is well', () => {
-    expect(open(wing)).toEqual(modeIds.filter((m) => m !== 'hover' && m !== 'position'));
+    expect(open(wing)).toEqual(
+      modeIds.filter((m) => !['hover', 'position', 'as-armed', 'from-home'].includes(m)),
+    );
     expect(open(rotors)).toEqual(modeIds.filter((m) => !['manual', 'course', 'launch'].includes(m)));
   });
 

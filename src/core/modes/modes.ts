@@ -7,6 +7,8 @@ export const modeIds = [
   'horizon',
   'level',
   'height',
+  'as-armed',
+  'from-home',
   'course',
   'hover',
   'position',
@@ -23,6 +25,8 @@ export const modeNames: Readonly<Record<ModeId, string>> = {
   horizon: 'Horizon',
   level: 'Level',
   height: 'Height hold',
+  'as-armed': 'Forward as armed',
+  'from-home': 'Forward from home',
   course: 'Course hold',
   hover: 'Hover here',
   position: 'Position hold',
@@ -53,11 +57,14 @@ export interface ModeView {
   readonly satellites: number;
   readonly satellitesToReturn: number;
   readonly routePoints: number;
+  /** Some of the route's heights are above the ground; the board has the ground on its card. */
+  readonly routeByGround: boolean;
+  readonly groundKnown: boolean;
   readonly flown: boolean;
 }
 
 const wingsOnly: readonly ModeId[] = ['manual', 'course', 'launch'];
-const rotorsOnly: readonly ModeId[] = ['hover', 'position'];
+const rotorsOnly: readonly ModeId[] = ['hover', 'position', 'as-armed', 'from-home'];
 
 /** Whether a kind of craft has this mode at all. */
 export function ofKind(mode: ModeId, rotorcraft: boolean): boolean {
@@ -68,17 +75,23 @@ export function ofKind(mode: ModeId, rotorcraft: boolean): boolean {
 export function whyNot(mode: ModeId, v: ModeView): string | null {
   if (v.rotorcraft && wingsOnly.includes(mode)) return 'A craft that hovers has no such mode.';
   if (!v.rotorcraft && rotorsOnly.includes(mode))
-    return 'Only a craft with rotors can do this; use Loiter here.';
+    return mode === 'hover' || mode === 'position'
+      ? 'Only a craft with rotors can do this; use Loiter here.'
+      : 'Only a craft with rotors can do this: a wing flies where its nose points.';
   if (mode === 'manual' || mode === 'rate') return null;
   if (v.attitude === 'lost') return 'The board does not know which way is up.';
   if (mode === 'horizon' || mode === 'level') return null;
   if (mode === 'launch') return v.flown ? 'It is in the air already.' : null;
   if (v.height === 'lost') return 'Needs a height: neither barometer nor GNSS gives one.';
   if (mode === 'height') return null;
+  if (mode === 'as-armed') return v.heading ? null : 'Needs a heading: fit and calibrate a compass.';
   if (v.position === 'lost') return 'Needs a position: there is no fix.';
   if (v.rotorcraft && !v.heading) return 'Needs a heading: fit and calibrate a compass.';
+  if (mode === 'from-home' && !v.homeSet) return 'Needs a home: forward is away from it.';
   if (mode === 'route') {
     if (v.routePoints === 0) return 'The route has no points.';
+    if (v.routeByGround && !v.groundKnown)
+      return 'Its heights are above the ground, and the board has no ground on its card.';
     return v.homeSet ? null : 'Needs a home: the route is laid out from it.';
   }
   if (mode === 'return') {

@@ -170,6 +170,8 @@ export function inTheAir(values: Values, rotorcraft: boolean): Conditions & { re
     satellitesToReturn: 0,
     // Whether it has points is asked where routes are laid.
     routePoints: 1,
+    routeByGround: false,
+    groundKnown: true,
     flown: true,
   };
   const cannot = modeIds.filter((m) => m !== 'launch' && whyNot(m, view) !== null);

@@ -30,3 +30,26 @@ export function groundLine(
   const highest = points.reduce((a, b) => (b.heightM > a.heightM ? b : a));
   return { bearingDeg, points, highest };
 }
+
+/**
+ * The highest ground on the straight way from a place towards another, m above the sea.
+ * @param groundAt by metres north and east @param from where it is @param reachM no farther than this, or the other place
+ */
+export function highestAhead(
+  groundAt: (north: number, east: number) => number,
+  from: { readonly north: number; readonly east: number },
+  toNorth: number,
+  toEast: number,
+  reachM: number,
+  stepM: number,
+): number {
+  const dn = toNorth - from.north;
+  const de = toEast - from.east;
+  const distance = Math.sqrt(dn * dn + de * de);
+  let most = groundAt(from.north, from.east);
+  for (let s = stepM; s <= reachM && s <= distance; s += stepM) {
+    const ground = groundAt(from.north + (dn * s) / distance, from.east + (de * s) / distance);
+    if (ground > most) most = ground;
+  }
+  return most;
+}

@@ -6,7 +6,8 @@ export const SKYLINE_BEARINGS = 72;
 /** Nearer ground is what one stands on; farther ground is lower than it looks. m */
 const NEAR_M = 60;
 const FAR_M = 9000;
-const EARTH_M = 6371008.8;
+/** Mean radius of the earth (IUGG), m. */
+export const EARTH_M = 6371008.8;
 
 /**
  * How high the ground stands above the horizon all round a place.

@@ -1,9 +1,10 @@
 import type { Airframe } from '../airframe/airframe.ts';
-import { Battery } from '../flight/battery.ts';
+import { Battery, loadedV } from '../flight/battery.ts';
 import { groundHeight, type HomeGround } from '../flight/terrain.ts';
 import { windAtHeight } from '../flight/wind.ts';
 import { DEG } from '../math/scalar.ts';
 import { GROUND_MARGIN_M, returnHeights } from '../navigation/returnPlan.ts';
+import { brokenFence, type LocalFence } from '../plan/fences.ts';
 import { type DraftedReturn, levelWatts, type Pace } from './drafted.ts';
 
 /** What lets a return fail first. */
@@ -120,6 +121,7 @@ export class HomeMarch {
     private readonly about: HomeGround,
     private readonly known: boolean,
     private readonly c: ReachCircumstances,
+    private readonly fences: readonly LocalFence[] = [],
   ) {
     const b = airframe.battery;
     this.pack = { cells: b.cells, ohm: b.cells * b.cellResistanceOhm, capacityAs: b.capacityMah * 3.6 };
@@ -166,6 +168,7 @@ export class HomeMarch {
     this.height = Math.max(this.homeM + c.heightM, this.ground + OVER_GROUND_M);
     this.feel();
     if (plan.fenceM > 0) this.keep((plan.fenceM - distance) / plan.fenceM, 'fence');
+    this.fenced();
     this.note();
     this.spend(plan.beforeS, levelWatts(plan.paces[0], plan.paces[0].speedMps));
     const start = this.height - this.homeM;
@@ -277,6 +280,7 @@ export class HomeMarch {
       this.way = way;
       this.look();
       this.feel();
+      this.fenced();
       this.note();
       if (this.seconds - plan.beforeS > plan.giveUpS) break;
     }
@@ -395,10 +399,7 @@ export class HomeMarch {
     const at = Math.min(Math.max(0, this.share), 1) * SHARES;
     const i = Math.min(SHARES - 1, Math.floor(at));
     const open = this.open[i]! + (at - i) * (this.open[i + 1]! - this.open[i]!);
-    const room = open * open - 4 * watts * pack.ohm;
-    // More than the pack can give at all: as much as it gives.
-    const volts = 0.5 * (open + Math.sqrt(Math.max(0, room)));
-    this.share -= (watts / volts / pack.capacityAs) * dt;
+    this.share -= (watts / loadedV(open, watts, pack.ohm) / pack.capacityAs) * dt;
   }
 
   /** Ground and wind where it is now. */
@@ -412,6 +413,13 @@ export class HomeMarch {
     const at = Math.min(Math.max(aboveGround, 0) / PROFILE_M, PROFILE - 1e-9);
     const i = Math.floor(at);
     return this.profile[i]! + (at - i) * (this.profile[i + 1]! - this.profile[i]!);
+  }
+
+  /** A fence on the way: what the board does at it is not the way home. */
+  private fenced(): void {
+    const { fences } = this;
+    if (fences.length > 0 && brokenFence(fences, this.north, this.east, this.height - this.homeM, 0) >= 0)
+      this.keep(-2 * CLEARLY, 'fence');
   }
 
   /** Room over the ground here. */

@@ -108,7 +108,7 @@ export function limitWords(p: ReachPlace, units: UnitSystem): string {
     case 'time':
       return `takes ${formatDuration(p.seconds)}; it gives up before`;
     case 'fence':
-      return 'outside the fence';
+      return 'the way there or home breaks a fence';
   }
 }
 

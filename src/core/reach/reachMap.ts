@@ -1,6 +1,8 @@
 import { contours } from 'd3-contour';
 import type { Airframe } from '../airframe/airframe.ts';
 import { groundAbout } from '../flight/terrain.ts';
+import { localFences } from '../plan/fences.ts';
+import type { Fence } from '../plan/plan.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Site } from '../site/site.ts';
 import { type DraftedReturn, draftedReturn } from './drafted.ts';
@@ -29,6 +31,8 @@ export interface ReachInput {
   readonly values: Values;
   readonly site: Pick<Site, 'terrain' | 'home'>;
   readonly circumstances: ReachCircumstances;
+  /** That its board keeps. */
+  readonly fences?: readonly Fence[] | undefined;
 }
 
 /** The march of a craft's drafted return about a site's home. @throws RangeError where the board has no return */
@@ -40,10 +44,15 @@ export function homeMarch(input: ReachInput, plan = planOf(input)): HomeMarch {
     groundAbout(site.terrain, site.home),
     site.terrain.known,
     circumstances,
+    localFences(input.fences ?? [], site.home),
   );
 }
 
-export function planOf({ airframe, values, site }: ReachInput): DraftedReturn {
+export function planOf({
+  airframe,
+  values,
+  site,
+}: Pick<ReachInput, 'airframe' | 'values' | 'site'>): DraftedReturn {
   return draftedReturn(airframe, values, site.home.heightM);
 }
 

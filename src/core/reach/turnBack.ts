@@ -1,7 +1,7 @@
 import { isRotorcraft } from '../airframe/airframe.ts';
 import { FlightPower } from '../airframe/flightPower.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
-import { openCircuitV } from '../flight/battery.ts';
+import { loadedV, openCircuitV } from '../flight/battery.ts';
 import { windAtHeight } from '../flight/wind.ts';
 import { DEG } from '../math/scalar.ts';
 import { settingsOf } from '../settings/typed.ts';
@@ -77,7 +77,7 @@ export function flyOut(input: ReachInput, bearingDeg: number, day: PackDay): Out
   let distance = 0;
   for (let seconds = 0; seconds <= LONGEST_S && share > 0 && Number.isFinite(watts); seconds += STEP_S) {
     const open = b.cells * openCircuitV(b.chemistry, share);
-    const volts = 0.5 * (open + Math.sqrt(Math.max(0, open * open - 4 * watts * ohm)));
+    const volts = loadedV(open, watts, ohm);
     const march = homeMarch({ ...asked, circumstances: { ...c, batteryShare: share } }, plan);
     march.from(toNorth * distance, toEast * distance);
     points.push({

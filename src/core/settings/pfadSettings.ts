@@ -55,6 +55,12 @@ export interface PfadSettings {
   'mode.height.channel': number;
   'mode.height.from': number;
   'mode.height.to': number;
+  'mode.as-armed.channel': number;
+  'mode.as-armed.from': number;
+  'mode.as-armed.to': number;
+  'mode.from-home.channel': number;
+  'mode.from-home.from': number;
+  'mode.from-home.to': number;
   'mode.course.channel': number;
   'mode.course.from': number;
   'mode.course.to': number;
@@ -164,7 +170,7 @@ export interface PfadSettings {
   'hover.yawRate': number;
   'hover.drag': number;
   [key: `mix.row.${number}.to`]: number;
-  [key: `mix.row.${number}.from`]: 'roll' | 'pitch' | 'yaw' | 'throttle' | 'flap' | 'stick-roll' | 'stick-pitch' | 'stick-yaw' | 'stick-throttle' | 'bank' | 'nose' | 'always' | 'channel-5' | 'channel-6' | 'channel-7' | 'channel-8' | 'channel-9' | 'channel-10' | 'channel-11' | 'channel-12' | 'channel-13' | 'channel-14' | 'channel-15' | 'channel-16';
+  [key: `mix.row.${number}.from`]: 'roll' | 'pitch' | 'yaw' | 'throttle' | 'flap' | 'stick-roll' | 'stick-pitch' | 'stick-yaw' | 'stick-throttle' | 'bank' | 'nose' | 'always' | 'camera' | 'channel-5' | 'channel-6' | 'channel-7' | 'channel-8' | 'channel-9' | 'channel-10' | 'channel-11' | 'channel-12' | 'channel-13' | 'channel-14' | 'channel-15' | 'channel-16';
   [key: `mix.row.${number}.weight`]: number;
   [key: `mix.row.${number}.low`]: number;
   [key: `mix.row.${number}.high`]: number;
@@ -218,12 +224,6 @@ export interface PfadSettings {
   'fence.radius': number;
   'fence.top': number;
   'fence.action': 'say' | 'loiter' | 'return';
-  [key: `route.${number}.do`]: 'none' | 'pass' | 'loiter' | 'land';
-  [key: `route.${number}.north`]: number;
-  [key: `route.${number}.east`]: number;
-  [key: `route.${number}.height`]: number;
-  [key: `route.${number}.time`]: number;
-  'route.end': 'loiter' | 'return';
   'gnss.baud': '9600' | '38400' | '57600' | '115200';
   'gnss.rate': '1' | '5' | '10';
   'gnss.view': boolean;
@@ -239,6 +239,7 @@ export interface PfadSettings {
   'battery.currentScale': number;
   'battery.currentOffset': number;
   'battery.lowAction': 'say' | 'return';
+  'battery.emptyAction': 'say' | 'down';
   'battery.watch': 'volts' | 'charge' | 'home';
   'battery.reserve': number;
   'battery.chemistry': 'lipo' | 'li-ion';

@@ -8,6 +8,8 @@
 const actingKinds = [
   'write-begin',
   'write-commit',
+  'plan-begin',
+  'plan-commit',
   'bench-allow',
   'bench-move',
   'bench-stop',

@@ -82,6 +82,20 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('procedure-state'), id, run: id }),
   z.object({ t: z.literal('procedure-cancel'), id, act, run: id }),
   z.object({ t: z.literal('heard'), id, port: z.enum(['gnss', 'receiver']) }),
+  /** Route and fences as bytes (`core/plan/plan.ts`), in parts. */
+  z.object({ t: z.literal('plan-read'), id, from: count, count }),
+  z.object({
+    t: z.literal('plan-begin'),
+    id,
+    act,
+    session: id,
+    base: z.string().max(16),
+    size: count,
+    crc: id,
+  }),
+  z.object({ t: z.literal('plan-put'), id, session: id, at: count, bytes: z.instanceof(Uint8Array) }),
+  z.object({ t: z.literal('plan-commit'), id, act, session: id }),
+  z.object({ t: z.literal('plan-status'), id, session: id }),
   z.object({ t: z.literal('restart'), id, act }),
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),
@@ -216,6 +230,14 @@ export const answerSchemas = {
   'procedure-cancel': procedureReportSchema,
   /** The newest bytes of a port as they came, and the speed at which it listens. */
   heard: z.object({ baud: z.number(), bytes: z.instanceof(Uint8Array) }),
+  'plan-read': z.object({ total: count, print: z.string().max(16), bytes: z.instanceof(Uint8Array) }),
+  'plan-begin': z.object({}),
+  'plan-put': z.object({}),
+  'plan-commit': z.object({}),
+  'plan-status': z.object({
+    state: z.enum(['none', 'open', 'storing', 'stored', 'failed']),
+    print: z.string().max(16),
+  }),
   restart: z.object({}),
   decisions: z.object({
     total: count,

@@ -75,6 +75,13 @@ export const telemetrySchemas = {
     usedMah: usedMah!,
     servoRailV: servoRailV!,
   })),
+  /** How the battery's watch stands: 0 fine, 1 low, 2 empty; what is left, what the way home takes, what is to be left, mAh; null where that is not known. */
+  charge: numbers.length(4).transform(([stage, left, need, reserve]) => ({
+    stage: (['fine', 'low', 'empty'] as const)[stage!] ?? 'fine',
+    leftMah: left! < 0 ? null : left!,
+    needMah: need! < 0 ? null : need!,
+    reserveMah: reserve!,
+  })),
   /** deg; m; m/s; rad */
   navigation: numbers.length(10).transform((v) => ({
     satellites: v[0]!,

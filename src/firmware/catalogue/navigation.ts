@@ -1,4 +1,3 @@
-import { ROUTE_POINTS } from './counts.ts';
 import type { EntryBook } from './entryBook.ts';
 
 /** Navigation, the lost link and the way home. */
@@ -260,42 +259,5 @@ export function addNavigationSettings(book: EntryBook): void {
     ],
     'return',
     'What the board does outside the fence.',
-  );
-
-  book.group = 'Route';
-  for (let n = 1; n <= ROUTE_POINTS; n++) {
-    const at = `route.${n}`;
-    book.choice(
-      `${at}.do`,
-      `Point ${n}`,
-      [
-        ['none', 'not used'],
-        ['pass', 'fly over'],
-        ['loiter', 'loiter for a time'],
-        ['land', 'land'],
-      ],
-      'none',
-      'What happens at this point of the route.',
-    );
-    book.number(`${at}.north`, `Point ${n} north`, 'm', [-20000, 20000, 0, 1], 'North of home.');
-    book.number(`${at}.east`, `Point ${n} east`, 'm', [-20000, 20000, 0, 1], 'East of home.');
-    book.number(
-      `${at}.height`,
-      `Point ${n} height`,
-      'm',
-      [15, 1500, 100, 5],
-      'Above home; reached on the way to the point.',
-    );
-    book.number(`${at}.time`, `Point ${n} loiter time`, 's', [0, 3600, 30, 5], 'How long it loiters there.');
-  }
-  book.choice(
-    'route.end',
-    'After the last point',
-    [
-      ['loiter', 'loiter there'],
-      ['return', 'return home'],
-    ],
-    'return',
-    'What follows the last point of the route.',
   );
 }

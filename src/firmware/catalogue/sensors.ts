@@ -133,6 +133,16 @@ export function addSensorsSettings(book: EntryBook): void {
     'What the board does when a cell under load stays below the low mark.',
   );
   book.choice(
+    'battery.emptyAction',
+    'When the battery is empty',
+    [
+      ['say', 'only say so'],
+      ['down', 'come down here'],
+    ],
+    'say',
+    'What the board does when nothing is left to fly on and it is not yet at home: rotors sink where they are, a wing glides down in a circle.',
+  );
+  book.choice(
     'battery.watch',
     'The battery is low by',
     [

@@ -146,6 +146,8 @@ const closeness: Readonly<Record<ModeId, number>> = {
   horizon: 1,
   level: 2,
   height: 3,
+  'as-armed': 3,
+  'from-home': 3,
   course: 3,
   hover: 4,
   position: 4,

@@ -47,6 +47,8 @@ const whys: Readonly<Record<Asked, string>> = {
   horizon: 'levels itself near the middle, turns freely at the ends',
   level: 'hands off it flies level',
   height: 'keeps its height by itself',
+  'as-armed': 'forward stays where the nose pointed at arming',
+  'from-home': 'forward is away from home, back comes nearer',
   course: 'keeps height and course over ground',
   hover: 'stays in the air where it is',
   position: 'stays where it is; sticks move it',

@@ -14,8 +14,13 @@ export function catalogueAcross(catalogue: Catalogue, step: MigrationStep, direc
     for (const e of made) if (!entries.some((x) => x.key === e.key)) entries.push(e);
   }
   for (const rule of step.rules) {
-    if (direction === 'down' && (rule.kind === 'dropped' || rule.kind === 'unfold')) entries.push(rule.entry);
     if (direction === 'up' && rule.kind === 'introduced') entries.push(rule.entry);
+    if (direction === 'up') continue;
+    if (rule.kind === 'unfold') entries.push(rule.entry);
+    if (rule.kind === 'dropped') {
+      const at = rule.behind === undefined ? -1 : entries.findIndex((e) => e.key === rule.behind);
+      entries.splice(at < 0 ? entries.length : at + 1, 0, rule.entry);
+    }
   }
   return new Catalogue(
     grouped(entries),

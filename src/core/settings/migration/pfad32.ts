@@ -1,4 +1,5 @@
 import { motorIds, surfaceIds } from '../../airframe/airframe.ts';
+import type { SettingEntry } from '../catalogue.ts';
 import type { MigrationStep } from './rules.ts';
 
 /** What the ends and the middle of all sticks were called. */
@@ -42,12 +43,24 @@ export const pfad31to32: MigrationStep = {
       kind: 'added',
       keys: [
         'battery.watch',
+        'battery.emptyAction',
         'battery.reserve',
         'battery.chemistry',
         'battery.homeCurrent',
         'battery.climbCharge',
       ],
       why: 'From 3.2 the battery may be watched by its charge, or by what the way home takes.',
+    },
+    ...routeWas().map((entry, i, all) => ({
+      kind: 'dropped' as const,
+      entry,
+      behind: i === 0 ? 'fence.action' : all[i - 1]!.key,
+      why: 'From 3.2 a route is no part of the settings: it lies in places on earth and is kept apart from them. Lay it anew at Routes and fence.',
+    })),
+    {
+      kind: 'added',
+      keys: ['mode.as-armed.{}', 'mode.from-home.{}'],
+      why: 'From 3.2 a craft with rotors may be steered by the map.',
     },
     {
       kind: 'added',
@@ -117,3 +130,77 @@ export const pfad31to32: MigrationStep = {
     },
   ],
 };
+
+/** Points of a route as they were among the settings, in metres from home. */
+function routeWas(): SettingEntry[] {
+  const common = { group: 'Route', effect: 'now' } as const;
+  const number = (
+    key: string,
+    label: string,
+    unit: 'm' | 's',
+    [min, max, usual, step]: readonly [number, number, number, number],
+    meaning: string,
+  ): SettingEntry => ({
+    ...common,
+    key,
+    label,
+    meaning,
+    type: 'number',
+    unit,
+    min,
+    max,
+    step,
+    default: usual,
+  });
+  const choice = (
+    key: string,
+    label: string,
+    choices: readonly (readonly [string, string])[],
+    usual: string,
+    meaning: string,
+  ): SettingEntry => ({
+    ...common,
+    ...{ key, label, meaning, type: 'choice', unit: 'none', default: usual },
+    choices: choices.map(([value, name]) => ({ value, label: name })),
+  });
+  const points = Array.from({ length: 12 }, (_, i) => {
+    const [at, name] = [`route.${i + 1}`, `Point ${i + 1}`];
+    return [
+      choice(
+        `${at}.do`,
+        name,
+        [
+          ['none', 'not used'],
+          ['pass', 'fly over'],
+          ['loiter', 'loiter for a time'],
+          ['land', 'land'],
+        ],
+        'none',
+        'What happens at this point of the route.',
+      ),
+      number(`${at}.north`, `${name} north`, 'm', [-20000, 20000, 0, 1], 'North of home.'),
+      number(`${at}.east`, `${name} east`, 'm', [-20000, 20000, 0, 1], 'East of home.'),
+      number(
+        `${at}.height`,
+        `${name} height`,
+        'm',
+        [15, 1500, 100, 5],
+        'Above home; reached on the way to the point.',
+      ),
+      number(`${at}.time`, `${name} loiter time`, 's', [0, 3600, 30, 5], 'How long it loiters there.'),
+    ];
+  });
+  return [
+    ...points.flat(),
+    choice(
+      'route.end',
+      'After the last point',
+      [
+        ['loiter', 'loiter there'],
+        ['return', 'return home'],
+      ],
+      'return',
+      'What follows the last point of the route.',
+    ),
+  ];
+}

@@ -63,7 +63,13 @@ export type MigrationRule =
       readonly why: string;
     }
   /** Gone in the newer version. */
-  | { readonly kind: 'dropped'; readonly entry: SettingEntry; readonly why: string }
+  | {
+      readonly kind: 'dropped';
+      readonly entry: SettingEntry;
+      /** Key that it stood behind, where that was not at the end. */
+      readonly behind?: string;
+      readonly why: string;
+    }
   /** New in the newer version: settings it has, by key. */
   | { readonly kind: 'added'; readonly keys: readonly string[]; readonly why: string }
   /** New in the newer version, where its catalogue is made from the older one's. */
