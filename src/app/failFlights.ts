@@ -16,8 +16,11 @@ import type { ToFly } from './workers/workshop.worker.ts';
 let stop: (() => void) | null = null;
 
 export function failWorldOf(what: ToFly): FailWorld {
-  const { airframe, values, truth, site, scenario } = what;
-  return { airframe, values, truth: truth ?? truthFromSettings(airframe, values), site, scenario };
+  const { airframe, values, truth, site, scenario, plan } = what;
+  return {
+    ...{ airframe, values, site, scenario, fences: plan.fences },
+    truth: truth ?? truthFromSettings(airframe, values),
+  };
 }
 
 export async function flyFails(): Promise<void> {

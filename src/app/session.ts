@@ -1,6 +1,7 @@
 import { proxy } from 'comlink';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { luckOf } from '#core/formats/rehearsalResult.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
 import { makeProof, type Proof } from '#core/proofs/proofs.ts';
 import type { Seen } from '#core/proofs/seen.ts';
 import { desk } from './crafts/index.ts';
@@ -27,6 +28,7 @@ const faultText = (error: unknown) => (error instanceof Error ? error.message : 
 /** Opens what was kept; on a first visit the desk is empty and says how to begin. */
 export async function start(): Promise<void> {
   void loadRules(store);
+  void import('./routeThought.ts').then(({ thinkAlong }) => thinkAlong());
   await desk.start();
   // What was kept of boards is looked at once everything else is there.
   void import('./history/index.ts').then(({ history }) => history.load());
@@ -98,6 +100,10 @@ export function keepControllers(craft: string, controllers: BenchTruth['controll
   const truth = open.file.bench ?? truthFromSettings(open.airframe, settings.base);
   if (JSON.stringify(truth.controllers) === JSON.stringify(controllers)) return;
   store.dispatch(benchSoldered({ ...truth, controllers }));
+}
+
+export async function writePlanToBoard(plan: FlightPlan): Promise<void> {
+  await (await boardSession()).writePlan(plan);
 }
 
 export async function writeToBoard(): Promise<void> {

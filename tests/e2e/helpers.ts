@@ -155,3 +155,17 @@ export async function everyView(page: Page): Promise<{ path: string; name: strin
   expect(views.length).toBeGreaterThan(15);
   return views;
 }
+
+/** On the reach: puts the place that is looked at by keys. */
+export async function putPlace(page: Page, bearing: number, distance: number): Promise<void> {
+  const place = page.getByRole('slider', { name: /^Place that is looked at/ });
+  await place.focus();
+  const told = async () => {
+    const [, at, far] = /bearing (\d+)°, (\d+) m/.exec((await place.getAttribute('aria-valuetext'))!)!;
+    return { at: Number(at), far: Number(far) };
+  };
+  for (let now = await told(); Math.abs(now.at - bearing) > 1; now = await told())
+    await page.keyboard.press((bearing - now.at + 360) % 360 < 180 ? 'ArrowRight' : 'ArrowLeft');
+  for (let now = await told(); Math.abs(now.far - distance) > 60; now = await told())
+    await page.keyboard.press(now.far < distance ? 'Shift+ArrowUp' : 'Shift+ArrowDown');
+}

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { goTo, open } from './helpers.ts';
+import { goTo, open, putPlace } from './helpers.ts';
 
 const look = async (page: Page, name: string) => {
   if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/${name}.png` });
@@ -8,20 +8,6 @@ const look = async (page: Page, name: string) => {
 
 const share = (page: Page) => page.getByRole('status', { name: 'Share that it comes home from' });
 const there = (page: Page) => page.getByRole('region', { name: 'From there' });
-
-/** Puts the place that is looked at by keys. */
-async function putPlace(page: Page, bearing: number, distance: number): Promise<void> {
-  const place = page.getByRole('slider', { name: /^Place that is looked at/ });
-  await place.focus();
-  const told = async () => {
-    const [, at, far] = /bearing (\d+)°, (\d+) m/.exec((await place.getAttribute('aria-valuetext'))!)!;
-    return { at: Number(at), far: Number(far) };
-  };
-  for (let now = await told(); Math.abs(now.at - bearing) > 1; now = await told())
-    await page.keyboard.press((bearing - now.at + 360) % 360 < 180 ? 'ArrowRight' : 'ArrowLeft');
-  for (let now = await told(); Math.abs(now.far - distance) > 60; now = await told())
-    await page.keyboard.press(now.far < distance ? 'Shift+ArrowUp' : 'Shift+ArrowDown');
-}
 
 test('the reach: a place behind the hill is mended by what the map says, and the map checked by flights', async ({
   page,

@@ -1,5 +1,6 @@
 import { boardTitle } from '#core/board/boardRef.ts';
 import { boardOf } from '#core/board/boards.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
 import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
@@ -8,6 +9,7 @@ import { isGroup, type Status } from '#core/wire/telemetry.ts';
 import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
+import { readPlan, writePlan } from '#link/plan.ts';
 import type { BoardPort } from '#link/port.ts';
 import type { StreamSink } from '#link/streamRing.ts';
 import {
@@ -19,6 +21,8 @@ import {
   loaderMet,
   type MetBefore,
   nativeRead,
+  planRead,
+  planWriteChanged,
   selfTested,
   waitingFor,
   writeChanged,
@@ -193,6 +197,7 @@ export class BoardSession {
     const through = this.port.name;
     const lacks = this.lens?.lacks() ?? [];
     this.put(linkReady({ identity, description, unreadable, differing, before, native, lacks, through }));
+    if (canDo(identity, 'plan-read')) await this.takePlan(mine);
     if (canDo(identity, 'self-test')) void this.listenForParts(mine);
     for (const [source, sinks] of this.sinks) {
       for (const sink of sinks.keys()) sink.clear();
@@ -353,6 +358,45 @@ export class BoardSession {
     const identity = told ?? this.state.board.identity;
     if (outcome.kind === 'written' && identity) await this.parts.storage.written(identity, outcome.values);
     return outcome;
+  }
+
+  /** Reads route and fences of the board; what cannot be understood is told, and is not there. */
+  private async takePlan(mine: LinkClient): Promise<void> {
+    try {
+      this.put(planRead(await readPlan(mine)));
+    } catch (error) {
+      if (this.client !== mine) return;
+      this.put(planRead(null));
+      this.put(planWriteChanged({ kind: 'failed', why: faultText(error) }));
+    }
+  }
+
+  /** Writes route and fences as they are drawn, and says what the board read back. */
+  async writePlan(plan: FlightPlan): Promise<void> {
+    const { board } = this.state;
+    const mine = this.client;
+    if (board.planWrite.kind === 'writing') return;
+    const fails = (why: string) => this.put(planWriteChanged({ kind: 'failed', why }));
+    if (!mine) return fails('No board is connected. Route and fences stay here until one is.');
+    if (!board.plan) return fails('What the board holds was not read yet. Connect it anew.');
+    this.put(planWriteChanged({ kind: 'writing' }));
+    try {
+      this.put(planRead(await writePlan(mine, plan, board.plan)));
+      await this.port.settle();
+      this.put(planWriteChanged({ kind: 'written' }));
+    } catch (error) {
+      const gone = error instanceof LinkError && (error.fault === 'closed' || error.fault === 'silent');
+      fails(
+        gone
+          ? 'The link went quiet while the route was written. The board holds either the new one or the one before; it is read when it is back.'
+          : faultText(error),
+      );
+      if (!gone && this.client === mine)
+        // Whoever wrote meanwhile, it is shown what the board holds.
+        await readPlan(mine)
+          .then((held) => this.put(planRead(held)))
+          .catch(() => {});
+    }
   }
 
   /** What the board holds now is what is shown. */

@@ -6,7 +6,14 @@ import { siteFrame } from './siteFrame.ts';
 const RINGS_KM = [1, 2, 4];
 
 /** A site's ground with what stands on it and what it is called: the bottom of every map. */
-export const SiteGround = memo(function SiteGround({ site }: { readonly site: Site }) {
+export const SiteGround = memo(function SiteGround({
+  site,
+  zoom = 1,
+}: {
+  readonly site: Site;
+  /** Letters and lines are that much finer, where the map is drawn so much larger. */
+  readonly zoom?: number;
+}) {
   const frame = siteFrame(site);
   const { sea } = frame;
   return (
@@ -18,8 +25,14 @@ export const SiteGround = memo(function SiteGround({ site }: { readonly site: Si
           const [x, y] = frame.home;
           return (
             <g key={km}>
-              <circle cx={x} cy={y} r={r} fill="none" stroke="var(--line)" strokeWidth={0.2} />
-              <text x={x + r + 0.6} y={y + 0.8} fontSize={2.2} className="num" fill="var(--faint)">
+              <circle cx={x} cy={y} r={r} fill="none" stroke="var(--line)" strokeWidth={0.2 / zoom} />
+              <text
+                x={x + r + 0.6 / zoom}
+                y={y + 0.8 / zoom}
+                fontSize={2.2 / zoom}
+                className="num"
+                fill="var(--faint)"
+              >
                 {km} km
               </text>
             </g>
@@ -27,7 +40,7 @@ export const SiteGround = memo(function SiteGround({ site }: { readonly site: Si
         })}
       {frame.contours.map((c, i) =>
         i === 0 && sea ? (
-          <path key={c.level} d={c.path} fill="var(--sheet)" stroke="var(--lake)" strokeWidth={0.3} />
+          <path key={c.level} d={c.path} fill="var(--sheet)" stroke="var(--lake)" strokeWidth={0.3 / zoom} />
         ) : (
           <path
             key={c.level}
@@ -35,7 +48,7 @@ export const SiteGround = memo(function SiteGround({ site }: { readonly site: Si
             fill="var(--contour)"
             fillOpacity={0.05}
             stroke="var(--contour)"
-            strokeWidth={c.main ? 0.26 : 0.13}
+            strokeWidth={(c.main ? 0.26 : 0.13) / zoom}
           />
         ),
       )}
@@ -49,11 +62,12 @@ export const SiteGround = memo(function SiteGround({ site }: { readonly site: Si
               fill="none"
               stroke="var(--amber)"
               strokeWidth={0.3}
+              transform={`scale(${1 / zoom})`}
             />
           </g>
         );
       })}
-      <g fontSize={2.5} fill="var(--soft)" fontStyle="italic" textAnchor="middle">
+      <g fontSize={2.5 / zoom} fill="var(--soft)" fontStyle="italic" textAnchor="middle">
         {site.places.map((p) => {
           const [x, y] = frame.at(p);
           return (

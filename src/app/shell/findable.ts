@@ -56,6 +56,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'receiver rx crsf sbus ppm protocol bind binding lamp led frame rate lost frames rssi link quality lq signal strength aerial antenna range inverted half duplex',
   'ready-to-arm':
     'arm arming prearm pre-arm checks blockers disarm safety hand launch throw launch detection bungee',
+  routes:
+    'mission missions waypoint waypoints route planner plan survey grid mapping area lawnmower geofence fence fences polygon keep out exclusion inclusion gpx kml geojson poi camera trigger link range profile',
   'if-it-fails':
     'failure failures fault faults what if motor out engine failure dead motor gps loss gnss jamming brownout redundancy sensor failure fmea risk emergency',
   arrival:

@@ -1,6 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { BoardDescription } from '#core/board/description.ts';
 import type { LiveState } from '#core/findings/rule.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
 import type { Refusal, Values } from '#core/settings/catalogue.ts';
 import type { Answer, Identity, SelfTest } from '#core/wire/messages.ts';
 
@@ -14,6 +15,13 @@ type WriteState =
   | { readonly kind: 'writing'; readonly count: number }
   | { readonly kind: 'written'; readonly count: number; readonly restartNeeded: boolean }
   | { readonly kind: 'refused'; readonly refusals: readonly Refusal[] }
+  | { readonly kind: 'failed'; readonly why: string };
+
+/** How the last writing of route and fences went. */
+export type PlanWrite =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'writing' }
+  | { readonly kind: 'written' }
   | { readonly kind: 'failed'; readonly why: string };
 
 interface BoardState {
@@ -41,6 +49,9 @@ interface BoardState {
   /** Why the link is not there, when that was not asked for. */
   readonly fault: string | null;
   readonly write: WriteState;
+  /** Route and fences on it; null where it keeps none, or they were not read yet. */
+  readonly plan: FlightPlan | null;
+  readonly planWrite: PlanWrite;
   /** The board that was met before this link, with settings unlike the file's. */
   readonly differing: number;
   /** When this very board was seen before, and what changed on it since; null when it was not. */
@@ -76,6 +87,8 @@ const slice = createSlice({
     waiting: null,
     fault: null,
     write: { kind: 'idle' },
+    plan: null,
+    planWrite: { kind: 'idle' },
     differing: 0,
     before: null,
     through: BENCH_CABLE,
@@ -148,6 +161,15 @@ const slice = createSlice({
       selfTest: null,
       live: null,
       loader: null,
+      plan: null,
+    }),
+    planRead: (state, { payload }: PayloadAction<FlightPlan | null>): BoardState => ({
+      ...state,
+      plan: payload,
+    }),
+    planWriteChanged: (state, { payload }: PayloadAction<PlanWrite>): BoardState => ({
+      ...state,
+      planWrite: payload,
     }),
     writeChanged: (state, { payload }: PayloadAction<WriteState>): BoardState => ({
       ...state,
@@ -166,6 +188,8 @@ export const {
   identityTold,
   nativeRead,
   linkGone,
+  planRead,
+  planWriteChanged,
   writeChanged,
 } = slice.actions;
 export const boardReducer = slice.reducer;

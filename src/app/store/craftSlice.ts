@@ -3,6 +3,7 @@ import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardRef } from '#core/board/boardRef.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import type { Transmitter } from '#core/modes/transmitter.ts';
+import { EMPTY_PLAN, type FlightPlan, isEmptyPlan } from '#core/plan/plan.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
 
 interface CraftState {
@@ -10,6 +11,12 @@ interface CraftState {
   readonly file: CraftFile | null;
   readonly airframe: Airframe | null;
   readonly proofs: readonly Proof[];
+}
+
+/** A file with a plan; one without a word of it where that is empty. */
+function withPlan({ plan: _, ...file }: CraftFile, plan: CraftFile['plan'] | FlightPlan): CraftFile {
+  const held = plan && !isEmptyPlan(plan);
+  return held ? { ...file, plan: plan as NonNullable<CraftFile['plan']> } : file;
 }
 
 const slice = createSlice({
@@ -30,16 +37,17 @@ const slice = createSlice({
     describedAs: (
       state,
       {
-        payload: { airframe, name, wiring, board },
+        payload: { airframe, name, wiring, board, plan },
       }: PayloadAction<{
         airframe: Airframe | null;
         name: string;
         wiring?: CraftFile['wiring'] | undefined;
         board?: CraftFile['board'] | undefined;
+        plan?: CraftFile['plan'] | undefined;
       }>,
     ): CraftState => {
       if (!state.file) return state;
-      const { wiring: _, ...file } = state.file;
+      const { wiring: _, ...file } = withPlan(state.file, plan ?? EMPTY_PLAN);
       // What is known of a board of the same make since then stays known.
       const other = board && board.target !== file.board.target;
       return {
@@ -91,6 +99,18 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, wiring: payload },
     }),
+    planChanged: {
+      prepare: (payload: FlightPlan) => ({ payload, meta: { at: Date.now() } }),
+      reducer: (state, { payload }: PayloadAction<FlightPlan>): CraftState => ({
+        ...state,
+        file: state.file && withPlan(state.file, payload),
+      }),
+    },
+    /** How far the transmitter is heard, m; 0 where nobody knows. */
+    linkRangeSaid: (state, { payload }: PayloadAction<number>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, linkM: payload },
+    }),
     /** Begins a lesson anew: what was kept of it so far goes. */
     proofsDropped: (state, { payload }: PayloadAction<readonly string[]>): CraftState => ({
       ...state,
@@ -114,6 +134,8 @@ export const {
   switchSeen,
   transmitterForgotten,
   wiringChanged,
+  planChanged,
+  linkRangeSaid,
   benchSoldered,
   proofTaken,
   proofsDropped,

@@ -4,7 +4,8 @@ import { inconsistencies } from '#core/airframe/consistency.ts';
 import { wishesSchema } from '#core/board/wishes.ts';
 import { scenarioSchema } from '#core/formats/scenario.ts';
 import { parsed } from '#core/parsed.ts';
-import { airframeChanged, renamed, wiringChanged } from './craftSlice.ts';
+import { planFaults, planSchema } from '#core/plan/plan.ts';
+import { airframeChanged, planChanged, renamed, wiringChanged } from './craftSlice.ts';
 import { scenarioChanged } from './rehearsalSlice.ts';
 import { uiChanged } from './uiSlice.ts';
 
@@ -31,6 +32,11 @@ function refusal(action: unknown, state: { rehearsal: { scenario: object } }): s
   if (wiringChanged.match(action)) {
     const result = parsed(wishesSchema, action.payload.wishes);
     return result.success ? null : faultOf(result.error, 'The wiring');
+  }
+  if (planChanged.match(action)) {
+    const result = parsed(planSchema, action.payload);
+    if (!result.success) return faultOf(result.error, 'The route');
+    return planFaults(action.payload)[0] ?? null;
   }
   if (scenarioChanged.match(action)) {
     const result = parsed(scenarioSchema, { ...state.rehearsal.scenario, ...action.payload });

@@ -5,6 +5,7 @@ import type { Checked } from '#core/findings/findings.ts';
 import type { Finding } from '#core/findings/rule.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { contentName, type Snapshot } from '#core/formats/history.ts';
+import { EMPTY_PLAN, type FlightPlan, planPrint } from '#core/plan/plan.ts';
 import type { ProofWorld } from '#core/proofs/proofs.ts';
 import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
@@ -16,6 +17,9 @@ import type { AppState } from './store.ts';
 
 /** The ground about home; undefined where it is not known. */
 const selectGround = (s: AppState) => (s.site.current ? groundOf(s.site.current) : undefined);
+
+/** Route and fences of the craft. */
+export const selectPlan = (s: AppState): FlightPlan => s.craft.file?.plan ?? EMPTY_PLAN;
 
 const settings = (s: AppState) => s.settings;
 export const selectCatalogue = createSelector(
@@ -59,9 +63,10 @@ export const selectProofWorld = createSelector(
     (s: AppState) => s.craft.file?.bench,
     (s: AppState) => s.rehearsal.scenario,
     (s: AppState) => s.site.current,
+    selectPlan,
   ],
-  (values, airframe, board, description, built, scenario, site): ProofWorld | null =>
-    airframe && board && site ? { values, airframe, board, description, built, scenario, site } : null,
+  (values, airframe, board, description, built, scenario, site, plan): ProofWorld | null =>
+    airframe && board && site ? { values, airframe, board, description, built, scenario, site, plan } : null,
 );
 
 const NOTHING_CHECKED: Checked = { found: [], lacking: [] };
@@ -83,6 +88,9 @@ export const selectChecked = createSelector(
     (s: AppState) => (selectOnCable(s) ? s.board.selfTest : null),
     (s: AppState) => (selectOnCable(s) ? s.board.live : null),
     (s: AppState) => s.fails.cells,
+    selectPlan,
+    (s: AppState) => (selectOnCable(s) ? s.board.plan : null),
+    (s: AppState) => s.routes.thought?.problems,
     (s: AppState) => (s.ui.rulesThere ? theRules() : null),
   ],
   (
@@ -100,6 +108,9 @@ export const selectChecked = createSelector(
     selfTest,
     live,
     fails,
+    plan,
+    held,
+    routeProblems,
     check,
   ): Checked => {
     if (!check || !airframe || catalogue.entries.length === 0) return NOTHING_CHECKED;
@@ -117,6 +128,9 @@ export const selectChecked = createSelector(
       selfTest: selfTest ?? undefined,
       live: live ?? undefined,
       fails: Object.values(fails),
+      plan,
+      boardPlan: held ? planPrint(held) : undefined,
+      routeProblems,
     });
   },
 );
@@ -136,6 +150,7 @@ export function toFly(state: AppState): ToFly | null {
     values: selectValues(state),
     truth: file.bench ?? null,
     scenario: state.rehearsal.scenario,
+    plan: selectPlan(state),
   };
 }
 

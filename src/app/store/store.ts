@@ -7,6 +7,8 @@ import {
   benchSoldered,
   boardChosen,
   craftReducer,
+  linkRangeSaid,
+  planChanged,
   proofTaken,
   renamed,
   setupChosen,
@@ -23,6 +25,7 @@ import { lawful } from './lawful.ts';
 import { procedureReducer } from './procedureSlice.ts';
 import { reachReducer } from './reachSlice.ts';
 import { rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
+import { routesReducer } from './routesSlice.ts';
 import { dropped, settingsReducer, staged } from './settingsSlice.ts';
 import { siteReducer } from './siteSlice.ts';
 import { redone, undone, withTimeline } from './timeline.ts';
@@ -38,6 +41,7 @@ const reducer = withTimeline(
     batch: batchReducer,
     reach: reachReducer,
     fails: failsReducer,
+    routes: routesReducer,
     history: historyReducer,
     firmware: firmwareReducer,
     procedure: procedureReducer,
@@ -61,6 +65,8 @@ const changesCraft = isAnyOf(
   switchSeen,
   transmitterForgotten,
   wiringChanged,
+  planChanged,
+  linkRangeSaid,
   proofTaken,
   scenarioChanged,
 );

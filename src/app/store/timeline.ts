@@ -17,6 +17,8 @@ export interface Work {
   readonly airframe: Airframe | null;
   readonly name: string;
   readonly wiring?: CraftFile['wiring'] | undefined;
+  /** Its route and fences. */
+  readonly plan?: CraftFile['plan'] | undefined;
   /** The make that it is for. */
   readonly board?: CraftFile['board'] | undefined;
 }
@@ -51,6 +53,7 @@ export const workOf = ({ craft, settings }: Worked): Work => ({
   name: craft.file?.name ?? '',
   wiring: craft.file?.wiring,
   board: craft.file?.board,
+  plan: craft.file?.plan,
 });
 
 const same = (a: Work, b: Work) =>
@@ -58,12 +61,14 @@ const same = (a: Work, b: Work) =>
   a.airframe === b.airframe &&
   a.name === b.name &&
   a.wiring === b.wiring &&
+  a.plan === b.plan &&
   a.board?.target === b.board?.target;
 
 /** What changed from one to the other, as a person calls it. */
 function stepName(from: Work, to: Work): string {
   if (from.airframe !== to.airframe || from.name !== to.name) return 'the craft';
   if (from.wiring !== to.wiring || from.board?.target !== to.board?.target) return 'the wiring';
+  if (from.plan !== to.plan) return 'the route';
   return 'the settings';
 }
 

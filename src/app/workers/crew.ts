@@ -10,9 +10,15 @@ export interface Crew {
   stop(): void;
 }
 
-/** @param work one piece in one worker; false when there is nothing left to do */
-export function crew(work: (shop: Remote<WorkshopApi>) => Promise<boolean>): Crew {
-  const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2));
+/**
+ * @param work one piece in one worker; false when there is nothing left to do
+ * @param most so many workers at most
+ */
+export function crew(
+  work: (shop: Remote<WorkshopApi>) => Promise<boolean>,
+  most: number = MOST_WORKERS,
+): Crew {
+  const count = Math.max(1, Math.min(most, navigator.hardwareConcurrency || 2));
   const workers = Array.from(
     { length: count },
     () => new Worker(new URL('./workshop.worker.ts', import.meta.url), { type: 'module' }),

@@ -21,6 +21,10 @@ import {
 import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
 import { Random } from '#core/math/random.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
+import { type FlownShape, flownShape } from '#core/plan/routeFlown.ts';
+import { type RouteProblem, routeProblems } from '#core/plan/routeProblems.ts';
+import { type RouteAsked, type RouteWay, routeWay } from '#core/plan/routeWay.ts';
 import { pairsAlong, type ReachCheck } from '#core/reach/checks.ts';
 import type { DraftedReturn } from '#core/reach/drafted.ts';
 import type { HomeMarch, WayPoint } from '#core/reach/homeMarch.ts';
@@ -77,6 +81,20 @@ export type FailureOutcome =
     }
   | { readonly kind: 'refused'; readonly why: string };
 
+export type RouteOutcome =
+  | {
+      readonly kind: 'flown';
+      readonly verdict: Verdict;
+      readonly reason: string;
+      readonly seconds: number;
+      readonly shape: FlownShape;
+      readonly clearanceM: number;
+      readonly leftShare: number;
+      /** Metres east and north of home. */
+      readonly track: readonly (readonly [number, number])[];
+    }
+  | { readonly kind: 'refused'; readonly why: string };
+
 export type ArrivalOutcome =
   | {
       readonly kind: 'flown';
@@ -111,10 +129,12 @@ export interface ToFly {
   /** How the craft is built; null to take it as its settings say. */
   readonly truth: BenchTruth | null;
   readonly scenario: Scenario;
+  /** Route and fences on its board. */
+  readonly plan: FlightPlan;
 }
 
 /** Everything a rehearsal needs, or the sentence that says why it cannot be flown. */
-function prepare({ airframe, site, target, board, values, truth, scenario }: ToFly) {
+function prepare({ airframe, site, target, board, values, truth, scenario, plan }: ToFly) {
   if (!board)
     return `The craft is for a board "${target}", which is not known here, so it cannot be flown in the bench. Choose another board at Wiring.`;
   const checked = parseScenario(scenario, site);
@@ -129,6 +149,7 @@ function prepare({ airframe, site, target, board, values, truth, scenario }: ToF
     truth: truth ?? truthFromSettings(airframe, complete),
     scenario: checked.scenario,
     site,
+    plan,
   };
 }
 
@@ -144,6 +165,11 @@ export interface DrawnReach {
 export interface ReachWay {
   readonly place: ReachPlace;
   readonly points: readonly WayPoint[];
+}
+
+export interface RouteThought {
+  readonly way: RouteWay;
+  readonly problems: readonly RouteProblem[];
 }
 
 let reachAsked = 0;
@@ -293,6 +319,21 @@ const api = {
     };
   },
 
+  /** Flies the route to its end, and tells how near to it that was. */
+  flyRoute(what: ToFly): RouteOutcome {
+    const input = prepare(what);
+    if (typeof input === 'string') return { kind: 'refused', why: input };
+    const { verdict, reason, seconds, track, margins, decisions } = rehearse(input);
+    const { home } = input.scenario;
+    const at = (p: TrackPoint) => [eastOf(home.lat, home.lon, p.lon), northOf(home.lat, p.lat)] as const;
+    return {
+      ...{ kind: 'flown', verdict, reason, seconds, track: track.map(at) },
+      shape: flownShape(what.plan, track, decisions, home),
+      clearanceM: margins.clearanceM,
+      leftShare: margins.batteryShare,
+    };
+  },
+
   /** Flies an arrival to its end, and tells where that was and the way of its last minutes. */
   flyArrival(what: ToFly, lastS: number): ArrivalOutcome {
     const input = prepare(what);
@@ -327,6 +368,13 @@ const api = {
       }
       onMap(drawReach(next.value, march));
     }
+  },
+
+  /** A route flown in thought, and what is wrong with it. */
+  routeWay(asked: RouteAsked, units: UnitSystem): RouteThought {
+    const known = { ...asked, airframe: interned(asked.airframe) };
+    const way = routeWay(known);
+    return { way, problems: routeProblems(known, way, units) };
   },
 
   /** The way home from one place. */

@@ -4,6 +4,7 @@ import { windAtHeight } from '../flight/wind.ts';
 import type { BenchTruth } from '../formats/benchTruth.ts';
 import type { Scenario, ScenarioEvent } from '../formats/scenario.ts';
 import { DEG } from '../math/scalar.ts';
+import type { Fence } from '../plan/plan.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 import type { Site } from '../site/site.ts';
@@ -20,6 +21,8 @@ export interface FailWorld {
   readonly values: Values;
   readonly truth: BenchTruth;
   readonly site: Site;
+  /** Fences on its board. */
+  readonly fences?: readonly Fence[] | undefined;
   /** The flight that the pilot plans: its wind, its bearing, its seed. */
   readonly scenario: Scenario;
 }
@@ -207,10 +210,11 @@ function eventsOf(
 function matters(key: string, world: FailWorld, phase: PhaseId): boolean {
   const { values, airframe } = world;
   const s = settingsOf(values);
-  // No pair flies a route, looks at its log or is turned over.
-  if (/^(route|flip|log|serial|telemetry)\./.test(key)) return false;
+  // No pair looks at its log or is turned over.
+  if (/^(flip|log|serial|telemetry)\./.test(key)) return false;
   if (key.startsWith('launch.')) return phase === 'launch';
-  if (key.startsWith('fence.')) return s.number('fence.radius') > 0 || s.number('fence.top') > 0;
+  if (key.startsWith('fence.'))
+    return s.number('fence.radius') > 0 || s.number('fence.top') > 0 || (world.fences ?? []).length > 0;
   if (key.startsWith('land.') && key !== 'land.disarm') return s.choice('return.arrival') === 'land';
   if (key.startsWith('hover.')) return isRotorcraft(airframe);
   if (key.startsWith('pitot.')) return world.truth.fitted.airspeed;

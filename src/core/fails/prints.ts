@@ -17,7 +17,7 @@ export const pairsOf = (world: FailWorld): Pair[] =>
 
 /** Print of all that a pair's flight rests on. @param target the board's make */
 export const pairPrint = (world: FailWorld, target: string, { fault, phase }: Pair): string =>
-  printOf([restsOf(world, fault, phase), target, sitePrint(world.site)]);
+  printOf([restsOf(world, fault, phase), target, sitePrint(world.site), ...(world.fences ?? [])]);
 
 /** Whether a flight is of the draft as it is now. */
 export const isFresh = (cell: FailCell | undefined, world: FailWorld, target: string): boolean =>

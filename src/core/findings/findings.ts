@@ -4,6 +4,7 @@ import { craftRules } from './rules/craft.ts';
 import { failsRules } from './rules/fails.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
+import { routeRules } from './rules/routes.ts';
 import { seenRules } from './rules/seen.ts';
 import { senseRules } from './rules/sense.ts';
 import { siteRules } from './rules/site.ts';
@@ -41,6 +42,7 @@ const rules: readonly Rule[] = [
   ...seenRules,
   ...senseRules,
   ...failsRules,
+  ...routeRules,
   boardRules,
 ];
 

@@ -4,6 +4,8 @@ import type { Wishes } from '../board/wishes.ts';
 import type { FailCell } from '../fails/failCell.ts';
 import type { HomeGround } from '../flight/terrain.ts';
 import type { Transmitter } from '../modes/transmitter.ts';
+import type { FlightPlan } from '../plan/plan.ts';
+import type { RouteProblem } from '../plan/routeProblems.ts';
 import type { Proof, ProofWorld } from '../proofs/proofs.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';
@@ -53,6 +55,12 @@ export interface FindingInput {
   readonly evidence?: { readonly proofs: readonly Proof[]; readonly world: ProofWorld } | undefined;
   /** Failures that were flown, of this draft or of one before it. */
   readonly fails?: readonly FailCell[] | undefined;
+  /** Route and fences of the craft. */
+  readonly plan?: FlightPlan | undefined;
+  /** Print of the plan that the board on the cable holds; undefined where none is, or it keeps none. */
+  readonly boardPlan?: string | undefined;
+  /** What flying the plan in thought showed, of this draft. */
+  readonly routeProblems?: readonly RouteProblem[] | undefined;
   /** Who answers on the board on the cable, where that is the one the craft is for. */
   readonly selfTest?: SelfTest | undefined;
   /** How the board on the cable is now. */

@@ -5,6 +5,7 @@ import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
 import { transmitterSchema } from '../modes/transmitter.ts';
+import { planFaults, planSchema } from '../plan/plan.ts';
 import { proofSchema } from '../proofs/proofs.ts';
 import { settingValueSchema } from '../settings/catalogue.ts';
 import { benchTruthSchema } from './benchTruth.ts';
@@ -35,6 +36,10 @@ export const craftFileSchema = z.object({
   site: z.string().max(60).optional(),
   /** Its transmitter, as far as it was seen. */
   transmitter: transmitterSchema.optional(),
+  /** Its route and fences; left out where there are none. */
+  plan: planSchema.optional(),
+  /** How far its transmitter is heard with nothing in between, m; left out where nobody said. */
+  linkM: z.number().min(0).max(200_000).optional(),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;
@@ -80,6 +85,9 @@ export function readCraftFile(text: string): ReadCraft {
       `In the file, ${issue.path.join('.') || 'the whole'} is not right: ${issue.message}. Nothing was changed.`,
     );
   }
+  const { plan } = result.data;
+  const [drawn] = plan ? planFaults(plan) : [];
+  if (drawn) return fail(`In the file, the fences are not right: ${drawn} Nothing was changed.`);
   const [wrong] = [...inconsistencies(result.data.airframe), ...benchFaults(result.data)];
   if (wrong)
     return fail(`The parts of the craft in the file do not fit together. ${wrong} Nothing was changed.`);

@@ -1,3 +1,5 @@
+import { clamp } from '../math/scalar.ts';
+
 /** Polygons as flat lists of pairs: north, east, north, east and so on, in metres (or any plane's two numbers). */
 export type Polygon = ArrayLike<number>;
 
@@ -24,8 +26,8 @@ export function borderDistance(poly: Polygon, north: number, east: number): numb
     const dn = poly[i]! - poly[j]!;
     const de = poly[i + 1]! - poly[j + 1]!;
     const length = dn * dn + de * de;
-    let k = length > 0 ? ((north - poly[j]!) * dn + (east - poly[j + 1]!) * de) / length : 0;
-    k = k < 0 ? 0 : k > 1 ? 1 : k;
+    const along = length > 0 ? ((north - poly[j]!) * dn + (east - poly[j + 1]!) * de) / length : 0;
+    const k = clamp(along, 0, 1);
     const on = north - poly[j]! - k * dn;
     const oe = east - poly[j + 1]! - k * de;
     const d = on * on + oe * oe;

@@ -4,6 +4,7 @@ import type { BoardRef } from '../board/boardRef.ts';
 import type { BoardDescription } from '../board/description.ts';
 import type { BenchTruth } from '../formats/benchTruth.ts';
 import type { Scenario } from '../formats/scenario.ts';
+import type { FlightPlan } from '../plan/plan.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';
 import type { Site } from '../site/site.ts';
@@ -12,7 +13,7 @@ import { crc32 } from '../wire/crc32.ts';
 import { type Seen, type SeenAs, seenSchema } from './seen.ts';
 
 /** What a proof may rest on. */
-const aspects = ['settings', 'craft', 'board', 'firmware', 'build', 'scenario', 'site'] as const;
+const aspects = ['settings', 'craft', 'board', 'firmware', 'build', 'scenario', 'site', 'plan'] as const;
 export type Aspect = (typeof aspects)[number];
 
 /** What has happened since when an aspect is no longer what it was. */
@@ -24,6 +25,7 @@ const aspectWords: Readonly<Record<Aspect, string>> = {
   build: 'the craft was soldered or mounted anew',
   scenario: 'the wind, the way or the events were changed',
   site: 'it flies at another site, or over other ground',
+  plan: 'the route or the fences were changed',
 };
 
 /** Everything that proofs rest on, as it is now. */
@@ -36,6 +38,8 @@ export interface ProofWorld {
   readonly built: BenchTruth | undefined;
   readonly scenario: Scenario;
   readonly site: Site;
+  /** Route and fences. */
+  readonly plan?: FlightPlan | undefined;
 }
 
 /** Something seen, with when, on which board, and a print of everything it rests on. */
@@ -84,6 +88,8 @@ const flown = (w: ProofWorld) => ({
   build: w.built,
   scenario: w.scenario,
   site: sitePrint(w.site),
+  // Fences are met by every flight; a route only by those that fly it.
+  ...(w.plan && w.plan.fences.length > 0 ? { plan: w.plan.fences } : {}),
 });
 
 /** A tilt that was tried: everything between the board's attitude and the surfaces. */
@@ -333,6 +339,10 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
       return { ...flown(w), scenario: [wind, seed, outbound.bearingDeg, air] };
     },
   },
+  route: {
+    id: () => 'route',
+    rests: (_, w) => ({ ...flown(w), scenario: [w.scenario.wind, w.scenario.air], plan: w.plan }),
+  },
   reach: {
     id: () => 'reach',
     // Of the scenario only the wind: the flights have places of their own.
@@ -431,6 +441,8 @@ const isGood = ({ seen }: Proof): boolean => {
       return seen.good;
     case 'arrival':
       return seen.home === seen.total;
+    case 'route':
+      return seen.reached === seen.points && seen.home;
     case 'reach':
       return seen.right >= RIGHT_SHARE * seen.flown;
     default:

@@ -246,6 +246,15 @@ export const seenSchema = z.discriminatedUnion('kind', [
     backS: z.number(),
     asDrawn: z.boolean(),
   }),
+  /** The route, flown: points reached of all, whether it came home, how far from its lines it flew at most, m, and the battery left. */
+  z.strictObject({
+    kind: z.literal('route'),
+    points: z.number().int().min(1),
+    reached: z.number().int().min(0),
+    home: z.boolean(),
+    offM: z.number().min(0),
+    leftShare: z.number().min(0).max(1),
+  }),
   /** The map of the reach, flown from places along its border: how often it was right, and how much of the square it holds. */
   z.strictObject({
     kind: z.literal('reach'),

@@ -10,7 +10,7 @@ import { formatClock, formatQuantity } from '#core/units/units.ts';
 import { failWorldOf, flyFails, stopFails } from '../../failFlights.ts';
 import { rehearse } from '../../session.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
-import { selectLayout, selectValues } from '../../store/selectors.ts';
+import { selectLayout, selectPlan, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -38,10 +38,11 @@ export default function FailsStation() {
   const built = useApp((s) => s.craft.file!.bench);
   const scenario = useApp((s) => s.rehearsal.scenario);
   const { cells, run } = useApp((s) => s.fails);
+  const plan = useApp(selectPlan);
   const [picked, setPicked] = useState<{ fault: FaultId; phase: PhaseId } | null>(null);
   const world = useMemo(
-    () => failWorldOf({ airframe, site, target, board, values, truth: built ?? null, scenario }),
-    [airframe, site, target, board, values, built, scenario],
+    () => failWorldOf({ airframe, site, target, board, values, truth: built ?? null, scenario, plan }),
+    [airframe, site, target, board, values, built, scenario, plan],
   );
   const rows = useMemo(() => {
     const pairs = pairsOf(world);

@@ -8,13 +8,14 @@ const ENDS = { down: 'comes down where it is', lost: 'is lost', home: 'comes hom
 /** A failure that was flown and ended badly, where a change of settings was flown as well and came home. */
 const savedBySetting: Rule = ({ airframe, values, fails, evidence }) => {
   if (!fails || !evidence) return [];
-  const { built, site, scenario, board } = evidence.world;
+  const { built, site, scenario, board, plan } = evidence.world;
   const world: FailWorld = {
     airframe,
     values,
     truth: built ?? truthFromSettings(airframe, values),
     site,
     scenario,
+    fences: plan?.fences,
   };
   const saved = fails.filter((c) => c.saved && isFresh(c, world, board.target));
   return [...new Set(saved.map((c) => c.fault))].map((fault) => {

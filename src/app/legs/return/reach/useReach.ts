@@ -2,7 +2,7 @@ import { proxy } from 'comlink';
 import { useEffect, useMemo, useState } from 'react';
 import type { Mend } from '#core/reach/place.ts';
 import type { ReachInput } from '#core/reach/reachMap.ts';
-import { selectValues } from '../../../store/selectors.ts';
+import { selectPlan, selectValues } from '../../../store/selectors.ts';
 import { useApp } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
 import type { DrawnReach, ReachWay } from '../../../workers/workshop.worker.ts';
@@ -13,6 +13,7 @@ export function useReachInput(): ReachInput {
   const values = useApp(selectValues);
   const site = useApp((s) => s.site.current)!;
   const wind = useApp((s) => s.rehearsal.scenario.wind);
+  const { fences } = useApp(selectPlan);
   const { batteryShare, reserveShare, heightM, massKg } = useApp((s) => s.reach);
   return useMemo(
     () => ({
@@ -20,8 +21,9 @@ export function useReachInput(): ReachInput {
       values,
       site: { terrain: site.terrain, home: site.home },
       circumstances: { wind, batteryShare, reserveShare, heightM },
+      fences,
     }),
-    [own, massKg, values, site, wind, batteryShare, reserveShare, heightM],
+    [own, massKg, values, site, wind, batteryShare, reserveShare, heightM, fences],
   );
 }
 
