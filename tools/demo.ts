@@ -24,6 +24,8 @@ import { remember, writeHistory } from '../src/core/formats/history.ts';
 import { DEG } from '../src/core/math/scalar.ts';
 import { rodFor } from '../src/core/mixer/linkage.ts';
 import { builtAs, describedLinkage } from '../src/core/mixer/throws.ts';
+import { planToGeoJson } from '../src/core/plan/routeFiles.ts';
+import { surveyOf } from '../src/core/plan/survey.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
 import { preparedSettings } from '../src/core/settings/preparedSettings.ts';
 import { startingValues } from '../src/core/settings/startingValues.ts';
@@ -34,6 +36,7 @@ import { catalogueOf } from '../src/firmware/releases.ts';
 import { WRITTEN_VERSION } from '../src/firmware/versions.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
 import { findingsPage } from '../src/testing/findingExamples.ts';
+import { placeAt, routeOf, squareAt } from '../src/testing/plans.ts';
 import { settingTypes } from '../src/testing/settingTypes.ts';
 
 /** The demo bench: motors on each other's pads, the elevator's pushrod on the far side, throttle first. */
@@ -232,4 +235,31 @@ const { snapshot } = remember(
 writeFileSync(
   'demo/turnstone-2.8.wanderweg-history.json',
   writeHistory({ snapshots: [snapshot], contents: { [snapshot.content]: old } }),
+);
+
+/** A survey of the meadow east of home, with the common to stay over and the mast to keep away from: for trying routes. */
+mkdirSync('demo/routes', { recursive: true });
+const survey = surveyOf(
+  {
+    corners: [placeAt(150, 500), placeAt(250, 1500), placeAt(850, 1450), placeAt(800, 480)],
+    spacingM: 150,
+    beyondM: 80,
+    point: { heightM: 110, above: 'home', speedMps: 0, cameraDeg: 90 },
+  },
+  torvholm.home,
+);
+writeFileSync(
+  'demo/routes/torvholm-shore.geojson',
+  planToGeoJson(
+    routeOf(survey.points, 'return', [
+      squareAt(400, 700, 1900, { name: 'Over the common', keep: 'in', toM: 0 }),
+      {
+        name: 'The sheepfold',
+        keep: 'out',
+        area: { ...placeAt(-150, 900), radiusM: 120 },
+        fromM: 0,
+        toM: 150,
+      },
+    ]),
+  ),
 );

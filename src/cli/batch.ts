@@ -17,21 +17,7 @@ export interface FlightJob extends Omit<RehearsalInput, 'site' | 'log'> {
 }
 
 /** How a flight ended. */
-export interface FlightEnd
-  extends Pick<
-    RehearsalResult,
-    | 'verdict'
-    | 'reason'
-    | 'cause'
-    | 'settings'
-    | 'seconds'
-    | 'endDistanceM'
-    | 'closestM'
-    | 'usedWh'
-    | 'near'
-    | 'margins'
-    | 'decisions'
-  > {
+export interface FlightEnd extends Omit<RehearsalResult, 'track' | 'lostLink' | 'others'> {
   /** What became of it afterwards, where it was flown on. */
   readonly later?: Later;
 }
@@ -65,8 +51,8 @@ export async function rehearseBatch(
   workers = availableParallelism(),
   onFlown: (done: number, total: number) => void = () => {},
 ): Promise<BatchOutcome[]> {
-  const { scenario, site, airframe, board, values, truth } = input;
-  const craft = { airframe, board, values, truth };
+  const { scenario, site, airframe, board, values, truth, plan } = input;
+  const craft = { airframe, board, values, truth, plan };
   const queue = new BatchQueue(scenario);
   const outcomes = new Array<BatchOutcome>(queue.total);
   let done = 0;
@@ -95,13 +81,10 @@ export async function otherSeeds(
   input: RehearsalInput,
   workers = availableParallelism(),
 ): Promise<OtherSeed[]> {
-  const { scenario, site, airframe, board, values, truth } = input;
+  const { scenario, site, log: _, ...craft } = input;
   const seeds = Array.from({ length: OTHER_SEEDS }, (_, i) => (scenario.seed + i + 1) >>> 0);
   const jobs = seeds.map((seed) => ({
-    airframe,
-    board,
-    values,
-    truth,
+    ...craft,
     scenario: { ...scenario, seed },
     endsEarly: 'circling' as const,
   }));

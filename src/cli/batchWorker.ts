@@ -11,33 +11,9 @@ parentPort!.on('message', ({ index, job }: { index: number; job: FlightJob }) =>
   const { flyOnS = 0, ...input } = job;
   const rehearsal = new Rehearsal({ ...input, airframe: interned(input.airframe), site });
   while (!rehearsal.advance(10_000));
-  const {
-    verdict,
-    reason,
-    cause,
-    settings,
-    seconds,
-    endDistanceM,
-    closestM,
-    usedWh,
-    near,
-    margins,
-    decisions,
-  } = rehearsal.result!;
-  const later = flyOnS > 0 && verdict === 'home' ? { later: rehearsal.flyOn(flyOnS) } : {};
-  const end: FlightEnd = {
-    verdict,
-    reason,
-    cause,
-    settings,
-    seconds,
-    endDistanceM,
-    closestM,
-    usedWh,
-    near,
-    margins,
-    decisions,
-    ...later,
-  };
-  parentPort!.postMessage({ index, end });
+  // The track of each of hundreds of flights is not sent.
+  const { track: _, lostLink: __, ...end } = rehearsal.result!;
+  const later = flyOnS > 0 && end.verdict === 'home' ? { later: rehearsal.flyOn(flyOnS) } : {};
+  const told: FlightEnd = { ...end, ...later };
+  parentPort!.postMessage({ index, end: told });
 });

@@ -10,6 +10,7 @@ import {
 } from '#core/fails/failTable.ts';
 import { phaseIds } from '#core/fails/ids.ts';
 import { pairsOf } from '#core/fails/prints.ts';
+import { EMPTY_PLAN } from '#core/plan/plan.ts';
 import { complain, say } from './output.ts';
 
 const MARKS = { home: 'home', down: 'down', lost: 'LOST' } as const;
@@ -18,7 +19,8 @@ const MARKS = { home: 'home', down: 'down', lost: 'LOST' } as const;
 export async function showFails(world: FailWorld, board: BoardModel, json: boolean): Promise<number> {
   const { flyAll } = await import('./batch.ts');
   const pairs = pairsOf(world);
-  const { airframe, values, truth, site } = world;
+  const { airframe, values, truth, site, fences = [] } = world;
+  const plan = { ...EMPTY_PLAN, fences };
   const tell = process.stderr.isTTY;
   const ends = await flyAll(
     site,
@@ -27,6 +29,7 @@ export async function showFails(world: FailWorld, board: BoardModel, json: boole
       board,
       values,
       truth,
+      plan,
       scenario: failScenario(world, fault, phase),
       endsEarly: 'circling' as const,
     })),

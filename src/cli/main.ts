@@ -36,6 +36,7 @@ import { BadInput, readBytes, readJson, readText, write } from './input.ts';
 import { hearFile, learnFile } from './learn.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { showReach, windOf } from './reach.ts';
+import { checkRoute, problemsOfRoute } from './route.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
 import { linkageFile, showMix, showSwitches } from './steer.ts';
@@ -57,6 +58,7 @@ wanderweg linkage LINKAGE.json [--json]
 wanderweg mix CRAFT.wanderweg.json [--speed M_PER_S] [--json]
 wanderweg switches CRAFT.wanderweg.json [--json]
 wanderweg reach CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--battery SHARE] [--reserve SHARE] [--height M] [--json] [WHERE]
+wanderweg route check CRAFT.wanderweg.json ROUTE.geojson|gpx|kml [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg fails CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
@@ -155,6 +157,8 @@ function check(file: string, json: boolean, where: Where): number {
     site: site ?? undefined,
     wiring: craft.wiring,
     transmitter: craft.transmitter,
+    plan: craft.plan,
+    routeProblems: site ? problemsOfRoute(craft, values, site, craft.plan) : undefined,
   });
   const blocked = findings.some((f) => f.severity === 'blocks');
   if (json) {
@@ -197,7 +201,10 @@ function readRehearsal(
   const truth = craft.bench ?? truthFromSettings(craft.airframe, values);
   return {
     craft,
-    input: { airframe: craft.airframe, board, values, truth, scenario: flight.scenario, site: site! },
+    input: {
+      ...{ airframe: craft.airframe, board, values, truth, site: site!, plan: craft.plan },
+      scenario: flight.scenario,
+    },
   };
 }
 
@@ -416,13 +423,19 @@ export async function main(argv: readonly string[]): Promise<number> {
       const { craft, values: settings } = readCraft(files[0]!);
       return showReach(craft, settings, siteFor(files[0]!, craft, where), values, values.json ?? false);
     }
+    if (command === 'route' && files[0] === 'check' && files.length === 3) {
+      const { craft, values: settings } = readCraft(files[1]!);
+      const site = siteFor(files[1]!, craft, where);
+      return checkRoute(craft, settings, site, files[2]!, values, values.json ?? false);
+    }
     if (command === 'fails' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
       const site = siteFor(files[0]!, craft, where);
       const wind = windOf(values.wind);
       const truth = craft.bench ?? truthFromSettings(craft.airframe, settings);
       const scenario = { ...FAILS_FLIGHT, home: site.home, wind };
-      const world = { airframe: craft.airframe, values: settings, truth, site, scenario };
+      const fences = craft.plan?.fences;
+      const world = { airframe: craft.airframe, values: settings, truth, site, scenario, fences };
       return await showFails(world, boardFor(files[0]!, craft), values.json ?? false);
     }
     if (command === 'serve' && files.length === 0) {

@@ -68,7 +68,7 @@ export function showReach(
 ): number {
   const circumstances = circumstancesOf(options);
   const { airframe } = craft;
-  const march = homeMarch({ airframe, values, site, circumstances });
+  const march = homeMarch({ airframe, values, site, circumstances, fences: craft.plan?.fences });
   const map = reachMap(march, CELL_M);
   const returns = settingsOf(values).choice('lost.action') === 'return';
   const near = reachMap(march, CELL_M, WITHIN_M);

@@ -3,11 +3,14 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { Rehearsal } from '#bench/rehearsal.ts';
 import { massifH7B } from '#core/board/boards.ts';
 import type { BoardModel } from '#core/board/model.ts';
+import { EMPTY_PLAN, planPrint } from '#core/plan/plan.ts';
 import { noLosses } from '#link/lossyPair.ts';
 import type { Transport } from '#link/transport.ts';
 import { RigPort, sessionOver, until } from '../../testing/appSession.ts';
 import { benchRig, type Rig } from '../../testing/benchRig.ts';
 import { torvholm } from '../../testing/demoCraft.ts';
+import { pointAt, routeOf } from '../../testing/plans.ts';
+import { planChanged } from '../store/craftSlice.ts';
 import { loadRules } from '../store/rules.ts';
 import { selectFindings, selectLayout, toFly } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
@@ -64,6 +67,38 @@ describe('a session with a board', () => {
     rig = null;
     expect(writes).toBeGreaterThan(3);
   }, 120_000);
+
+  it('reads route and fences, writes them and reads them back; a pulled cable leaves the one or the other', async () => {
+    rig = benchRig();
+    const port = new RigPort(rig);
+    const { store, session, board } = sessionOver(port);
+    const plan = routeOf([pointAt(500, 0), pointAt(900, 300)]);
+    await session.writePlan(plan);
+    expect(board().planWrite).toMatchObject({
+      kind: 'failed',
+      why: expect.stringMatching(/No board is connected/),
+    });
+    await session.connect();
+    await until(() => board().plan !== null);
+    expect(board().plan).toEqual(EMPTY_PLAN);
+    store.dispatch(planChanged(plan));
+    await session.writePlan(plan);
+    expect(board().planWrite).toEqual({ kind: 'written' });
+    expect(planPrint(board().plan!)).toBe(planPrint(plan));
+    const longer = routeOf(Array.from({ length: 90 }, (_, i) => pointAt(100 + 20 * i, 0)));
+    const writing = session.writePlan(longer);
+    port.pull();
+    await writing;
+    expect(board().planWrite).toMatchObject({
+      kind: 'failed',
+      why: expect.stringMatching(/either the new one or the one before/),
+    });
+    await until(() => board().link === 'unplugged');
+    expect(board().plan).toBeNull();
+    port.plug();
+    await until(() => board().link === 'ready' && board().plan !== null);
+    expect([planPrint(plan), planPrint(longer)]).toContain(planPrint(board().plan!));
+  });
 
   it('meets a board again that restarts, and does not wait for one whose cable is out', async () => {
     rig = benchRig();

@@ -37,12 +37,16 @@ describe('a polygon', () => {
       500 * Math.sin(a),
     ]);
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 900, noNaN: true }), fc.double({ min: 0, max: 6.28, noNaN: true }), (r, a) => {
-        fc.pre(Math.abs(r - 500) > 1);
-        const [n, e] = [r * Math.cos(a), r * Math.sin(a)];
-        expect(isInside(ring, n, e)).toBe(r < 500);
-        expect(Math.abs(borderDistance(ring, n, e) - Math.abs(500 - r))).toBeLessThan(0.1);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 900, noNaN: true }),
+        fc.double({ min: 0, max: 6.28, noNaN: true }),
+        (r, a) => {
+          fc.pre(Math.abs(r - 500) > 1);
+          const [n, e] = [r * Math.cos(a), r * Math.sin(a)];
+          expect(isInside(ring, n, e)).toBe(r < 500);
+          expect(Math.abs(borderDistance(ring, n, e) - Math.abs(500 - r))).toBeLessThan(0.1);
+        },
+      ),
       { numRuns: 300, seed: 4 },
     );
   });
@@ -73,10 +77,7 @@ describe('fences', () => {
 
   it('to keep in: one of several is enough, and the height of that one counts', () => {
     const fences = localFences(
-      [
-        squareAt(0, 0, 200, { keep: 'in', toM: 100 }),
-        squareAt(1000, 0, 200, { keep: 'in', toM: 0 }),
-      ],
+      [squareAt(0, 0, 200, { keep: 'in', toM: 100 }), squareAt(1000, 0, 200, { keep: 'in', toM: 0 })],
       home,
     );
     expect(brokenFence(fences, 0, 0, 50, 0)).toBe(-1);

@@ -26,16 +26,19 @@ const survey = routeOf(
   'circle',
   [
     squareAt(0, 0, 2000, { keep: 'in', name: 'The common', toM: 0 }),
-    { name: 'The mast', keep: 'out', area: { ...pointAt(300, 300), radiusM: 80 } as never, fromM: 0, toM: 120 },
+    {
+      name: 'The mast',
+      keep: 'out',
+      area: { ...pointAt(300, 300), radiusM: 80 } as never,
+      fromM: 0,
+      toM: 120,
+    },
   ],
 );
 const [, round] = survey.fences;
 const plan: FlightPlan = {
   ...survey,
-  fences: [
-    survey.fences[0]!,
-    { ...round!, area: { lat: 61.9, lon: -12.4, radiusM: 80 } },
-  ],
+  fences: [survey.fences[0]!, { ...round!, area: { lat: 61.9, lon: -12.4, radiusM: 80 } }],
 };
 
 describe('a plan on its way to the board', () => {
@@ -118,7 +121,9 @@ describe('what a schema cannot tell', () => {
     expect(planFaults(routeOf([], 'return', [bow]))).toEqual([
       expect.stringContaining('The border of The bow crosses itself'),
     ]);
-    expect(planFaults(routeOf([], 'return', [squareAt(0, 0, 500, { fromM: 100, toM: 100 })]))).toHaveLength(1);
+    expect(planFaults(routeOf([], 'return', [squareAt(0, 0, 500, { fromM: 100, toM: 100 })]))).toHaveLength(
+      1,
+    );
     expect(planFaults(plan)).toEqual([]);
     expect(unpackPlan(packPlan(routeOf([], 'return', [bow])))).toBeNull();
   });

@@ -289,17 +289,17 @@ function aboveSea(p: RoutePoint, site: Site): number {
 
 /** The route as GPX; fences have no form in it. */
 export function planToGpx(name: string, plan: FlightPlan, site: Site): string {
+  // A way of a single point is none: that is a place.
+  const alone = plan.points.length === 1;
+  const tag = alone ? 'wpt' : 'rtept';
   const points = plan.points.map(
     (p, i) =>
-      `    <rtept lat="${p.lat.toFixed(7)}" lon="${p.lon.toFixed(7)}"><ele>${aboveSea(p, site).toFixed(1)}</ele><name>${i + 1}</name></rtept>`,
+      `    <${tag} lat="${p.lat.toFixed(7)}" lon="${p.lon.toFixed(7)}"><ele>${aboveSea(p, site).toFixed(1)}</ele><name>${i + 1}</name></${tag}>`,
   );
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
     '<gpx version="1.1" creator="Wanderweg" xmlns="http://www.topografix.com/GPX/1/1">',
-    '  <rte>',
-    `    <name>${escapeXml(name)}</name>`,
-    ...points,
-    '  </rte>',
+    ...(alone ? points : ['  <rte>', `    <name>${escapeXml(name)}</name>`, ...points, '  </rte>']),
     '</gpx>',
     '',
   ].join('\n');

@@ -5,18 +5,22 @@ import { formatDuration, formatQuantity, type UnitSystem } from '../units/units.
 import { brokenWords } from './fences.ts';
 import type { RouteAsked, RouteMoment, RouteWay } from './routeWay.ts';
 
+/** What flying a route in thought may show. */
+export const routeProblemIds = [
+  'route-stuck',
+  'route-ground',
+  'route-fence',
+  'route-empty',
+  'route-reserve',
+  'route-climb',
+  'route-unheard',
+  'route-no-return',
+  'return-fence',
+] as const;
+
 /** What stands in the way of a route as it would be flown, and where. */
 export interface RouteProblem {
-  readonly id:
-    | 'route-stuck'
-    | 'route-ground'
-    | 'route-fence'
-    | 'route-empty'
-    | 'route-reserve'
-    | 'route-climb'
-    | 'route-unheard'
-    | 'route-no-return'
-    | 'return-fence';
+  readonly id: (typeof routeProblemIds)[number];
   readonly severity: Severity;
   readonly title: string;
   readonly why: string;

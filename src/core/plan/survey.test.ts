@@ -29,8 +29,7 @@ describe('a survey', () => {
     expect(at[0]![1]).toBeCloseTo(500, 0);
     for (let i = 0; i + 1 < at.length; i += 2)
       expect(Math.abs(at[i]![1] - at[i + 1]![1])).toBeCloseTo(1000, 0);
-    for (let i = 1; i + 1 < at.length; i += 2)
-      expect(Math.abs(at[i]![1] - at[i + 1]![1])).toBeLessThan(1);
+    for (let i = 1; i + 1 < at.length; i += 2) expect(Math.abs(at[i]![1] - at[i + 1]![1])).toBeLessThan(1);
   });
 
   it('goes on beyond the ends, along whatever bearing, and points the camera once', () => {
@@ -44,7 +43,13 @@ describe('a survey', () => {
   });
 
   it('covers what it claims to: no place of a crooked area is farther than half a spacing from a track', () => {
-    const corners = [placeAt(0, 0), placeAt(900, 200), placeAt(1200, 900), placeAt(400, 1300), placeAt(-200, 700)];
+    const corners = [
+      placeAt(0, 0),
+      placeAt(900, 200),
+      placeAt(1200, 900),
+      placeAt(400, 1300),
+      placeAt(-200, 700),
+    ];
     const spacing = 90;
     const s = surveyOf({ corners, spacingM: spacing, beyondM: 0, point }, home);
     const at = s.points.map(flat);

@@ -9,7 +9,7 @@ import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { agrees, flyChecks, PAIRS, stopChecks } from '../../reachChecks.ts';
 import { reachChanged } from '../../store/reachSlice.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
-import { selectProofWorld, selectValues } from '../../store/selectors.ts';
+import { selectPlan, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -35,6 +35,8 @@ export default function ReachStation() {
   const own = useApp((s) => s.craft.airframe!.massKg);
   const { batteryShare, reserveShare, heightM, massKg, checks, run } = useApp((s) => s.reach);
   const wind = useApp((s) => s.rehearsal.scenario.wind);
+  const plan = useApp(selectPlan);
+  const noReturn = useApp((s) => s.routes.thought?.way.noReturn ?? null);
   const returns = useApp((s) => settingOf(selectValues(s), 'lost.action') === 'return');
   const kept = useApp((s) => s.reach.proof ?? s.craft.proofs.find((p) => p.id === 'reach'));
   const world = useApp(selectProofWorld)!;
@@ -153,6 +155,8 @@ export default function ReachStation() {
           distanceM={place.distanceM}
           checks={stale ? [] : checks}
           wind={wind}
+          plan={plan}
+          noReturn={noReturn}
           onPlace={(bearingDeg, distanceM) => dispatch(reachChanged({ place: { bearingDeg, distanceM } }))}
           onWind={(fromDeg, speedMps) =>
             dispatch(

@@ -11,7 +11,7 @@ import { type Finding, finding, need, type Rule } from '../rule.ts';
 const OVER_STALL = 1.2;
 
 /** What a plan asks of the board, the craft and the switches, without flying it. */
-const asPlanned: Rule = ({
+export const asPlanned: Rule = ({
   plan = EMPTY_PLAN,
   airframe,
   values,

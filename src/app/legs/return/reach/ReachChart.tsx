@@ -1,10 +1,13 @@
 import { useMemo, useRef } from 'react';
 import { DEG, wrapBearingDeg } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
+import type { RouteMoment } from '#core/plan/routeWay.ts';
 import type { Limit } from '#core/reach/homeMarch.ts';
 import { limitFigure, limitNames } from '#core/reach/place.ts';
 import type { Site } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
+import { NoReturnMark } from '../../../drawing/NoReturnMark.tsx';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../../drawing/siteFrame.ts';
 import { WindHandle } from '../../../drawing/WindHandle.tsx';
@@ -22,6 +25,9 @@ interface Props {
   readonly distanceM: number;
   readonly checks: readonly FlownCheck[];
   readonly wind: { readonly speedMps: number; readonly fromDeg: number };
+  /** The route that is drawn, and the first place of it that it would not come home from. */
+  readonly plan: FlightPlan;
+  readonly noReturn: RouteMoment | null;
   readonly onPlace: (bearingDeg: number, distanceM: number) => void;
   readonly onWind: (fromDeg: number, speedMps: number) => void;
 }
@@ -40,7 +46,8 @@ const BADGE_LEAST = 7;
 const BADGE_APART = 12;
 
 /** The site from above, with the line that it comes home from. */
-export function ReachChart({ site, map, bearingDeg, distanceM, checks, wind, onPlace, onWind }: Props) {
+export function ReachChart(props: Props) {
+  const { site, map, bearingDeg, distanceM, checks, wind, plan, noReturn, onPlace, onWind } = props;
   const svg = useRef<SVGSVGElement>(null);
   const units = useApp((s) => s.ui.units);
   const frame = siteFrame(site);
@@ -119,6 +126,19 @@ export function ReachChart({ site, map, bearingDeg, distanceM, checks, wind, onP
           ))}
         </>
       )}
+      {plan.points.length > 0 && (
+        <path
+          d={`M${[site.home, ...plan.points].map((p) => frame.at(p).join(' ')).join('L')}`}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={0.3}
+          strokeDasharray="1.2 0.5"
+          pointerEvents="none"
+        >
+          <title>The route that is drawn</title>
+        </path>
+      )}
+      {noReturn && <NoReturnMark at={at([noReturn.eastM, noReturn.northM])} />}
       <path
         d={`M${home[0]} ${home[1]}L${goal[0]} ${goal[1]}`}
         stroke="var(--ink)"

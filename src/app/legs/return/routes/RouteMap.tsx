@@ -6,6 +6,7 @@ import type { RouteProblem } from '#core/plan/routeProblems.ts';
 import type { RouteWay } from '#core/plan/routeWay.ts';
 import type { Site } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
+import { NoReturnMark } from '../../../drawing/NoReturnMark.tsx';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
 import { type SiteFrame, siteFrame } from '../../../drawing/siteFrame.ts';
 import { WindHandle } from '../../../drawing/WindHandle.tsx';
@@ -321,19 +322,7 @@ export function RouteMap(props: Props) {
             onFocus={() => props.onPick({ kind: 'point', at: i })}
           />
         ))}
-        {noReturn && (
-          <g
-            transform={`translate(${local(noReturn.eastM, noReturn.northM).join(' ')}) scale(${k})`}
-            pointerEvents="none"
-          >
-            <path d="M0 0V-4.200" stroke="var(--red)" strokeWidth={0.4} />
-            <path d="M0 -4.200h2.900l-.9 .9 .9 .9h-2.900z" fill="var(--red)" />
-            <circle r={0.55} fill="var(--sheet)" stroke="var(--red)" strokeWidth={0.35} />
-            <text x={3.4} y={-2.6} fontSize={2} fill="var(--red)" fontWeight={600} {...halo}>
-              no way home from here on
-            </text>
-          </g>
-        )}
+        {noReturn && <NoReturnMark at={local(noReturn.eastM, noReturn.northM)} k={k} />}
         <g transform={`translate(${left} ${top}) scale(${k})`}>
           <WindHandle wind={wind} onWind={props.onWind} x={7} y={frame.height - 11} />
         </g>
