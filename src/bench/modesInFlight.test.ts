@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { avocet, dunlin, ruff, sandpiper, turnstone } from '#core/airframe/library.ts';
+import { massifH7B } from '#core/board/boards.ts';
 import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
 import { DEG, wrapPi } from '#core/math/scalar.ts';
 import { aloft, calm, farSwitch, onGround, run } from '../testing/aloft.ts';
@@ -349,6 +350,47 @@ describe('devices that fail in flight', () => {
     expect(f.plant.height).toBeGreaterThan(70);
     expect(said(f)).toMatch(words);
   });
+
+  it('a dead gyro chip is no matter where a board has two of them, and is where it has one', () => {
+    const two = aloft(turnstone, { board: massifH7B, heightM: 150 });
+    run(two, 10);
+    two.devices.fail('gyro', 'dead');
+    let most = 0;
+    run(two, 30, () => {
+      most = Math.max(most, Math.abs(rollOf(two.plant.attitude)) / DEG);
+    });
+    expect(said(two)).toContain('A gyro chip fell silent: flies by the other one.');
+    expect(most).toBeLessThan(35);
+    expect(two.plant.height).toBeGreaterThan(100);
+    const one = aloft(turnstone, { heightM: 150 });
+    run(one, 10);
+    one.devices.fail('gyro', 'dead');
+    run(one, 1);
+    expect(said(one)).not.toContain('gyro chip');
+    expect(one.pfad.controller.sensing.imuAlive).toBe(false);
+  });
+
+  it.each([0, 1] as const)(
+    'motor %i of a twin stops: that is told apart, trimmed for, and taken back',
+    (motor) => {
+      const f = aloft(turnstone, { change: farSwitch('course'), wind: breeze, heightM: 200 });
+      f.radio.attitude = 2;
+      run(f, 90);
+      expect(f.pfad.controller.twin.out).toBeNull();
+      const { id } = turnstone.motors[motor]!;
+      f.plant.motors[motor]!.failed = true;
+      run(f, 60);
+      const { twin } = f.pfad.controller;
+      expect(twin.out).toBe(id);
+      expect(Math.sign(twin.yawAt(1))).toBe(id === 'left-motor' ? 1 : -1);
+      expect(said(f)).toMatch(new RegExp(`The ${id.split('-')[0]} motor pulls much less`));
+      f.plant.motors[motor]!.failed = false;
+      run(f, 90);
+      expect(twin.out).toBeNull();
+      expect(said(f)).toContain('Both motors pull alike again.');
+      expect(f.plant.height).toBeGreaterThan(90);
+    },
+  );
 
   it('a jammed GNSS receiver says so by having no satellites, and the board flies on blind for a while', () => {
     const f = aloft(turnstone, { change: { 'return.height': 150 }, heightM: 150 });

@@ -20,6 +20,7 @@ import { Sanity } from './sanity.ts';
 import { Sensing } from './sensing.ts';
 import { demandBySticks, limitedThrottle } from './stickDemand.ts';
 import { canTurnOver, turnOverCommand, turnRound } from './turnOver.ts';
+import { TwinTrim } from './twinTrim.ts';
 
 const NAV_DIVIDER = 20;
 /** So near to home no direction is away from it, m. */
@@ -45,6 +46,7 @@ export class FlightController {
   readonly launch: HandLaunch;
   readonly journal: Journal;
   readonly sanity: Sanity;
+  readonly twin: TwinTrim;
   readonly command: Command = { roll: 0, pitch: 0, yaw: 0, throttle: 0, flap: 0 };
   readonly demand: AttitudeDemand = newDemand();
   mode: ModeId = 'manual';
@@ -118,6 +120,7 @@ export class FlightController {
     this.route = new RouteFlight(c, plan, this.home, say);
     this.launch = new HandLaunch(c, say);
     this.sanity = new Sanity(c, plan, say);
+    this.twin = new TwinTrim(c, say);
     this.autopilot = new Autopilot(c, dt * NAV_DIVIDER);
     this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
@@ -264,6 +267,7 @@ export class FlightController {
     this.hasFlown = false;
     this.launchUsed = false;
     this.sanity.reset(this.supplyV, this.usedMah, this.sensing);
+    this.twin.reset();
     this.armYaw = this.sensing.attitude.yaw;
     this.awayYaw = this.armYaw;
     this.armHeight = p.height;
@@ -375,6 +379,8 @@ export class FlightController {
     look.supplyV = this.supplyV;
     look.usedMah = this.usedMah;
     this.sanity.step(look, s, this.home, dt);
+    if (look.flown && this.mode !== 'manual')
+      this.twin.step(this.command.yaw, this.command.throttle, s.attitude.roll, dt);
     if (this.landing.step(this.armed && this.comesDown, s, this.sinkAsked, this.aboveGround, dt)) {
       this.landed = true;
       this.disarm('Landed: disarmed.');
@@ -606,6 +612,7 @@ export class FlightController {
     out.throttle = limitedThrottle(ease * throttle, out.throttle, this.armed, c, this.dt);
     const onGround = c.rotorcraft && !this.hasFlown && out.throttle < 0.5 * c.hover.throttle;
     this.loops.step(d, this.sensing, !this.armed || onGround || ease < 1, this.armed, out);
+    if (this.twin.out !== null) out.yaw = clamp(out.yaw + this.twin.yawAt(out.throttle), -1, 1);
     if (ease < 1) {
       out.roll *= ease;
       out.pitch *= ease;

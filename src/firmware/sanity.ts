@@ -21,6 +21,7 @@ export class Sanity {
   private fewFor = 0;
   private place = 'lost';
   private air = 'lost';
+  private swapped = false;
   private fences: readonly LocalFence[] = [];
 
   constructor(
@@ -62,6 +63,14 @@ export class Sanity {
         else this.say('The fix is back.');
       }
       this.place = place;
+    }
+    if (s.imuSwapped !== this.swapped) {
+      this.swapped = s.imuSwapped;
+      this.say(
+        this.swapped
+          ? 'A gyro chip fell silent: flies by the other one.'
+          : 'The gyro chip that was silent speaks again.',
+      );
     }
     const air = s.air.health;
     if (air !== this.air) {

@@ -22,6 +22,8 @@ import { GnssWatch } from './gnssWatch.ts';
 import type { ImuReading, Readings, Sample } from './readings.ts';
 
 const SLOW_STEPS = 20;
+/** A chip that gives no sample for so long is silent, s. */
+const IMU_SILENT_S = 0.1;
 /** A sensor silent for this long is taken for dead; one that says the very same this often, for stuck. */
 const SILENT_S = 0.5;
 const STUCK_SAMPLES = 40;
@@ -111,8 +113,11 @@ export class Sensing {
   private heading = Number.NaN;
   private sinceFix = 0;
   private gnssSilence = Number.POSITIVE_INFINITY;
-  private imuSeen = -1;
-  private imuSilent = 0;
+  /** Of each chip the samples that were counted last, and how long it has been silent, s. */
+  private readonly imuSeen: [number, number] = [-1, -1];
+  private readonly imuSilent: [number, number] = [0, 0];
+  /** The chip that is set fell silent, and the other one is flown by. */
+  imuSwapped = false;
   private restless = 0;
   private tick = 0;
   private dragX = 0;
@@ -165,14 +170,18 @@ export class Sensing {
 
   private inertial(r: Readings): void {
     const [first, second] = r.imus;
-    const useSecond = this.c.imu === 'second' && second.samples > 0;
-    const chip = useSecond ? second : first;
-    if (chip.samples === this.imuSeen) this.imuSilent += this.dt;
-    else this.imuSilent = 0;
-    this.imuSeen = chip.samples;
-    this.imuAlive = this.imuSilent < 0.1;
-    if (this.c.imu === 'both' && second.samples > 0) this.both(first, second);
-    else this.one(chip, useSecond ? 1 : 0);
+    this.listen(first, 0);
+    this.listen(second, 1);
+    const alive = this.imuSilent[0] < IMU_SILENT_S;
+    const otherAlive = this.imuSilent[1] < IMU_SILENT_S;
+    const two = second.samples > 0;
+    const wantsSecond = this.c.imu === 'second' && two;
+    // On a board with two chips the one that speaks is flown by.
+    const useSecond = two && (wantsSecond ? otherAlive || !alive : !alive && otherAlive);
+    this.imuSwapped = two && (this.c.imu === 'both' ? alive !== otherAlive : useSecond !== wantsSecond);
+    this.imuAlive = useSecond ? otherAlive : alive;
+    if (this.c.imu === 'both' && alive && otherAlive && two) this.both(first, second);
+    else this.one(useSecond ? second : first, useSecond ? 1 : 0);
     for (let i = 0; i < 3; i++) {
       const g = this.gyro[i]!;
       this.gyro[i] = this.lowPasses[i]!.step(this.c.notch.hz > 0 ? this.notches[i]!.step(g) : g);
@@ -182,6 +191,12 @@ export class Sensing {
       toEarth(this.accel, this.mount, this.accel);
     }
     if (!this.lever.isNone) this.lever.correct(this.accel, this.gyro);
+  }
+
+  private listen(chip: ImuReading, n: 0 | 1): void {
+    if (chip.samples === this.imuSeen[n]) this.imuSilent[n] += this.dt;
+    else this.imuSilent[n] = 0;
+    this.imuSeen[n] = chip.samples;
   }
 
   /** One chip, in board axes, with what it was taught. */

@@ -3,6 +3,7 @@ import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
+import type { BoardModel } from '#core/board/model.ts';
 import type { WindSettings } from '#core/flight/wind.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { setEuler } from '#core/math/quaternion.ts';
@@ -38,12 +39,13 @@ interface Options {
   readonly truth?: Partial<BenchTruth>;
   readonly seed?: number;
   readonly plan?: FlightPlan;
+  readonly board?: BoardModel;
 }
 
 /** For tests: a prepared craft in the air over Mossvik in Level, armed on the ground there before. */
 export function aloft(airframe: Airframe, options: Options = {}): FlyingCraft {
   const { change = {}, wind = calm, heightM = 150, seed = 5 } = options;
-  const f = onGround(airframe, change, wind, options.truth ?? {}, seed, options.plan);
+  const f = onGround(airframe, change, wind, options.truth ?? {}, seed, options.plan, options.board);
   f.radio.arm = true;
   run(f, 1);
   if (!f.pfad.controller.armed)
@@ -75,13 +77,14 @@ export function onGround(
   truth: Partial<BenchTruth> = {},
   seed = 5,
   plan: FlightPlan = EMPTY_PLAN,
+  board: BoardModel = fellF7Model,
 ): FlyingCraft {
   const values = prepared(airframe, change);
   const refusals = pfadCatalogue.check(values);
   if (refusals.length > 0) throw new Error(refusals.map((r) => r.why).join(' '));
   const f = new FlyingCraft(
     airframe,
-    fellF7Model,
+    board,
     values,
     { ...truthFromSettings(airframe, values), gnss: { start: 'hot', swapped: false, hz: 5 }, ...truth },
     {

@@ -112,8 +112,8 @@ describe('what an edit makes stale', () => {
     expect(new Set(stale.map((p) => p.phase))).toEqual(new Set(['launch']));
   });
 
-  it('is none by routes, hovering or a landing that is not flown', () => {
-    expect(toFly({ 'route.1.north': 500, 'hover.tilt': 20, 'land.slope': 7 })).toEqual([]);
+  it('is none by turning over, hovering or a landing that is not flown', () => {
+    expect(toFly({ 'flip.power': 0.5, 'hover.tilt': 20, 'land.slope': 7 })).toEqual([]);
     expect(toFly({ 'return.arrival': 'land' })).toHaveLength(pairsOf(world).length);
   });
 

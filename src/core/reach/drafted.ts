@@ -19,6 +19,8 @@ const APPROACH_S = 90;
 /** The return as it is drafted, with what the craft needs for each part of it. SI. */
 export interface DraftedReturn {
   readonly rotors: boolean;
+  /** How far a craft with rotors may lean, rad; not a number for wings. */
+  readonly tiltRad: number;
   readonly rule: ClimbRule;
   /** Height above home, or above the ground ahead. */
   readonly heightM: number;
@@ -100,6 +102,7 @@ export function draftedReturn(airframe: Airframe, values: Values, homeM: number)
   const arrivalM = arrival === 'land' ? s.number('land.height') : s.number('return.arrivalHeight');
   return {
     rotors,
+    tiltRad: rotors ? s.number('hover.tilt') * DEG : Number.NaN,
     rule: s.choice('return.climb'),
     heightM: s.number('return.height'),
     aboveGround: s.choice('return.above') === 'ground',

@@ -352,6 +352,12 @@ export class HomeMarch {
     return -CLEARLY - (likely - share) / (used + Math.max(0.05, likely));
   }
 
+  /** How far it may lean, rad, and what that makes through the air, m/s; null for wings. */
+  get lean(): { readonly tiltRad: number; readonly airMps: number } | null {
+    const { rotors, tiltRad, paces } = this.plan;
+    return rotors ? { tiltRad, airMps: paces[0].mostAirMps } : null;
+  }
+
   /** Mean wind where the march ended, m/s. */
   get windHere(): number {
     return this.wind;

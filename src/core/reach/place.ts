@@ -1,6 +1,7 @@
 import { isRotorcraft } from '../airframe/airframe.ts';
 import { stallSpeed } from '../airframe/performance.ts';
 import { groundAbout } from '../flight/terrain.ts';
+import { DEG } from '../math/scalar.ts';
 import { groundInReach } from '../navigation/returnPlan.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
@@ -26,6 +27,8 @@ export interface ReachPlace {
   readonly windMps: number;
   readonly clearanceM: number;
   readonly clearanceAtM: number;
+  /** Of rotors how far they may lean and what that makes through the air; null for wings. */
+  readonly lean: HomeMarch['lean'];
 }
 
 /** @param way takes its points */
@@ -55,6 +58,7 @@ export function reachPlace(
     windMps: march.leastWayAtM === 0 ? march.windHere : slowest.windMps,
     clearanceM: march.clearanceM,
     clearanceAtM: march.clearanceAtM,
+    lean: march.lean,
   };
 }
 
@@ -96,6 +100,9 @@ export function limitWords(p: ReachPlace, units: UnitSystem): string {
         ? 'the battery is empty before it is home'
         : `${percent(p.leftShare)} would be left, ${percent(p.needShare)} is wanted${p.needFor === 'circling' ? ' to circle for ten minutes' : ''}`;
     case 'wind':
+      // With more tilt than it may have it would make way.
+      if (p.lean && p.windMps > LEANS_TOO_LITTLE * p.lean.airMps)
+        return `too little tilt: leaning ${Math.round(p.lean.tiltRad / DEG)}° at most it makes ${formatQuantity(p.lean.airMps, 'm/s', units, 0)} through the air, and the wind has ${formatQuantity(p.windMps, 'm/s', units, 0)}`;
       if (p.leastWayAtM === 0)
         return `hardly holds its place above home against ${formatQuantity(p.windMps, 'm/s', units, 0)}`;
       return p.leastWayMps < 0.1
@@ -121,6 +128,12 @@ export interface Mend {
 /** So much faster than the return speed is tried, and so much slower, which takes less, m/s. */
 const FASTER = [1, 2, 3, 4, 6, 8];
 const SLOWER = [-1, -2, -3, -4];
+
+/** A wind above this share of what its tilt makes is too much for that tilt, not for its speed. */
+const LEANS_TOO_LITTLE = 0.75;
+/** A craft with rotors may lean so much more, degrees, and no farther than this. */
+const LEANS = [4, 8, 12, 16];
+const MOST_LEAN_DEG = 45;
 
 /** So many changes together are offered at most. */
 const MOST_CHANGES = 3;
@@ -185,6 +198,11 @@ function changesOf({ airframe, values, site }: ReachInput, units: UnitSystem): M
       edits: { 'return.speed': to },
     });
   }
+  if (isRotorcraft(airframe))
+    for (const by of LEANS) {
+      const to = s.number('hover.tilt') + by;
+      if (to <= MOST_LEAN_DEG) mends.push({ label: `Let it lean up to ${to}°`, edits: { 'hover.tilt': to } });
+    }
   if (s.choice('return.arrival') !== 'land')
     mends.push({ label: 'Land instead of circling', edits: { 'return.arrival': 'land' } });
   return mends;

@@ -148,6 +148,20 @@ describe('the march home', () => {
     expect(level.limit).toBe('wind');
   });
 
+  it('says of rotors that lean too little that they do, and mends it by more', () => {
+    const wind = { speedMps: 9, fromDeg: 0, gustMps: 0 };
+    const asked = input({ 'hover.tilt': 10 }, { wind, batteryShare: 1, heightM: 40 }, flat, avocet);
+    const place = reachPlace(homeMarch(asked), 0, 600 * -1);
+    expect(place.limit).toBe('wind');
+    expect(limitWords(place, 'metric')).toMatch(/too little tilt: leaning 10° at most it makes \d+ m\/s/);
+    const mend = mendFor(asked, 0, -600, 'metric');
+    expect(mend!.label).toMatch(/Let it lean up to/);
+    expect(
+      homeMarch({ ...asked, values: { ...asked.values, ...mend!.edits } }).from(-600, 0),
+    ).toBeGreaterThanOrEqual(0);
+    expect(homeMarch(input({})).lean).toBeNull();
+  });
+
   it('comes home from nowhere where it cannot fly at all', () => {
     const heavy = homeMarch(input({}, {}, flat, { ...turnstone, massKg: 40 }));
     expect(heavy.from(1000, 0)).toBeLessThan(-0.1);

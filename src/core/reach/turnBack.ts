@@ -28,6 +28,8 @@ export interface LowMark {
 export interface OutFlight {
   readonly points: readonly OutPoint[];
   readonly marks: readonly LowMark[];
+  /** Where the battery is empty, by the mark of its voltage or by what is left of its charge; null where it lasts. */
+  readonly empty: OutPoint | null;
 }
 
 /** What the battery is like on the day. */
@@ -44,6 +46,8 @@ export function coldShare(cellsC: number): number {
   return Math.max(0.4, 1 - 0.005 * below - 0.00012 * below * below);
 }
 
+/** With less than this of its capacity the firmware takes it for empty. */
+const EMPTY_SHARE = 0.03;
 /** Steps of the flight out, s, and how long it is looked at, s. */
 const STEP_S = 5;
 const LONGEST_S = 4 * 3600;
@@ -96,8 +100,10 @@ export function flyOut(input: ReachInput, bearingDeg: number, day: PackDay): Out
     const i = points.findIndex(low);
     return i < 0 ? null : points[Math.max(0, i - 1)]!;
   };
+  const watch = s.choice('battery.watch');
   return {
     points,
+    empty: first((p) => p.cellV < s.number('battery.empty') || (watch !== 'volts' && p.share < EMPTY_SHARE)),
     marks: [
       { watch: 'home', at: first((p) => p.homeShare < reserve) },
       { watch: 'charge', at: first((p) => p.share < reserve) },

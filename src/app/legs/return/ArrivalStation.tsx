@@ -16,7 +16,7 @@ import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
 import { Lead } from '../Lead.tsx';
 import { HomePlan } from './arrival/HomePlan.tsx';
-import { useArrivals } from './arrival/useArrivals.ts';
+import { type Arrived, useArrivals } from './arrival/useArrivals.ts';
 import { WindSpeed } from './WindSpeed.tsx';
 
 const LEAST_HALF_M = 150;
@@ -71,6 +71,7 @@ export default function ArrivalStation() {
   const down = flown.filter((f) => arrival === 'land' && f.verdict === 'home');
   const off = down.map((f) => Math.hypot(f.end[0], f.end[1]));
   const here = flown.find((f) => f.fromDeg === picked);
+  const held = rotors && arrival !== 'land' ? heldOf(flown.filter((f) => f.verdict === 'home')) : null;
   return (
     <>
       <div className="flex items-start gap-4">
@@ -115,7 +116,7 @@ export default function ArrivalStation() {
                     off.length > 0
                       ? `; they touch down up to ${formatQuantity(Math.max(...off), 'm', units, 0)} from home, ${formatQuantity(off.reduce((a, b) => a + b, 0) / off.length, 'm', units, 0)} in the mean`
                       : ''
-                  }.`
+                  }.${held ? ` Above home they keep their place within ${formatQuantity(held.mostM, 'm', units, 1)}, ${formatQuantity(held.meanM, 'm', units, 1)} in the mean.` : ''}`
                 : proof?.seen.kind === 'arrival'
                   ? `Last flown: home in ${proof.seen.home} of ${proof.seen.total} winds.`
                   : 'Not flown yet.'}
@@ -167,4 +168,22 @@ export default function ArrivalStation() {
       </div>
     </>
   );
+}
+
+/** So much of the end of a flight is hovered above home: twice a second. */
+const HELD_SAMPLES = 40;
+
+/** How well rotors kept their place above home in their winds and gusts, m from the middle of where they hovered; null where none did. */
+function heldOf(
+  flown: readonly Pick<Arrived, 'way'>[],
+): { readonly meanM: number; readonly mostM: number } | null {
+  const off = flown.flatMap(({ way }) => {
+    const last = way.slice(-HELD_SAMPLES);
+    if (last.length < HELD_SAMPLES) return [];
+    const mean = (k: 0 | 1) => last.reduce((sum, p) => sum + p[k], 0) / last.length;
+    const [e, n] = [mean(0), mean(1)];
+    return last.map((p) => Math.hypot(p[0] - e, p[1] - n));
+  });
+  if (off.length === 0) return null;
+  return { meanM: off.reduce((a, b) => a + b, 0) / off.length, mostM: Math.max(...off) };
 }

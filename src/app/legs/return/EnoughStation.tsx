@@ -2,6 +2,8 @@ import { useEffect, useState } from 'react';
 import { coldShare, type LowMark, type OutFlight } from '#core/reach/turnBack.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
+import { useSampled } from '../../live/hooks.ts';
+import { live } from '../../live/telemetry.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
@@ -53,6 +55,7 @@ export default function EnoughStation() {
   }, [asked, bearing, cellsC, ohm]);
   const watch = settingOf(values, 'battery.watch') ?? 'volts';
   const returns = settingOf(values, 'battery.lowAction') === 'return';
+  const comesDown = settingOf(values, 'battery.emptyAction') === 'down';
   const reserve = settingOf(values, 'battery.reserve') ?? 0.2;
   const blind = watch === 'home' && settingOf(values, 'battery.homeCurrent') === 0;
   const mark = (w: LowMark['watch']) => flight?.marks.find((m) => m.watch === w)?.at ?? null;
@@ -73,13 +76,17 @@ export default function EnoughStation() {
                     : `Turned then, ${Math.round(100 * chosen.homeShare)} % are left above home${chosen.homeShare < reserve - 0.01 ? `, less than the ${Math.round(100 * reserve)} % that are to be left` : ''}.`
                 }${returns ? '' : ' It only says so: nobody turns it back but the pilot.'}`}
       </p>
+      <Stages flight={flight} comesDown={comesDown} />
+      <OnBoard />
       {blind && (
         <Notice className="mt-2">
           The board was never told what the way home takes, so it goes by the voltage. Take the starting
           values of this craft, or type the current.
         </Notice>
       )}
-      {flight && flight.points.length > 1 && <OutChart flight={flight} watch={watch} reserve={reserve} />}
+      {flight && flight.points.length > 1 && (
+        <OutChart flight={flight} watch={watch} reserve={reserve} comesDown={comesDown} />
+      )}
       <dl className="mt-2 grid max-w-[760px] grid-cols-2 gap-x-6 gap-y-2 min-[900px]:grid-cols-4 [&_dt]:text-soft">
         <div>
           <dt>Out on bearing</dt>
@@ -144,6 +151,7 @@ export default function EnoughStation() {
         {(
           [
             ['battery.lowAction', 'Once it is low'],
+            ['battery.emptyAction', 'Once it is empty'],
             ['battery.reserve', 'Charge to be left, share'],
             ['battery.low', 'A cell is low at'],
             ['battery.homeCurrent', 'Current on the way home'],
@@ -160,5 +168,36 @@ export default function EnoughStation() {
         ))}
       </dl>
     </>
+  );
+}
+
+/** The last stage: where the battery is empty if nothing turned it back, and what the board does then. */
+function Stages({ flight, comesDown }: { readonly flight: OutFlight | null; readonly comesDown: boolean }) {
+  const units = useApp((s) => s.ui.units);
+  const empty = flight?.empty;
+  if (!empty) return null;
+  return (
+    <p className="text-soft">
+      If nothing turned it back it is empty after {formatDuration(empty.seconds)},{' '}
+      {formatQuantity(empty.distanceM, 'm', units, 0)} out
+      {comesDown
+        ? ', and comes down there while it still can.'
+        : ': it flies on until the motors stop, unless it is set to come down.'}
+    </p>
+  );
+}
+
+/** What the board on the cable reckons now. */
+function OnBoard() {
+  const units = useApp((s) => s.ui.units);
+  const charge = useSampled(() => live('charge'), 500);
+  if (!charge || charge.leftMah === null) return null;
+  const q = (mah: number) => formatQuantity(mah, 'mah', units, 0);
+  return (
+    <p role="status" aria-label="What the board reckons">
+      <b className="font-semibold text-lake">Now on the board:</b> {q(charge.leftMah)} left,{' '}
+      {charge.needMah === null ? 'the way home not known' : `${q(charge.needMah)} for the way home`},{' '}
+      {q(charge.reserveMah)} to be left. The battery is {charge.stage}.
+    </p>
   );
 }

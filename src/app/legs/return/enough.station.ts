@@ -20,7 +20,7 @@ const station: Station = {
   about:
     'A battery is empty by energy, not by volts. What is left while it flies out, what would be left above home if it turned then, and when the board says so.',
   requires: ['battery.watch', 'battery.reserve', 'battery.lowAction'],
-  settings: /^battery\.(watch|reserve|lowAction|homeCurrent|climbCharge|chemistry)$/,
+  settings: /^battery\.(watch|reserve|lowAction|emptyAction|homeCurrent|climbCharge|chemistry)$/,
   small: (p, station) => waits(p, station) ?? words[settingOf(p.world.values, 'battery.watch') ?? 'volts'],
   progress: written,
   view: () => import('./EnoughStation.tsx'),

@@ -22,13 +22,16 @@ export function OutChart({
   flight,
   watch,
   reserve,
+  comesDown,
 }: {
   readonly flight: OutFlight;
   readonly watch: LowMark['watch'];
   readonly reserve: number;
+  /** At its end the board brings it down where it is. */
+  readonly comesDown: boolean;
 }) {
   const units = useApp((s) => s.ui.units);
-  const { points, marks } = flight;
+  const { points, marks, empty } = flight;
   const last = points.at(-1)!;
   const x = (s: number) => LEFT + (s / Math.max(60, last.seconds)) * (RIGHT - LEFT);
   const y = (share: number) => FLOOR - Math.max(0, Math.min(1, share)) * (FLOOR - TOP);
@@ -87,6 +90,24 @@ export function OutChart({
         <text x={x(home.at(-1)!.seconds) + 8} y={FLOOR - 8} fontSize={13} fill="var(--forest)">
           left above home
         </text>
+      )}
+      {empty && (
+        <g>
+          <path d={`M${x(empty.seconds)} ${FLOOR - 26}V${FLOOR}`} stroke="var(--red)" strokeWidth={1.6} />
+          <path d={`M${x(empty.seconds) - 6} ${FLOOR - 8}l6 8 6 -8z`} fill="var(--red)" />
+          <text
+            x={x(empty.seconds) - 10}
+            y={FLOOR - 14}
+            textAnchor="end"
+            fontSize={13}
+            fill="var(--red)"
+            stroke="var(--sheet)"
+            strokeWidth={3}
+            paintOrder="stroke"
+          >
+            {comesDown ? 'comes down here' : 'empty'}
+          </text>
+        </g>
       )}
       {marks.map(({ watch: w, at }) => {
         if (!at) return null;
