@@ -8,7 +8,7 @@ import { workshop } from './workers/index.ts';
 /** The route flown in thought, in a worker, whenever something changes that it rests on: for findings and for its station. */
 
 /** What a route is asked with: the draft, the wind of the rehearsal, a full battery. */
-export function routeAsked(state: AppState): RouteAsked | null {
+function routeAsked(state: AppState): RouteAsked | null {
   const { airframe, file } = state.craft;
   const site = state.site.current;
   if (!airframe || !file || !site || state.crafts.status !== 'open') return null;

@@ -35,16 +35,16 @@ export async function readPlan(client: LinkClient): Promise<FlightPlan> {
 
 /**
  * Writes a plan: begin, parts, commit, wait until it is stored, read back, compare.
- * @param base the plan that was read from the board
+ * @param held the plan that was read from the board
  * @returns what the board holds now
  * @throws LinkError when the board refuses, is silent or the link closes; then it has either this plan or the one before
  */
-export async function writePlan(client: LinkClient, plan: FlightPlan, base: FlightPlan): Promise<FlightPlan> {
+export async function writePlan(client: LinkClient, plan: FlightPlan, held: FlightPlan): Promise<FlightPlan> {
   const bytes = planBytes(plan);
   const session = client.acts.fresh();
   await client.request('plan-begin', {
     session,
-    base: planPrint(base),
+    base: planPrint(held),
     size: bytes.length,
     crc: crc32(bytes),
   });
@@ -71,11 +71,11 @@ export async function writePlan(client: LinkClient, plan: FlightPlan, base: Flig
       );
     await new Promise((resolve) => setTimeout(resolve, STORE_POLL_MS));
   }
-  const held = await readPlan(client);
-  if (planPrint(held) !== planPrint(plan))
+  const now = await readPlan(client);
+  if (planPrint(now) !== planPrint(plan))
     throw new LinkError(
       'refused',
       'The board read back another plan than was sent. What it holds now is shown.',
     );
-  return held;
+  return now;
 }

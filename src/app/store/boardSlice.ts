@@ -18,7 +18,7 @@ type WriteState =
   | { readonly kind: 'failed'; readonly why: string };
 
 /** How the last writing of route and fences went. */
-export type PlanWrite =
+type PlanWrite =
   | { readonly kind: 'idle' }
   | { readonly kind: 'writing' }
   | { readonly kind: 'written' }

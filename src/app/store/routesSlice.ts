@@ -5,7 +5,7 @@ import { craftLoaded } from './craftSlice.ts';
 import { siteTaken } from './siteSlice.ts';
 
 /** A route that was flown in the bench, as it is told. */
-export interface RouteFlown {
+interface RouteFlown {
   readonly points: number;
   readonly reached: number;
   readonly home: boolean;
@@ -25,7 +25,7 @@ export interface RouteFlown {
 }
 
 /** The route flown in thought. */
-export interface Thought {
+interface Thought {
   readonly way: RouteWay;
   readonly problems: readonly RouteProblem[];
   /** Why it could not be. */

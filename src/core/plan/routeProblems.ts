@@ -31,7 +31,7 @@ export interface RouteProblem {
 }
 
 /** Room over the ground that a route keeps, m: gusts and the board's own height are off by metres. */
-export const ROUTE_ROOM_M = 30;
+const ROUTE_ROOM_M = 30;
 /** Lower than asked for by more than this when a point is passed, it was not reached, m. */
 const SHORT_M = 20;
 

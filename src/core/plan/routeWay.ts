@@ -48,7 +48,7 @@ export interface RouteMoment {
 }
 
 /** How a point is met. */
-export interface RouteArrival {
+interface RouteArrival {
   readonly seconds: number;
   readonly wayM: number;
   /** Above home as it comes there, and as it was asked for, m. */
