@@ -1,4 +1,5 @@
-import { type FlightPlan, isEmptyPlan, packPlan } from '#core/plan/plan.ts';
+import { packPlan } from '#core/plan/packPlan.ts';
+import { type FlightPlan, isEmptyPlan } from '#core/plan/plan.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { FlashPages } from '#firmware/pages.ts';
 import { STORED_BY } from '#firmware/pfad.ts';

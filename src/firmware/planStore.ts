@@ -1,13 +1,12 @@
 import {
-  EMPTY_PLAN,
-  type FlightPlan,
   type PackedPlan,
   packPlan,
   planBytes,
   planFromBytes,
   planPrint,
   unpackPlan,
-} from '#core/plan/plan.ts';
+} from '#core/plan/packPlan.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { Refused } from '#core/wire/refusals.ts';
 import { type FlashDevice, FlashPages } from './pages.ts';

@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { MemoryFlash } from '#bench/memoryFlash.ts';
-import { EMPTY_PLAN, type FlightPlan, planBytes, planPrint } from '#core/plan/plan.ts';
+import { planBytes, planPrint } from '#core/plan/packPlan.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { PlanStore } from '#firmware/planStore.ts';
 import { benchRig, meet, type Rig } from '../testing/benchRig.ts';

@@ -1,4 +1,5 @@
-import { type FlightPlan, planBytes, planFromBytes, planPrint } from '#core/plan/plan.ts';
+import { planBytes, planFromBytes, planPrint } from '#core/plan/packPlan.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
 import { crc32 } from '#core/wire/crc32.ts';
 import { type LinkClient, LinkError } from './client.ts';
 

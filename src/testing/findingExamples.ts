@@ -309,7 +309,7 @@ const routes: readonly FindingExample[] = [
   }),
   example('the board has another route', 'plan-not-on-board', turnstone, routed, {
     plan: shore,
-    boardPlan: '0123abcd',
+    boardPlan: routeOf([pointAt(0, 300)]),
   }),
   flownRoute('the wind stops it on its way', 'route-stuck', shore, {
     wind: { speedMps: 26, fromDeg: 90, gustMps: 0 },

@@ -5,7 +5,7 @@ import type { Checked } from '#core/findings/findings.ts';
 import type { Finding } from '#core/findings/rule.ts';
 import { type CraftFile, writeCraftFile } from '#core/formats/craftFile.ts';
 import { contentName, type Snapshot } from '#core/formats/history.ts';
-import { EMPTY_PLAN, type FlightPlan, planPrint } from '#core/plan/plan.ts';
+import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import type { ProofWorld } from '#core/proofs/proofs.ts';
 import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
@@ -129,7 +129,7 @@ export const selectChecked = createSelector(
       live: live ?? undefined,
       fails: Object.values(fails),
       plan,
-      boardPlan: held ? planPrint(held) : undefined,
+      boardPlan: held ?? undefined,
       routeProblems,
     });
   },

@@ -57,8 +57,8 @@ export interface FindingInput {
   readonly fails?: readonly FailCell[] | undefined;
   /** Route and fences of the craft. */
   readonly plan?: FlightPlan | undefined;
-  /** Print of the plan that the board on the cable holds; undefined where none is, or it keeps none. */
-  readonly boardPlan?: string | undefined;
+  /** The plan that the board on the cable holds; undefined where none is, or it keeps none. */
+  readonly boardPlan?: FlightPlan | undefined;
   /** What flying the plan in thought showed, of this draft. */
   readonly routeProblems?: readonly RouteProblem[] | undefined;
   /** Who answers on the board on the cable, where that is the one the craft is for. */

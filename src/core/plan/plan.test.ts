@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { pointAt, routeOf, squareAt } from '../../testing/plans.ts';
 import { decodeCbor, encodeCbor } from '../wire/frames.ts';
+import { packPlan, planBytes, planFromBytes, planPrint, unpackPlan } from './packPlan.ts';
 import {
   EMPTY_PLAN,
   type Fence,
@@ -8,13 +9,8 @@ import {
   MOST_CORNERS,
   MOST_FENCES,
   MOST_POINTS,
-  packPlan,
-  planBytes,
   planFaults,
-  planFromBytes,
-  planPrint,
   planSchema,
-  unpackPlan,
 } from './plan.ts';
 
 const survey = routeOf(

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { torvholm } from '../../testing/demoCraft.ts';
 import { placeAt, pointAt, routeOf, squareAt } from '../../testing/plans.ts';
 import { bareSite } from '../site/site.ts';
-import { planPrint } from './plan.ts';
+import { planPrint } from './packPlan.ts';
 import {
   guessHeights,
   planOfFile,

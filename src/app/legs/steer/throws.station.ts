@@ -1,4 +1,4 @@
-import { throwsSeen } from '#core/mixer/throws.ts';
+import { stateOf } from '#core/proofs/proofs.ts';
 import { type ProgressInput, type Station, togetherOf, waits, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {
@@ -7,7 +7,17 @@ declare module '#core/findings/rule.ts' {
   }
 }
 
-const measured = (p: ProgressInput) => throwsSeen(p.proofs, p.world).size;
+/** Looked at with a ruler near both ends: pulses that far apart tie them to degrees, us. */
+const APART_US = 200;
+
+/** Surfaces whose throw is tied to degrees; what the linkage is from that comes with the view. */
+const measured = (p: ProgressInput) =>
+  p.proofs.filter((proof) => {
+    const { seen } = proof;
+    if (seen.kind !== 'throw' || stateOf(proof, p.world) !== 'proven') return false;
+    const at = seen.readings.map((r) => r.us);
+    return Math.max(...at) - Math.min(...at) > APART_US;
+  }).length;
 
 const station: Station = {
   id: 'throws',

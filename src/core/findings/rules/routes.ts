@@ -1,7 +1,8 @@
 import { isRotorcraft } from '../../airframe/airframe.ts';
 import { stallSpeed } from '../../airframe/performance.ts';
 import { brokenWords, localFences } from '../../plan/fences.ts';
-import { EMPTY_PLAN, planPrint } from '../../plan/plan.ts';
+import { planPrint } from '../../plan/packPlan.ts';
+import { EMPTY_PLAN, isEmptyPlan } from '../../plan/plan.ts';
 import { homeBreaks } from '../../plan/routeWay.ts';
 import { settingsOf } from '../../settings/typed.ts';
 import { formatQuantity } from '../../units/units.ts';
@@ -91,13 +92,13 @@ export const asPlanned: Rule = ({
         ),
       );
   }
-  if (boardPlan !== undefined && boardPlan !== planPrint(plan))
+  if (boardPlan !== undefined && planPrint(boardPlan) !== planPrint(plan))
     out.push(
       finding(
         'plan-not-on-board',
         'caution',
         'routes',
-        boardPlan === ''
+        isEmptyPlan(boardPlan)
           ? 'The board has no route and no fences yet'
           : 'The board has another route or other fences',
         'What is drawn here flies only once it is written to the board. Write it, or take what the board has.',

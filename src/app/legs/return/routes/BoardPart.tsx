@@ -1,4 +1,5 @@
-import { isEmptyPlan, planPrint } from '#core/plan/plan.ts';
+import { planPrint } from '#core/plan/packPlan.ts';
+import { isEmptyPlan } from '#core/plan/plan.ts';
 import { writePlanToBoard } from '../../../session.ts';
 import { planChanged } from '../../../store/craftSlice.ts';
 import { selectPlan } from '../../../store/selectors.ts';
