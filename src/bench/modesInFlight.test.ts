@@ -183,6 +183,30 @@ describe('wings, by mode', () => {
     expect(f.pfad.controller.armed).toBe(false);
   });
 
+  it('lands along a strip across the wind, from its downwind end', () => {
+    const f = aloft(turnstone, {
+      change: {
+        ...{ 'return.arrival': 'land', 'return.height': 80 },
+        ...{ 'land.along': 'strip', 'land.strip': 100 },
+      },
+      wind: { speedMps: 3, fromDeg: 230, gustMps: 0.3 },
+      heightM: 90,
+    });
+    run(f, 2);
+    f.radio.returnHome = true;
+    let touched: { course: number; off: number } | null = null;
+    run(f, 400, () => {
+      if (touched || !f.plant.contact.touching) return;
+      const [n, e] = [f.plant.velocity[0]!, f.plant.velocity[1]!];
+      touched = { course: Math.atan2(e, n) / DEG, off: away(f) };
+    });
+    expect(touched).not.toBeNull();
+    // Wind from 230 lies more against 280 than against 100.
+    expect(Math.abs(wrapPi((touched!.course - 280) * DEG)) / DEG).toBeLessThan(25);
+    expect(touched!.off).toBeLessThan(150);
+    expect(said(f)).toMatch(/Lands along the strip, in the wind of \d m/);
+  });
+
   it('keeps its height above the ground on the way home where terrain is on the card', () => {
     const height = (above: string) => {
       const f = aloft(turnstone, {

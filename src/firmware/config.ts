@@ -147,6 +147,9 @@ export interface Config {
   };
   readonly land: {
     readonly speed: number;
+    /** Along a strip of this bearing, rad, instead of against the wind. */
+    readonly alongStrip: boolean;
+    readonly strip: number;
     readonly slope: number;
     readonly height: number;
     readonly flare: number;
@@ -386,6 +389,8 @@ export function compileConfig(
     },
     land: {
       speed: n('land.speed'),
+      alongStrip: s('land.along') === 'strip',
+      strip: rad('land.strip'),
       slope: Math.tan(rad('land.slope')),
       height: n('land.height'),
       flare: n('land.flare'),

@@ -308,12 +308,18 @@ export class HomeFlight {
     return Math.max(set, this.circleHeight);
   }
 
-  /** The approach goes against the wind: its gate lies downwind of home. */
+  /** The approach goes against the wind, or along the strip the way that is more against it: its gate lies downwind of home. */
   private planApproach(p: PositionEstimator): void {
     const c = this.c;
     const wind = Math.hypot(p.windNorth, p.windEast);
-    const north = wind > 1 ? p.windNorth / wind : 1;
-    const east = wind > 1 ? p.windEast / wind : 0;
+    let north = wind > 1 ? p.windNorth / wind : 1;
+    let east = wind > 1 ? p.windEast / wind : 0;
+    const { strip, alongStrip } = c.land;
+    if (alongStrip) {
+      const along = north * Math.cos(strip) + east * Math.sin(strip) < 0 ? -1 : 1;
+      north = along * Math.cos(strip);
+      east = along * Math.sin(strip);
+    }
     const length = c.land.height / c.land.slope + 2 * c.loiterRadius;
     this.gateNorth = this.homeNorth + north * length;
     this.gateEast = this.homeEast + east * length;
@@ -323,7 +329,8 @@ export class HomeFlight {
     );
     this.depart(p);
     this.phase = 'gate';
-    this.say(`Lands against the wind of ${wind.toFixed(0)} m/s: flies to the beginning of the approach.`);
+    const how = alongStrip ? 'along the strip, in' : 'against';
+    this.say(`Lands ${how} the wind of ${wind.toFixed(0)} m/s: flies to the beginning of the approach.`);
   }
 
   private land(p: PositionEstimator, view: HomeView, distance: number, dt: number): void {

@@ -4,6 +4,7 @@ import { torvholm } from '../../testing/demoCraft.ts';
 import { turnstone } from '../airframe/library.ts';
 import { levelGround } from '../flight/terrain.ts';
 import { parseScenario } from '../formats/scenario.ts';
+import { DEG } from '../math/scalar.ts';
 import { latitudeAt } from '../navigation/earth.ts';
 import { makeSite } from '../site/site.ts';
 import { ARRIVAL_WINDS_DEG, approachOf, arrivalScenario } from './arrivals.ts';
@@ -56,5 +57,16 @@ describe('arrivals', () => {
     expect(under.clearanceM).toBeLessThan(0);
     expect(under.clearanceAtM).toBeGreaterThan(150);
     expect(approachOf(values, site, 180).clearanceM).toBeGreaterThan(0);
+  });
+
+  it('along a strip comes from whichever of its two ends lies downwind', () => {
+    const along = { ...values, 'land.along': 'strip', 'land.strip': 60 };
+    const bearing = (fromDeg: number) => {
+      const [e, n] = approachOf(along, torvholm, fromDeg).gate;
+      return Math.round((Math.atan2(e, n) / DEG + 360) % 360);
+    };
+    // Wind from 60 and all that is more against that way: the gate lies beyond home, at 240.
+    expect([60, 0, 120].map(bearing)).toEqual([240, 240, 240]);
+    expect([240, 200, 300].map(bearing)).toEqual([60, 60, 60]);
   });
 });

@@ -52,7 +52,11 @@ export function approachOf(values: Values, site: Pick<Site, 'terrain' | 'home'>,
   const height = s.number('land.height');
   const slope = Math.tan(s.number('land.slope') * DEG);
   const length = height / slope + 2 * s.number('loiter.radius');
-  const to = (fromDeg + 180) * DEG;
+  const blows = (fromDeg + 180) * DEG;
+  const strip = s.number('land.strip') * DEG;
+  // Along a strip it comes from the end that lies more downwind.
+  const to =
+    s.choice('land.along') === 'wind' ? blows : Math.cos(blows - strip) < 0 ? strip + Math.PI : strip;
   const [east, north] = [Math.sin(to), Math.cos(to)];
   const { homeEastM, homeNorthM } = groundAbout(site.terrain, site.home);
   const homeM = groundHeight(site.terrain, homeEastM, homeNorthM);

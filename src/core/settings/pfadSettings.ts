@@ -218,6 +218,8 @@ export interface PfadSettings {
   'land.speed': number;
   'land.slope': number;
   'land.height': number;
+  'land.along': 'wind' | 'strip';
+  'land.strip': number;
   'land.flare': number;
   'land.pitch': number;
   'land.disarm': number;

@@ -236,6 +236,23 @@ export function addNavigationSettings(book: EntryBook): void {
   book.number('land.speed', 'Approach speed', 'm/s', [4, 40, 11, 0.5], 'Airspeed on the approach.');
   book.number('land.slope', 'Approach slope', 'deg', [2, 15, 5, 0.5], 'Steepness of the approach.');
   book.number('land.height', 'Approach from', 'm', [10, 150, 35, 5], 'Height above home where it begins.');
+  book.choice(
+    'land.along',
+    'Approach along',
+    [
+      ['wind', 'the wind'],
+      ['strip', 'the strip'],
+    ],
+    'wind',
+    'A wing lands against the wind, or along a strip from whichever end lies more against it.',
+  );
+  book.number(
+    'land.strip',
+    'Strip',
+    'deg',
+    [0, 179, 0, 1],
+    'Bearing of the strip from one of its ends to the other; it is landed on both ways.',
+  );
   book.number('land.flare', 'Flare below', 'm', [0.5, 15, 3, 0.5], 'Motor off and nose up below this.');
   book.number('land.pitch', 'Flare pitch', 'deg', [0, 20, 6, 1], 'Nose-up angle of the flare.');
   book.number(

@@ -23,6 +23,8 @@ const LEAST_HALF_M = 150;
 
 const wingLanding = [
   ['land.height', 'Approach from'],
+  ['land.along', 'Along'],
+  ['land.strip', 'Bearing of the strip'],
   ['land.slope', 'Slope'],
   ['land.speed', 'Speed'],
   ['land.flare', 'Flare below'],

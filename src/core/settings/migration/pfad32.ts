@@ -59,6 +59,11 @@ export const pfad31to32: MigrationStep = {
     })),
     {
       kind: 'added',
+      keys: ['land.along', 'land.strip'],
+      why: 'From 3.2 a wing may land along a strip.',
+    },
+    {
+      kind: 'added',
       keys: ['mode.as-armed.{}', 'mode.from-home.{}'],
       why: 'From 3.2 a craft with rotors may be steered by the map.',
     },
