@@ -77,5 +77,14 @@ export function thinkAlong(): void {
 }
 
 const EMPTY_WAY: RouteWay = {
-  ...{ moments: [], arrivals: [], seconds: 0, lengthM: 0, leftShare: 0, noReturn: null, stuck: null },
+  ...{
+    moments: [],
+    arrivals: [],
+    seconds: 0,
+    lengthM: 0,
+    leftShare: 0,
+    noReturn: null,
+    overFence: null,
+    stuck: null,
+  },
 };

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { goTo, open, plugIn, putPlace } from './helpers.ts';
+import { bench, goTo, open, plugIn, putPlace } from './helpers.ts';
 
 const look = async (page: Page, name: string) => {
   if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/${name}.png` });
@@ -95,4 +95,122 @@ test('a survey is drawn, checked, flown; its return from the far corner is mende
   await expect(check).toContainText(/(\d+) of \1 points/, { timeout: 120_000 });
   await look(page, 'routes6');
   await expect(page.getByRole('link', { name: /^Routes and fence.*proven/ })).toBeVisible();
+});
+
+test('a route by keys, with fences, undo, reload, and a cable that is pulled', async ({ page }) => {
+  test.setTimeout(120_000);
+  await open(page, '/return/routes');
+  await openTurnstone(page);
+  await goTo(page, '/return/routes');
+  // Points without the mouse: laid by a button, moved by arrows, gone on by Page keys, taken away by Delete.
+  const more = page.getByRole('button', { name: 'One more point' });
+  for (let k = 0; k < 3; k++) await more.press('Enter');
+  await expect(page.getByRole('heading', { name: /^Point 3/ })).toBeVisible();
+  const point = (n: number) => page.getByRole('button', { name: new RegExp(`^Point ${n} of`) });
+  await point(3).focus();
+  for (let k = 0; k < 4; k++) await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('PageUp');
+  await expect(point(2)).toBeFocused();
+  await page.keyboard.press('Delete');
+  await expect(page.getByRole('heading', { name: /^Point 2/ })).toBeVisible();
+  await expect(whole(page)).toContainText('% left', { timeout: 20_000 });
+
+  // What is asked at a point.
+  await page.getByLabel('What is done at point 2').selectOption('circle');
+  await page.getByLabel('Turns there').fill('3');
+  await page.getByLabel('Turns there').press('Enter');
+  await page.getByLabel('Height of point 2', { exact: true }).fill('99999');
+  await expect(page.getByText(/Height of point 2 goes from/)).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  // A circle to be kept out of on the way is told, and moved by keys.
+  await page.getByRole('button', { name: 'a circle to keep out of' }).click();
+  const name = page.getByLabel('Name of the fence');
+  await name.fill('The old sheepfold with a very long name indeed');
+  await name.press('Enter');
+  await expect(page.getByText(/breaks a fence before point/).first()).toBeVisible({ timeout: 20_000 });
+  await look(page, 'routes-fence');
+  await page.getByRole('button', { name: /^Middle of The old sheepfold/ }).focus();
+  for (let k = 0; k < 9; k++) await page.keyboard.press('Shift+ArrowLeft');
+  await expect(page.getByText(/breaks a fence before point/)).toHaveCount(0, { timeout: 20_000 });
+
+  // Undo takes back the last thing; a reload loses nothing.
+  await page.getByRole('button', { name: 'take away' }).last().click();
+  await expect(name).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: /^The old sheepfold/ })).toBeVisible();
+  await page.waitForTimeout(400);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^The old sheepfold/ })).toBeVisible({ timeout: 20_000 });
+  await expect(point(2)).toBeVisible();
+
+  // Written; then another one written while the cable goes.
+  await plugIn(page);
+  await goTo(page, '/return/routes');
+  const board = page.getByRole('region', { name: 'On the board' });
+  await board.getByRole('button', { name: 'Write it to the board' }).click({ timeout: 20_000 });
+  await expect(board).toContainText('2 points and 1 fence as sent', { timeout: 20_000 });
+  await more.click();
+  await expect(board).toContainText('other than drawn here');
+  await board.getByRole('button', { name: 'Write it to the board' }).click();
+  await bench(page, 'USB cable', false);
+  await expect(board).toContainText('no board is plugged in');
+  await plugIn(page);
+  await goTo(page, '/return/routes');
+  await expect(board).toContainText(
+    /2 points and 1 fence, other than drawn here|3 points and 1 fence, as drawn here/,
+    {
+      timeout: 20_000,
+    },
+  );
+});
+
+test('routes from files: looked at before they are taken, and refused with a sentence', async ({ page }) => {
+  await open(page, '/return/routes');
+  await openTurnstone(page);
+  await goTo(page, '/return/routes');
+  const file = page.getByLabel('Open a route');
+  const give = (name: string, text: string) =>
+    file.setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) });
+  for (const [name, text, words] of [
+    ['a.gpx', '<gpx><rte><rtept lat="1"', /a.gpx: The file is damaged.*Nothing was taken/],
+    ['b.txt', 'north 40, then left', /neither GPX nor KML nor GeoJSON/],
+    [
+      'c.geojson',
+      JSON.stringify({
+        type: 'LineString',
+        coordinates: [
+          [1, 2],
+          [3, 4],
+        ],
+      }),
+      /of another site/,
+    ],
+  ] as const) {
+    await give(name, text);
+    await expect(page.getByRole('alert').filter({ hasText: words })).toBeVisible();
+  }
+  // Heights above the launch are told from heights above the sea.
+  await give(
+    'heights.gpx',
+    `<gpx version="1.1" creator="x" xmlns="http://www.topografix.com/GPX/1/1"><rte>${[
+      [61.9025, -12.418],
+      [61.91, -12.43],
+      [61.915, -12.41],
+    ]
+      .map(([lat, lon]) => `<rtept lat="${lat}" lon="${lon}"><ele>0.5</ele></rtept>`)
+      .join('')}</rte></gpx>`,
+  );
+  await expect(page.getByText(/heights.gpx holds 3 points/)).toBeVisible();
+  await expect(page.getByText(/would lie below the ground/)).toBeVisible();
+  await look(page, 'routes-file');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await file.setInputFiles('demo/routes/torvholm-shore.geojson');
+  await expect(page.getByText(/holds 8 points and 2 areas/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take it', exact: true }).click();
+  await expect(whole(page)).toContainText('% left', { timeout: 20_000 });
+  await look(page, 'routes-demo');
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'GPX, the route' }).click();
+  expect((await saved).suggestedFilename()).toBe('turnstone-1600-route.gpx');
 });

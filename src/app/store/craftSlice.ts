@@ -100,7 +100,11 @@ const slice = createSlice({
       file: state.file && { ...state.file, wiring: payload },
     }),
     planChanged: {
-      prepare: (payload: FlightPlan) => ({ payload, meta: { at: Date.now() } }),
+      /** @param dragged something is being moved: changes that follow closely are one step of undo */
+      prepare: (payload: FlightPlan, dragged = false) => ({
+        payload,
+        meta: dragged ? { at: Date.now() } : {},
+      }),
       reducer: (state, { payload }: PayloadAction<FlightPlan>): CraftState => ({
         ...state,
         file: state.file && withPlan(state.file, payload),

@@ -147,6 +147,7 @@ describe('route and fences of a craft', () => {
       lengthM: 1,
       leftShare: 1,
       noReturn: null,
+      overFence: null,
       stuck: null,
     };
     store.dispatch(routeThought({ way, problems: [] }));

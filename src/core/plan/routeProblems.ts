@@ -150,22 +150,25 @@ export function routeProblems(asked: RouteAsked, way: RouteWay, units: UnitSyste
       ['lost.action'],
     );
   }
-  const { noReturn } = way;
-  if (noReturn) {
-    const fence = noReturn.limit === 'fence';
+  const { noReturn, overFence } = way;
+  if (overFence)
     put(
-      fence ? 'return-fence' : 'route-no-return',
+      'return-fence',
       'caution',
-      fence
-        ? `The way home from before point ${noReturn.to + 1} breaks a fence`
-        : `From before point ${noReturn.to + 1} on it does not come home when the link is lost`,
-      fence
-        ? 'Flown straight home from there it crosses one. The board flies home all the same when the link is lost: move the route, or the fence.'
-        : `That is ${m(Math.hypot(noReturn.northM, noReturn.eastM))} out, after ${formatDuration(noReturn.seconds)} with ${percent(noReturn.share)} of the battery left. What is short there: ${limitNames[noReturn.limit!].name}. See what mends it at How far it comes home from.`,
-      noReturn,
-      fence ? ['fence.action'] : ['return.height', 'return.climb', 'return.speed'],
+      `The way home from before point ${overFence.to + 1} breaks a fence`,
+      'Flown straight home from there it crosses one. The board flies home all the same when the link is lost: move the route, or the fence.',
+      overFence,
+      ['fence.action'],
     );
-  }
+  if (noReturn)
+    put(
+      'route-no-return',
+      'caution',
+      `From before point ${noReturn.to + 1} on it does not come home when the link is lost`,
+      `That is ${m(Math.hypot(noReturn.northM, noReturn.eastM))} out, after ${formatDuration(noReturn.seconds)} with ${percent(noReturn.share)} of the battery left. What is short there: ${limitNames[noReturn.limit!].name}. See what mends it at How far it comes home from.`,
+      noReturn,
+      ['return.height', 'return.climb', 'return.speed'],
+    );
   return out;
 }
 

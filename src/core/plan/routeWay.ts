@@ -66,6 +66,8 @@ export interface RouteWay {
   readonly leftShare: number;
   /** First moment from which it would not come home if the link were lost; null where there is none. */
   readonly noReturn: RouteMoment | null;
+  /** First moment from which its way home leads over a fence. */
+  readonly overFence: RouteMoment | null;
   /** Why the way ends before the last point: no way against the wind, or it cannot fly so; null where it does not. */
   readonly stuck: { readonly to: number; readonly why: 'wind' | 'power' } | null;
 }
@@ -221,8 +223,9 @@ export function routeWay(asked: RouteAsked): RouteWay {
     seconds += Number.isFinite(march.seconds) ? march.seconds : 0;
     wayM += Math.hypot(north, east);
   }
-  const noReturn = moments.find((m) => m.margin < 0) ?? null;
-  return { moments, arrivals, seconds, lengthM: wayM, leftShare, noReturn, stuck };
+  const noReturn = moments.find((m) => m.margin < 0 && m.limit !== 'fence') ?? null;
+  const overFence = moments.find((m) => m.margin < 0 && m.limit === 'fence') ?? null;
+  return { moments, arrivals, seconds, lengthM: wayM, leftShare, noReturn, overFence, stuck };
 }
 
 /** Height of a point above home, m. */

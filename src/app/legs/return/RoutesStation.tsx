@@ -53,7 +53,10 @@ export default function RoutesStation() {
   const [tool, setTool] = useState<Tool>('look');
   const [picked, setPicked] = useState<Picked | null>(null);
   const [corners, setCorners] = useState<readonly Place[]>([]);
+  /** Counts what came as a whole, which is then shown as a whole. */
+  const [fitted, setFitted] = useState(0);
   const change = (next: FlightPlan) => dispatch(planChanged(next));
+  const drag = (next: FlightPlan) => dispatch(planChanged(next, true));
   const way = thought && thought.way.moments.length > 1 ? thought.way : null;
   const track = useMemo(() => flown?.track ?? NO_TRACK, [flown]);
   const radiusM = rotors ? 0 : (settingOf(values, 'loiter.radius') ?? 60);
@@ -111,10 +114,19 @@ export default function RoutesStation() {
         </Button>
         {full && <span className="text-soft">A board keeps {MOST_POINTS} points.</span>}
         <span className="flex-1" />
-        <FilePart plan={plan} site={site} onChange={change} />
+        <FilePart
+          plan={plan}
+          site={site}
+          onChange={(next) => {
+            change(next);
+            setPicked(null);
+            setFitted((n) => n + 1);
+          }}
+        />
       </div>
       <div className="mt-2 overflow-x-auto">
         <RouteMap
+          key={fitted}
           site={site}
           plan={plan}
           way={way}
@@ -138,8 +150,8 @@ export default function RoutesStation() {
             setPicked({ kind: 'point', at: plan.points.length });
             if (plan.points.length + 1 >= MOST_POINTS) setTool('look');
           }}
-          onMovePoint={(at, { lat, lon }) => change(withPointChanged(plan, at, { lat, lon }))}
-          onMoveCorner={(at, corner, place) => change(withCornerAt(plan, at, corner, place))}
+          onMovePoint={(at, { lat, lon }) => drag(withPointChanged(plan, at, { lat, lon }))}
+          onMoveCorner={(at, corner, place) => drag(withCornerAt(plan, at, corner, place))}
           onMoveDrawn={(corner, place) => setCorners(corners.map((c, i) => (i === corner ? place : c)))}
           onRemovePoint={(at) => {
             change(withoutPoint(plan, at));
@@ -169,6 +181,7 @@ export default function RoutesStation() {
           onEnd={endArea}
           onChange={(next) => {
             change(next);
+            if (next.points !== plan.points) setFitted((n) => n + 1);
             setPicked(
               next.points === plan.points ? { kind: 'fence', at: next.fences.length - 1, corner: 0 } : null,
             );

@@ -138,7 +138,7 @@ export function ReachChart(props: Props) {
           <title>The route that is drawn</title>
         </path>
       )}
-      {noReturn && <NoReturnMark at={at([noReturn.eastM, noReturn.northM])} />}
+      {noReturn && <NoReturnMark at={at([noReturn.eastM, noReturn.northM])} limit={noReturn.limit} />}
       <path
         d={`M${home[0]} ${home[1]}L${goal[0]} ${goal[1]}`}
         stroke="var(--ink)"

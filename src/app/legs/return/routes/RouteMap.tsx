@@ -96,7 +96,7 @@ export function RouteMap(props: Props) {
     [track, frame],
   );
   const unheard = useMemo(() => stretches(way, (m) => !m.heard), [way]);
-  const noReturn = way?.noReturn;
+  const noReturn = way?.noReturn ?? way?.overFence;
   const nudge = (e: React.KeyboardEvent, place: Place, put: (p: Place) => void) => {
     const by = NUDGE_M * (e.shiftKey ? 10 : 1);
     const to = { ArrowUp: [by, 0], ArrowDown: [-by, 0], ArrowRight: [0, by], ArrowLeft: [0, -by] }[e.key];
@@ -322,7 +322,9 @@ export function RouteMap(props: Props) {
             onFocus={() => props.onPick({ kind: 'point', at: i })}
           />
         ))}
-        {noReturn && <NoReturnMark at={local(noReturn.eastM, noReturn.northM)} k={k} />}
+        {noReturn && (
+          <NoReturnMark at={local(noReturn.eastM, noReturn.northM)} limit={noReturn.limit} k={k} />
+        )}
         <g transform={`translate(${left} ${top}) scale(${k})`}>
           <WindHandle wind={wind} onWind={props.onWind} x={7} y={frame.height - 11} />
         </g>

@@ -26,7 +26,8 @@ export function RouteProfile({
   readonly onPick: (at: number) => void;
 }) {
   const units = useApp((s) => s.ui.units);
-  const { moments, arrivals, noReturn } = way;
+  const { moments, arrivals } = way;
+  const noReturn = way.noReturn ?? way.overFence;
   const last = moments.at(-1)!;
   const far = Math.max(100, last.wayM);
   const top = Math.ceil((Math.max(60, ...moments.map((m) => Math.max(m.heightM, m.groundM))) + 30) / 50) * 50;
@@ -107,9 +108,9 @@ export function RouteProfile({
         </g>
       ))}
       {noReturn && (
-        <g pointerEvents="none">
-          <path d={`M${x(noReturn.wayM)} ${y(noReturn.heightM)}v-34`} stroke="var(--red)" strokeWidth={2} />
-          <path d={`M${x(noReturn.wayM)} ${y(noReturn.heightM) - 34}h16l-5 5 5 5h-16z`} fill="var(--red)" />
+        <g pointerEvents="none" className={noReturn.limit === 'fence' ? 'text-amber' : 'text-red'}>
+          <path d={`M${x(noReturn.wayM)} ${y(noReturn.heightM)}v-34`} stroke="currentColor" strokeWidth={2} />
+          <path d={`M${x(noReturn.wayM)} ${y(noReturn.heightM) - 34}h16l-5 5 5 5h-16z`} fill="currentColor" />
         </g>
       )}
       {ticks.map((d) => (
