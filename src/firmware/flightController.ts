@@ -93,6 +93,7 @@ export class FlightController {
   private armHeight = 0;
   /** Where its nose pointed at arming, rad. */
   private armYaw = 0;
+  private routeStopped = false;
   /** Direction away from home as it was last told apart, rad. */
   private awayYaw = 0;
   /** Armed on its back to turn itself over, and nothing else. */
@@ -464,13 +465,15 @@ export class FlightController {
     const { config: c, input } = this;
     const flying = this.armed && this.hasFlown;
     if (flying && this.sanity.battery.low && c.battery.returns && this.canReturn()) return 'return';
-    if (flying && this.sanity.outsideFence && c.fence.action === 'return' && this.canReturn())
-      return 'return';
+    // A route that led to a fence would lead there again: it is over until its switch has been off.
+    if (!input.wants('route')) this.routeStopped = false;
+    else if (this.pilot === 'route' && this.sanity.outsideFence) this.routeStopped = true;
+    const fenced = flying && (this.sanity.outsideFence || this.routeStopped);
+    if (fenced && c.fence.action === 'return' && this.canReturn()) return 'return';
     if (flying && this.route.wantsReturn && input.wants('route') && this.canReturn()) return 'return';
     if (this.launch.running) return 'launch';
     if (
-      flying &&
-      this.sanity.outsideFence &&
+      fenced &&
       c.fence.action === 'loiter' &&
       // Who asks for the way home gets it: nothing else leads back inside.
       !input.wants('return') &&

@@ -107,6 +107,11 @@ test('the main views', async ({ page }) => {
   await expect(page.getByText(/^The map was right in \d+ of 24 flights\./)).toBeVisible({ timeout: 150_000 });
   await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
   await shot(page, 'return-reach');
+  await go(page, '/return/routes');
+  await page.getByLabel('Open a route').setInputFiles('demo/routes/torvholm-shore.geojson');
+  await page.getByRole('button', { name: 'Take it', exact: true }).click();
+  await expect(page.getByRole('status', { name: 'The route as a whole' })).toContainText('% left');
+  await shot(page, 'return-routes');
   await go(page, '/return/if-it-fails');
   await page.getByRole('button', { name: /^Fly all/ }).click();
   await expect(page.getByRole('button', { name: 'All are flown' })).toBeVisible({ timeout: 300_000 });
@@ -195,18 +200,6 @@ test('what the board is taught', async ({ page }) => {
   await go(page, '/sense/position');
   await expect(page.getByRole('button', { name: 'Keep this fix' })).toBeEnabled({ timeout: 60_000 });
   await shot(page, 'sense-position');
-  await go(page, '/sense/volts');
-  await bench(page, 'Battery', true);
-  await page.getByRole('button', { name: 'Tools', exact: true }).click();
-  await page.waitForTimeout(2500);
-  const meter = await page.getByText('Meter on the battery').locator('b').textContent();
-  await page.getByLabel('The meter says').fill(meter!.replace(' V', ''));
-  await page.keyboard.press('Enter');
-  await page.getByRole('switch', { name: /^Load,/ }).click();
-  await page.waitForTimeout(3000);
-  await closeBench(page);
-  await shot(page, 'sense-volts');
-
   await page.getByLabel('Craft file').setInputFiles('demo/avocet.wanderweg.json');
   await expect(page.getByText('Avocet 7 is open.')).toBeVisible();
   await expect(page.getByText('Avocet 7 is open.')).toBeHidden({ timeout: 40_000 });

@@ -364,6 +364,8 @@ export class BoardSession {
   private async takePlan(mine: LinkClient): Promise<void> {
     try {
       this.put(planRead(await readPlan(mine)));
+      // What a writing before this link came to is seen now.
+      this.put(planWriteChanged({ kind: 'idle' }));
     } catch (error) {
       if (this.client !== mine) return;
       this.put(planRead(null));

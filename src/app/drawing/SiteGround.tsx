@@ -9,10 +9,18 @@ const RINGS_KM = [1, 2, 4];
 export const SiteGround = memo(function SiteGround({
   site,
   zoom = 1,
+  shown,
 }: {
   readonly site: Site;
   /** Letters and lines are that much finer, where the map is drawn so much larger. */
   readonly zoom?: number;
+  /** What of the map is seen: names beyond are left out. All of it when left out. */
+  readonly shown?: {
+    readonly left: number;
+    readonly top: number;
+    readonly width: number;
+    readonly height: number;
+  };
 }) {
   const frame = siteFrame(site);
   const { sea } = frame;
@@ -70,6 +78,8 @@ export const SiteGround = memo(function SiteGround({
       <g fontSize={2.5 / zoom} fill="var(--soft)" fontStyle="italic" textAnchor="middle">
         {site.places.map((p) => {
           const [x, y] = frame.at(p);
+          if (shown && !(x > shown.left && x < shown.left + shown.width)) return null;
+          if (shown && !(y > shown.top + 2.5 / zoom && y < shown.top + shown.height)) return null;
           return (
             <text key={`${p.name} ${p.lat} ${p.lon}`} x={x} y={y}>
               {p.name}

@@ -96,16 +96,13 @@ export function OutChart({
           <path d={`M${x(empty.seconds)} ${FLOOR - 26}V${FLOOR}`} stroke="var(--red)" strokeWidth={1.6} />
           <path d={`M${x(empty.seconds) - 6} ${FLOOR - 8}l6 8 6 -8z`} fill="var(--red)" />
           <text
-            x={x(empty.seconds) - 10}
-            y={FLOOR - 14}
+            x={Math.min(RIGHT, x(empty.seconds) + 6)}
+            y={FLOOR + 34}
             textAnchor="end"
             fontSize={13}
             fill="var(--red)"
-            stroke="var(--sheet)"
-            strokeWidth={3}
-            paintOrder="stroke"
           >
-            {comesDown ? 'comes down here' : 'empty'}
+            {comesDown ? 'empty, comes down here' : 'empty'}
           </text>
         </g>
       )}

@@ -86,6 +86,7 @@ export function RouteMap(props: Props) {
   const [width, height] = [frame.width / zoom, frame.height / zoom];
   const left = Math.min(Math.max(0, view.x - width / 2), frame.width - width);
   const top = Math.min(Math.max(0, view.y - height / 2), frame.height - height);
+  const shown = useMemo(() => ({ left, top, width, height }), [left, top, width, height]);
   const k = 1 / zoom;
   const local = (e: number, n: number) =>
     [frame.home[0] + e / frame.unitM, frame.home[1] - n / frame.unitM] as const;
@@ -124,7 +125,7 @@ export function RouteMap(props: Props) {
         className={`max-h-[430px] w-full min-w-[640px] touch-none rounded-[4px] border border-line ${frame.sea ? 'bg-sea' : 'bg-sheet'} ${tool === 'look' ? '' : 'cursor-crosshair'}`}
         aria-label={`Map of ${site.name}: route and fences`}
       >
-        <SiteGround site={site} zoom={zoom} />
+        <SiteGround site={site} zoom={zoom} shown={shown} />
         {/* The ground takes what is not meant for anything that stands on it. */}
         <rect
           width={frame.width}
