@@ -19,11 +19,13 @@ import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
 import { switchedModes } from '../src/core/modes/modes.ts';
 import { enumerate } from '../src/core/modes/switchMap.ts';
+import { routeWay } from '../src/core/plan/routeWay.ts';
 import { homeMarch, planOf, reachMap } from '../src/core/reach/reachMap.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
+import { pointAt, routeOf } from '../src/testing/plans.ts';
 import { idlePercent, inPage, keepMs, legChangeMs, plots, reachDragMs, telemetryMs } from './benchInPage.ts';
 import { energyTruth } from './energyTruth.ts';
 import { reachTruth } from './reachTruth.ts';
@@ -337,6 +339,27 @@ function hexMs(): number {
   return times.sort((a, b) => a - b)[2]!;
 }
 
+/** A route of sixty points over the island flown in thought, with the way home asked for all along it: slowest craft's best of three, ms. */
+function routeMs(): number {
+  const points = Array.from({ length: 60 }, (_, i) =>
+    pointAt(400 + 40 * i, (i + (i >> 1)) % 2 ? 1500 : -500, { heightM: 120, above: 'ground' }),
+  );
+  const slowest = ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff'].map((name) => {
+    const asked = {
+      ...{ ...setUp(name), plan: routeOf(points) },
+      ...{ wind: { speedMps: 4, fromDeg: 230, gustMps: 1 }, batteryShare: 1, reserveShare: 0.2, linkM: 0 },
+    };
+    return Math.min(
+      ...[0, 1, 2].map(() => {
+        const from = performance.now();
+        routeWay(asked);
+        return performance.now() - from;
+      }),
+    );
+  });
+  return Math.max(...slowest);
+}
+
 /** @param returns also fly two hundred lost links a craft, which takes some twenty minutes */
 export async function main(json: boolean, returns: boolean): Promise<void> {
   const figures: Figure[] = [];
@@ -366,6 +389,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   const table = await failsSeconds();
   add('fails.turnstone', table.seconds, `s for ${table.flights} flights`, 120, 'lower');
   add('reach.100m', reachMs(), 'ms for 12 km by 12 km at 100 m, slowest of six craft', 1000, 'lower');
+  add('route.60-points', routeMs(), 'ms in thought, slowest of six craft', 500, 'lower');
   if (returns) {
     say('Flying from six hundred places that the map of the reach calls good or bad…');
     const truth = await reachTruth(600);

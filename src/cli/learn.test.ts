@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { attitudeOf, poseIds, poses } from '#core/calibration/poses.ts';
 import { toBody } from '#core/math/quaternion.ts';
@@ -11,22 +11,10 @@ import { magneticField } from '#core/navigation/magneticField.ts';
 import { ByteQueue } from '#core/sensors/byteQueue.ts';
 import { writeCrsfChannels } from '#core/sensors/receiverFrames.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { heardCommandLine } from '../testing/heard.ts';
 import { main } from './main.ts';
 
-let said = '';
-let complained = '';
-beforeEach(() => {
-  [said, complained] = ['', ''];
-  vi.spyOn(process.stdout, 'write').mockImplementation((text) => {
-    said += String(text);
-    return true;
-  });
-  vi.spyOn(process.stderr, 'write').mockImplementation((text) => {
-    complained += String(text);
-    return true;
-  });
-});
-afterEach(() => vi.restoreAllMocks());
+const heard = heardCommandLine();
 
 const folder = mkdtempSync(join(tmpdir(), 'wanderweg-learn-'));
 const file = (name: string, content: string | Uint8Array) => {
@@ -59,9 +47,9 @@ const gestures = () => [
 ];
 
 async function learn(what: string, content: string, ...more: string[]) {
-  said = '';
+  heard.said = '';
   const code = await main(['learn', what, file(`${what}.csv`, content), '--json', ...more]);
-  return { code, answer: code < 2 ? JSON.parse(said) : null };
+  return { code, answer: code < 2 ? JSON.parse(heard.said) : null };
 }
 
 describe('learn', () => {
@@ -172,12 +160,12 @@ describe('learn', () => {
       ['t_s,t_ms\n0,1', /two columns for t/],
       ['t_s,ax_mps2\n', /has no samples/],
     ] as const) {
-      complained = '';
+      heard.complained = '';
       expect((await learn('mounting', content)).code).toBe(2);
-      expect(complained).toMatch(why);
+      expect(heard.complained).toMatch(why);
     }
     expect(await main(['learn', 'dancing', file('x.csv', 't_s\n0')])).toBe(2);
-    expect(complained).toMatch(/no lesson dancing/);
+    expect(heard.complained).toMatch(/no lesson dancing/);
   });
 });
 
@@ -187,25 +175,25 @@ describe('hear', () => {
     const sum = [...line.slice(1)].reduce((x, c) => x ^ c.charCodeAt(0), 0);
     const sentence = `${line}*${sum.toString(16).toUpperCase().padStart(2, '0')}\r\n`;
     expect(await main(['hear', file('a.bin', sentence.repeat(20))])).toBe(0);
-    expect(said).toMatch(/20 whole.*bytes a solution/);
+    expect(heard.said).toMatch(/20 whole.*bytes a solution/);
 
-    said = '';
+    heard.said = '';
     const queue = new ByteQueue();
     for (let k = 0; k < 20; k++) writeCrsfChannels(queue, new Array(16).fill(1500));
     const frames: number[] = [];
     while (queue.length > 0) frames.push(queue.shift());
     expect(await main(['hear', file('b.bin', Uint8Array.from(frames))])).toBe(1);
-    expect(said).toMatch(/Frames of CRSF, 20/);
+    expect(heard.said).toMatch(/Frames of CRSF, 20/);
 
-    said = '';
+    heard.said = '';
     const garbage = Uint8Array.from({ length: 400 }, () =>
       Math.floor(256 * Math.abs(Math.sin(noise.next() * 99))),
     );
     expect(await main(['hear', file('c.bin', garbage), '--json'])).toBe(1);
-    expect(JSON.parse(said).kind).toBe('garbage');
-    said = '';
+    expect(JSON.parse(heard.said).kind).toBe('garbage');
+    heard.said = '';
     expect(await main(['hear', file('d.bin', '')])).toBe(1);
-    expect(said).toMatch(/Nothing was recorded/);
+    expect(heard.said).toMatch(/Nothing was recorded/);
     expect(await main(['hear', join(folder, 'none.bin')])).toBe(2);
   });
 });

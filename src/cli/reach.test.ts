@@ -1,33 +1,21 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
+import { heardCommandLine } from '../testing/heard.ts';
 import { main } from './main.ts';
 
-let said = '';
-let complained = '';
-beforeEach(() => {
-  [said, complained] = ['', ''];
-  vi.spyOn(process.stdout, 'write').mockImplementation((text) => {
-    said += String(text);
-    return true;
-  });
-  vi.spyOn(process.stderr, 'write').mockImplementation((text) => {
-    complained += String(text);
-    return true;
-  });
-});
-afterEach(() => vi.restoreAllMocks());
+const heard = heardCommandLine();
 
 const CRAFT = 'demo/turnstone.wanderweg.json';
 
 describe('wanderweg reach', () => {
   it('tells the border by bearings, and ends with 0 where it comes home from all that is near', async () => {
     expect(await main(['reach', CRAFT, '--wind', '3@230', '--battery', '95%'])).toBe(0);
-    expect(said).toMatch(/With 95 % of the battery .* it comes home from \d+ %/);
-    expect(said.split('\n').length).toBeGreaterThan(16);
+    expect(heard.said).toMatch(/With 95 % of the battery .* it comes home from \d+ %/);
+    expect(heard.said.split('\n').length).toBeGreaterThan(16);
   });
 
   it('gives GeoJSON with reasons, and ends with 1 where it does not', async () => {
     expect(await main(['reach', CRAFT, '--wind', '8@230', '--battery', '0.5', '--json'])).toBe(1);
-    const json = JSON.parse(said);
+    const json = JSON.parse(heard.said);
     expect(json.type).toBe('FeatureCollection');
     expect(json.features[0].properties).toMatchObject({ batteryShare: 0.5, cellM: 100 });
   });
@@ -42,9 +30,9 @@ describe('wanderweg reach', () => {
       ['--reserve', 'some'],
       ['--height', '3'],
     ] as const) {
-      complained = '';
+      heard.complained = '';
       expect(await main(['reach', CRAFT, option, value])).toBe(2);
-      expect(complained).toContain('Nothing was done.');
+      expect(heard.complained).toContain('Nothing was done.');
     }
     expect(await main(['reach', 'demo/none.json'])).toBe(2);
     expect(await main(['fails', CRAFT, '--wind', 'x'])).toBe(2);

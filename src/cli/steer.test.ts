@@ -1,23 +1,11 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
+import { heardCommandLine } from '../testing/heard.ts';
 import { main } from './main.ts';
 
-let said = '';
-let complained = '';
-beforeEach(() => {
-  [said, complained] = ['', ''];
-  vi.spyOn(process.stdout, 'write').mockImplementation((text) => {
-    said += String(text);
-    return true;
-  });
-  vi.spyOn(process.stderr, 'write').mockImplementation((text) => {
-    complained += String(text);
-    return true;
-  });
-});
-afterEach(() => vi.restoreAllMocks());
+const heard = heardCommandLine();
 
 const folder = mkdtempSync(join(tmpdir(), 'wanderweg-steer-'));
 const file = (name: string, content: string) => {
@@ -26,9 +14,9 @@ const file = (name: string, content: string) => {
   return path;
 };
 async function run(...argv: string[]) {
-  said = '';
+  heard.said = '';
   const code = await main([...argv, '--json']);
-  return { code, answer: JSON.parse(said) };
+  return { code, answer: JSON.parse(heard.said) };
 }
 const aileron = { armMm: 12, hornMm: 17, shaftAftMm: -62, chordMm: 46 };
 const linkage = (more: object) => run('linkage', file('l.json', JSON.stringify({ ...aileron, ...more })));
@@ -56,7 +44,7 @@ describe('linkage', () => {
     expect(answer.middleDeg).toBeGreaterThan(5);
     expect(code).toBe(1);
     expect(await main(['linkage', file('m.json', JSON.stringify({ ...aileron, readings: seen }))])).toBe(1);
-    expect(said).toMatch(/turn the clevis before anything is trimmed/);
+    expect(heard.said).toMatch(/turn the clevis before anything is trimmed/);
     const against = await linkage({
       readings: [
         { us: 1000, deg: 20 },
@@ -91,9 +79,9 @@ describe('linkage', () => {
       [JSON.stringify({ ...aileron, armMm: -3 }), /armMm is not right/],
       [JSON.stringify({ ...aileron, readings: [{ us: 1000, deg: 3 }] }), /readings is not right/],
     ] as const) {
-      complained = '';
+      heard.complained = '';
       expect(await main(['linkage', file('bad.json', content)])).toBe(2);
-      expect(complained).toMatch(why);
+      expect(heard.complained).toMatch(why);
     }
   });
 });
@@ -106,7 +94,7 @@ describe('mix', () => {
     expect(answer).toMatchObject({ speedMps: 14, lacking: ['yaw'], wanting: [] });
     expect(answer.turns[0][0]).toBeGreaterThan(answer.turns[0][2]);
     expect(await main(['mix', 'demo/dunlin.wanderweg.json'])).toBe(0);
-    expect(said).toMatch(/% of roll is lost/);
+    expect(heard.said).toMatch(/% of roll is lost/);
   });
 
   it('wants an axis that nothing turns', async () => {
@@ -115,9 +103,9 @@ describe('mix', () => {
     const path = file('no-elevator.wanderweg.json', JSON.stringify(craft));
     expect(await run('mix', path)).toMatchObject({ code: 1, answer: { wanting: ['pitch'] } });
     expect(await main(['mix', path])).toBe(1);
-    expect(said).toMatch(/Nothing turns it about pitch/);
+    expect(heard.said).toMatch(/Nothing turns it about pitch/);
     expect(await main(['mix', path, '--speed', 'fast'])).toBe(2);
-    expect(complained).toMatch(/no airspeed/);
+    expect(heard.complained).toMatch(/no airspeed/);
   });
 });
 
@@ -132,7 +120,7 @@ describe('switches', () => {
       wins: 'return',
     });
     expect(await main(['switches', 'demo/turnstone.wanderweg.json'])).toBe(0);
-    expect(said).toMatch(/27 combinations, nothing that surprises/);
+    expect(heard.said).toMatch(/27 combinations, nothing that surprises/);
   });
 
   it('wants a return that the arming switch takes away', async () => {

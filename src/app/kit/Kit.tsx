@@ -8,6 +8,7 @@ import { Facts } from '../ui/Facts.tsx';
 import { FileWords } from '../ui/FileInput.tsx';
 import { HoldButton } from '../ui/HoldButton.tsx';
 import { LivePlot } from '../ui/LivePlot.tsx';
+import { Named } from '../ui/Named.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -171,6 +172,22 @@ function Parts({ theme }: { readonly theme: string }) {
           <dt>Was running for</dt>
           <dd>3 min when met</dd>
         </Facts>
+      </Shelf>
+      <Shelf name="Named">
+        <dl className="grid grid-cols-2 gap-x-6">
+          <Named name="Height">
+            <NumberField
+              label="Height"
+              value={120}
+              symbol="m"
+              min={0}
+              max={500}
+              step={5}
+              onChange={() => {}}
+            />
+          </Named>
+          <Named name="Chemistry">LiPo</Named>
+        </dl>
       </Shelf>
       <Shelf name="Bar">
         {[0, 0.4, 1].map((share) => (

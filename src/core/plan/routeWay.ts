@@ -1,4 +1,4 @@
-import { isRotorcraft } from '../airframe/airframe.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { FlightPower } from '../airframe/flightPower.ts';
 import { hoverOf } from '../airframe/performance.ts';
 import { densityOn, SEA_LEVEL_DENSITY, STANDARD_DAY } from '../flight/atmosphere.ts';
@@ -101,7 +101,7 @@ export function routeWay(asked: RouteAsked): RouteWay {
   const drafted = planOf(asked);
   const fences = localFences(plan.fences, site.home);
   const rho = densityOn(STANDARD_DAY, homeM + 100);
-  const power = new FlightPower(airframe, { rho, maxDuty: s.number('motor.max') });
+  const power = powerOf(airframe, rho, s.number('motor.max'));
   const trueRatio = Math.sqrt(SEA_LEVEL_DENSITY / rho);
   const usual = s.number('nav.speed');
   const mostAir = rotors ? hoverOf(airframe).topSpeedMps(s.number('hover.tilt') * DEG) : Number.NaN;
@@ -277,6 +277,17 @@ function hears(
     if (groundAt(k * north, k * east) > line) return false;
   }
   return true;
+}
+
+/** The last power of each craft: while a route is dragged it is the same one. */
+const powers = new WeakMap<Airframe, { readonly key: string; readonly power: FlightPower }>();
+function powerOf(airframe: Airframe, rho: number, maxDuty: number): FlightPower {
+  const key = `${rho} ${maxDuty}`;
+  const known = powers.get(airframe);
+  if (known?.key === key) return known.power;
+  const power = new FlightPower(airframe, { rho, maxDuty });
+  powers.set(airframe, { key, power });
+  return power;
 }
 
 /** Powers of one craft, worked out once for each way of flying: a route asks for the same ones over and over. */

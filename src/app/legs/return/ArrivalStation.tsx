@@ -10,6 +10,7 @@ import { selectCatalogue, selectProofWorld, selectValues } from '../../store/sel
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
@@ -145,19 +146,13 @@ export default function ArrivalStation() {
           )}
           <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 [&_dt]:text-soft">
             {(arrival === 'land' ? (rotors ? rotorLanding : wingLanding) : circling).map(([key, name]) => (
-              <div key={key}>
-                <dt>{name}</dt>
-                <dd>
-                  <SettingField name={key} />
-                </dd>
-              </div>
+              <Named key={key} name={name}>
+                <SettingField name={key} />
+              </Named>
             ))}
-            <div>
-              <dt>Wind that is flown in</dt>
-              <dd>
-                <WindSpeed label="Wind that is flown in" />
-              </dd>
-            </div>
+            <Named name="Wind that is flown in">
+              <WindSpeed label="Wind that is flown in" />
+            </Named>
           </dl>
           {arrival === 'land' && !rotors && (
             <p className="mt-3 text-soft">

@@ -8,6 +8,7 @@ import { scenarioChanged } from '../../store/rehearsalSlice.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
@@ -88,57 +89,45 @@ export default function EnoughStation() {
         <OutChart flight={flight} watch={watch} reserve={reserve} comesDown={comesDown} />
       )}
       <dl className="mt-2 grid max-w-[760px] grid-cols-2 gap-x-6 gap-y-2 min-[900px]:grid-cols-4 [&_dt]:text-soft">
-        <div>
-          <dt>Out on bearing</dt>
-          <dd>
-            <QuantityField
-              label="Out on bearing"
-              unit="deg"
-              value={bearing}
-              min={0}
-              max={360}
-              step={5}
-              onChange={(b) =>
-                dispatch(scenarioChanged({ outbound: { ...outbound, bearingDeg: Math.round(b) % 360 } }))
-              }
-            />
-          </dd>
-        </div>
-        <div>
-          <dt>Wind</dt>
-          <dd>
-            <WindSpeed label="Wind" /> <span className="text-soft">from {wind.fromDeg}°</span>
-          </dd>
-        </div>
-        <div>
-          <dt>The cells have</dt>
-          <dd>
-            <QuantityField
-              label="The cells have"
-              unit="degc"
-              value={cellsC}
-              min={-20}
-              max={45}
-              step={5}
-              onChange={setCellsC}
-            />
-            {cellsC < WARM_C && (
-              <span className="block text-[13px] text-faint leading-4">
-                {Math.round(100 * coldShare(cellsC))} % of their warm charge
-              </span>
-            )}
-          </dd>
-        </div>
-        <div>
-          <dt>Resistance of the pack</dt>
-          <dd>
-            {ohm === null ? (
-              <span className="text-soft">as described; measure it at Volts and amps</span>
-            ) : (
-              <span className="num">{Math.round(1000 * ohm)} mΩ, measured</span>
-            )}
-          </dd>
-        </div>
+        <Named name="Out on bearing">
+          <QuantityField
+            label="Out on bearing"
+            unit="deg"
+            value={bearing}
+            min={0}
+            max={360}
+            step={5}
+            onChange={(b) =>
+              dispatch(scenarioChanged({ outbound: { ...outbound, bearingDeg: Math.round(b) % 360 } }))
+            }
+          />
+        </Named>
+        <Named name="Wind">
+          <WindSpeed label="Wind" /> <span className="text-soft">from {wind.fromDeg}°</span>
+        </Named>
+        <Named name="The cells have">
+          <QuantityField
+            label="The cells have"
+            unit="degc"
+            value={cellsC}
+            min={-20}
+            max={45}
+            step={5}
+            onChange={setCellsC}
+          />
+          {cellsC < WARM_C && (
+            <span className="block text-[13px] text-faint leading-4">
+              {Math.round(100 * coldShare(cellsC))} % of their warm charge
+            </span>
+          )}
+        </Named>
+        <Named name="Resistance of the pack">
+          {ohm === null ? (
+            <span className="text-soft">as described; measure it at Volts and amps</span>
+          ) : (
+            <span className="num">{Math.round(1000 * ohm)} mΩ, measured</span>
+          )}
+        </Named>
       </dl>
       <RadioCards
         label="The battery is low by"
@@ -159,12 +148,9 @@ export default function EnoughStation() {
             ['battery.chemistry', 'Chemistry'],
           ] as const
         ).map(([key, name]) => (
-          <div key={key}>
-            <dt>{name}</dt>
-            <dd>
-              <SettingField name={key} />
-            </dd>
-          </div>
+          <Named key={key} name={name}>
+            <SettingField name={key} />
+          </Named>
         ))}
       </dl>
     </>

@@ -7,6 +7,7 @@ import { recordProof } from '../../session.ts';
 import { selectProofWorld } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
@@ -112,12 +113,9 @@ export default function HomeStation() {
                 ['arm.needFix', 'Without a fix'],
               ] as const
             ).map(([key, name]) => (
-              <div key={key}>
-                <dt>{name}</dt>
-                <dd>
-                  <SettingField name={key} />
-                </dd>
-              </div>
+              <Named key={key} name={name}>
+                <SettingField name={key} />
+              </Named>
             ))}
           </dl>
           <p className="mt-3 text-soft">

@@ -5,6 +5,7 @@ import { formatNumber } from '#core/units/units.ts';
 import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Named } from '../../ui/Named.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
@@ -144,12 +145,9 @@ export default function LostLinkStation() {
             ['return.satellites', 'Satellites to return'],
           ] as const
         ).map(([key, name]) => (
-          <div key={key}>
-            <dt>{name}</dt>
-            <dd>
-              <SettingField name={key} size="large" />
-            </dd>
-          </div>
+          <Named key={key} name={name}>
+            <SettingField name={key} size="large" />
+          </Named>
         ))}
       </dl>
       <LostDrillPart />

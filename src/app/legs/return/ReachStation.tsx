@@ -13,6 +13,7 @@ import { selectPlan, selectProofWorld, selectValues } from '../../store/selector
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
@@ -85,7 +86,7 @@ export default function ReachStation() {
       )}
       {fault && <Notice>The reach cannot be worked out: {fault}.</Notice>}
       <dl className="mt-2 grid grid-cols-3 gap-x-4 gap-y-2 min-[900px]:grid-cols-6 [&_dt]:text-soft">
-        <Handle name="Battery there">
+        <Named name="Battery there">
           <NumberField
             label="Battery there"
             value={Math.round(100 * batteryShare)}
@@ -96,8 +97,8 @@ export default function ReachStation() {
             hint="5 to 100 %"
             onChange={(v) => dispatch(reachChanged({ batteryShare: v / 100 }))}
           />
-        </Handle>
-        <Handle name="Has to be left">
+        </Named>
+        <Named name="Has to be left">
           <NumberField
             label="Has to be left"
             value={Math.round(100 * reserveShare)}
@@ -108,8 +109,8 @@ export default function ReachStation() {
             hint="0 to 80 %"
             onChange={(v) => dispatch(reachChanged({ reserveShare: v / 100 }))}
           />
-        </Handle>
-        <Handle name="Height there">
+        </Named>
+        <Named name="Height there">
           <QuantityField
             label="Height there"
             unit="m"
@@ -119,8 +120,8 @@ export default function ReachStation() {
             step={10}
             onChange={(v) => dispatch(reachChanged({ heightM: v }))}
           />
-        </Handle>
-        <Handle name="Mass">
+        </Named>
+        <Named name="Mass">
           <QuantityField
             label="Mass"
             unit="kg"
@@ -139,13 +140,13 @@ export default function ReachStation() {
               its own
             </TextButton>
           )}
-        </Handle>
-        <Handle name="Return height">
+        </Named>
+        <Named name="Return height">
           <SettingField name="return.height" />
-        </Handle>
-        <Handle name="Return speed">
+        </Named>
+        <Named name="Return speed">
           <SettingField name="return.speed" />
-        </Handle>
+        </Named>
       </dl>
       <div className="mt-2 overflow-x-auto">
         <ReachChart
@@ -259,13 +260,4 @@ function firstPlace(
     bearingDeg: Math.round((Math.atan2(eastM, northM) / DEG + 360) % 360),
     distanceM: Math.min(8400, Math.max(200, Math.round(Math.hypot(eastM, northM) / 50) * 50)),
   };
-}
-
-function Handle({ name, children }: { readonly name: string; readonly children: React.ReactNode }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd>{children}</dd>
-    </div>
-  );
 }

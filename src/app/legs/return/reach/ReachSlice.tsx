@@ -1,5 +1,6 @@
 import type { WayPoint } from '#core/reach/homeMarch.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
+import { ChargeStrip, HeightLines } from '../../../drawing/sideView.tsx';
 import { useApp } from '../../../store/store.ts';
 import type { ReachWay } from '../../../workers/workshop.worker.ts';
 
@@ -9,6 +10,8 @@ const LEFT = 62;
 const RIGHT = 690;
 const TOP = 18;
 const FLOOR = 150;
+/** Height of the strip of charge. */
+const BAR = 22;
 const ARROWS = 5;
 const STEPS_M = [100, 200, 500, 1000, 2000];
 /** Less than this over ground is standing still. */
@@ -36,28 +39,13 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
   const ticks = Array.from({ length: Math.floor(far / step) }, (_, i) => (i + 1) * step).filter(
     (d) => x(d) > LEFT + 160,
   );
-  const bar = (share: number) => Math.max(0, Math.min(1, share)) * 22;
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="w-full min-w-[640px]"
       aria-label="The way home from there, from the side"
     >
-      {[0, 0.5, 1].map((k) => (
-        <g key={k}>
-          <path d={`M${LEFT - 8} ${y(k * top)}H${RIGHT}`} stroke="var(--line)" />
-          <text
-            x={LEFT - 12}
-            y={y(k * top) + 4}
-            textAnchor="end"
-            fontSize={13}
-            className="num"
-            fill="var(--soft)"
-          >
-            {m(k * top)}
-          </text>
-        </g>
-      ))}
+      <HeightLines topM={top} left={LEFT} right={RIGHT} y={y} />
       <path
         d={`${path(points, (p) => p.groundM)}L${x(last.distanceM)} ${FLOOR + 3}L${x(points[0]!.distanceM)} ${FLOOR + 3}Z`}
         fill="var(--sunk)"
@@ -134,20 +122,14 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
         stroke="var(--ink)"
         strokeWidth={2}
       />
-      <path
-        d={`M${points.map((p) => `${x(p.distanceM).toFixed(1)} ${(HEIGHT - 4 - bar(p.batteryShare)).toFixed(1)}`).join('L')}L${x(last.distanceM)} ${HEIGHT - 4}L${x(points[0]!.distanceM)} ${HEIGHT - 4}Z`}
-        fill="var(--lake-wash)"
-        stroke="var(--lake)"
-        strokeWidth={1}
+      <ChargeStrip
+        points={points.map((p) => ({ x: x(p.distanceM), share: p.batteryShare }))}
+        reserveShare={reserveShare}
+        left={LEFT}
+        right={RIGHT}
+        bottom={HEIGHT - 4}
+        high={BAR}
       />
-      <path
-        d={`M${LEFT} ${HEIGHT - 4 - bar(reserveShare)}H${RIGHT}`}
-        stroke="var(--amber)"
-        strokeDasharray="3 3"
-      />
-      <text x={LEFT - 12} y={HEIGHT - 10} textAnchor="end" fontSize={13} fill="var(--soft)">
-        charge
-      </text>
       {ticks.map((d) => (
         <text
           key={d}

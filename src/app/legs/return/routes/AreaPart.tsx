@@ -6,6 +6,7 @@ import type { Site } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { useApp } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { Named } from '../../../ui/Named.tsx';
 import { Notice } from '../../../ui/Notice.tsx';
 import { NumberField } from '../../../ui/NumberField.tsx';
 import { QuantityField } from '../../../ui/Quantity.tsx';
@@ -88,97 +89,79 @@ export function AreaPart({
       {closed && (
         <>
           <dl className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2 min-[820px]:grid-cols-6 [&_dt]:text-soft">
-            <div>
-              <dt>Between tracks</dt>
-              <dd>
-                <QuantityField
-                  label="Between tracks"
-                  unit="m"
-                  value={spacingM}
-                  min={5}
-                  max={2000}
-                  step={5}
-                  onChange={setSpacing}
-                />
-              </dd>
-            </div>
-            <div>
-              <dt>Height</dt>
-              <dd>
-                <QuantityField
-                  label="Height of the survey"
-                  unit="m"
-                  value={heightM}
-                  min={-500}
-                  max={3000}
-                  step={5}
-                  onChange={setHeight}
-                />
-              </dd>
-            </div>
-            <div>
-              <dt>Above</dt>
-              <dd>
-                <Select
-                  look="small"
-                  aria-label="Height of the survey is above"
-                  value={above}
-                  onChange={(e) => setAbove(e.target.value as 'home' | 'ground')}
-                >
-                  <option value="home">home</option>
-                  <option value="ground">the ground</option>
-                </Select>
-              </dd>
-            </div>
-            <div>
-              <dt>Beyond the ends</dt>
-              <dd>
-                <QuantityField
-                  label="Beyond the ends"
-                  unit="m"
-                  value={beyondM}
-                  min={0}
-                  max={1000}
-                  step={10}
-                  onChange={setBeyond}
-                />
-              </dd>
-            </div>
-            <div>
-              <dt>Along</dt>
-              <dd>
-                <NumberField
-                  label="Bearing of the tracks"
-                  value={bearing ?? (typeof made === 'string' ? 0 : made.bearingDeg)}
-                  symbol="°"
-                  min={0}
-                  max={360}
-                  step={5}
-                  onChange={setBearing}
-                />{' '}
-                {bearing === null ? (
-                  <span className="text-[13px] text-faint">fewest</span>
-                ) : (
-                  <TextButton tone="soft" className="text-[13px]" onClick={() => setBearing(null)}>
-                    fewest
-                  </TextButton>
-                )}
-              </dd>
-            </div>
-            <div>
-              <dt>Camera down</dt>
-              <dd>
-                <NumberField
-                  label="Camera of the survey"
-                  value={cameraDeg}
-                  symbol="°"
-                  min={0}
-                  max={90}
-                  step={5}
-                  onChange={setCamera}
-                />
-              </dd>
-            </div>
+            <Named name="Between tracks">
+              <QuantityField
+                label="Between tracks"
+                unit="m"
+                value={spacingM}
+                min={5}
+                max={2000}
+                step={5}
+                onChange={setSpacing}
+              />
+            </Named>
+            <Named name="Height">
+              <QuantityField
+                label="Height of the survey"
+                unit="m"
+                value={heightM}
+                min={-500}
+                max={3000}
+                step={5}
+                onChange={setHeight}
+              />
+            </Named>
+            <Named name="Above">
+              <Select
+                look="small"
+                aria-label="Height of the survey is above"
+                value={above}
+                onChange={(e) => setAbove(e.target.value as 'home' | 'ground')}
+              >
+                <option value="home">home</option>
+                <option value="ground">the ground</option>
+              </Select>
+            </Named>
+            <Named name="Beyond the ends">
+              <QuantityField
+                label="Beyond the ends"
+                unit="m"
+                value={beyondM}
+                min={0}
+                max={1000}
+                step={10}
+                onChange={setBeyond}
+              />
+            </Named>
+            <Named name="Along">
+              <NumberField
+                label="Bearing of the tracks"
+                value={bearing ?? (typeof made === 'string' ? 0 : made.bearingDeg)}
+                symbol="°"
+                min={0}
+                max={360}
+                step={5}
+                onChange={setBearing}
+              />{' '}
+              {bearing === null ? (
+                <span className="text-[13px] text-faint">fewest</span>
+              ) : (
+                <TextButton tone="soft" className="text-[13px]" onClick={() => setBearing(null)}>
+                  fewest
+                </TextButton>
+              )}
+            </Named>
+            <Named name="Camera down">
+              <NumberField
+                label="Camera of the survey"
+                value={cameraDeg}
+                symbol="°"
+                min={0}
+                max={90}
+                step={5}
+                onChange={setCamera}
+              />
+            </Named>
           </dl>
           {typeof made === 'string' ? (
             <Notice tone="amber">{made}</Notice>

@@ -4,6 +4,7 @@ import { type Fence, type FlightPlan, MOST_FENCES } from '#core/plan/plan.ts';
 import type { Site } from '#core/site/site.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { useApp } from '../../../store/store.ts';
+import { Named } from '../../../ui/Named.tsx';
 import { QuantityField } from '../../../ui/Quantity.tsx';
 import { Select } from '../../../ui/Select.tsx';
 import { SettingField } from '../../../ui/SettingField.tsx';
@@ -67,16 +68,12 @@ export function FencePart({ plan, site, at, onChange, onPick }: Props) {
         {fences.length === 0 && <span className="text-soft">or draw an area on the map.</span>}
       </div>
       {fence && (
-        <dl className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2 min-[820px]:grid-cols-6 [&_dt]:text-soft">
-          <div className="col-span-2">
-            <dt>Name</dt>
-            <dd>
+        <>
+          <dl className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2 min-[820px]:grid-cols-6 [&_dt]:text-soft">
+            <Named name="Name" className="col-span-2">
               <NameField key={at} name={fence.name} onName={(name) => set({ name })} />
-            </dd>
-          </div>
-          <div>
-            <dt>Keeps</dt>
-            <dd>
+            </Named>
+            <Named name="Keeps">
               <Select
                 look="small"
                 aria-label="The fence keeps"
@@ -92,12 +89,9 @@ export function FencePart({ plan, site, at, onChange, onPick }: Props) {
                 <option value="in">in</option>
                 <option value="out">out</option>
               </Select>
-            </dd>
-          </div>
-          {!('corners' in fence.area) && (
-            <div>
-              <dt>Radius</dt>
-              <dd>
+            </Named>
+            {!('corners' in fence.area) && (
+              <Named name="Radius">
                 <QuantityField
                   label="Radius of the fence"
                   unit="m"
@@ -107,13 +101,10 @@ export function FencePart({ plan, site, at, onChange, onPick }: Props) {
                   step={10}
                   onChange={(radiusM) => 'corners' in fence.area || set({ area: { ...fence.area, radiusM } })}
                 />
-              </dd>
-            </div>
-          )}
-          {fence.keep === 'out' && (
-            <div>
-              <dt>From</dt>
-              <dd>
+              </Named>
+            )}
+            {fence.keep === 'out' && (
+              <Named name="From">
                 <QuantityField
                   label="Fence from"
                   unit="m"
@@ -123,12 +114,9 @@ export function FencePart({ plan, site, at, onChange, onPick }: Props) {
                   step={10}
                   onChange={(fromM) => set({ fromM })}
                 />
-              </dd>
-            </div>
-          )}
-          <div>
-            <dt>{fence.keep === 'out' ? 'To, above home' : 'Top above home'}</dt>
-            <dd>
+              </Named>
+            )}
+            <Named name={fence.keep === 'out' ? 'To, above home' : 'Top above home'}>
               <QuantityField
                 label="Fence to"
                 unit="m"
@@ -139,51 +127,38 @@ export function FencePart({ plan, site, at, onChange, onPick }: Props) {
                 onChange={(toM) => set({ toM })}
               />
               {fence.keep === 'in' && fence.toM === 0 && <span className="text-faint"> no top</span>}
-            </dd>
-          </div>
-          <div>
-            <dt>&nbsp;</dt>
-            <dd>
-              <TextButton
-                tone="red"
-                onClick={() => {
-                  onChange(withoutFence(plan, at!));
-                  onPick(null);
-                }}
-              >
-                take away
-              </TextButton>
-            </dd>
-          </div>
-        </dl>
+            </Named>
+          </dl>
+          <TextButton
+            tone="red"
+            className="mt-1"
+            onClick={() => {
+              onChange(withoutFence(plan, at!));
+              onPick(null);
+            }}
+          >
+            take away
+          </TextButton>
+        </>
       )}
-      <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 min-[820px]:grid-cols-4 [&_dt]:text-soft">
-        <div>
-          <dt>At a fence</dt>
-          <dd>
-            <SettingField name="fence.action" />
-          </dd>
-        </div>
-        <div>
-          <dt>Farthest from home</dt>
-          <dd>
-            <SettingField name="fence.radius" />
-          </dd>
-        </div>
-        <div>
-          <dt>Highest above home</dt>
-          <dd>
-            <SettingField name="fence.top" />
-          </dd>
-        </div>
-        <p className="text-[13px] text-soft leading-4">
-          {fences.filter((f) => f.keep === 'in').length > 1
-            ? 'Of several areas to keep in it has to be in one. '
-            : ''}
-          Up to {MOST_FENCES}, heights above home; back inside counts from {formatQuantity(15, 'm', units, 0)}{' '}
-          on.
-        </p>
+      <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 min-[820px]:grid-cols-3 [&_dt]:text-soft">
+        <Named name="At a fence">
+          <SettingField name="fence.action" />
+        </Named>
+        <Named name="Farthest from home">
+          <SettingField name="fence.radius" />
+        </Named>
+        <Named name="Highest above home">
+          <SettingField name="fence.top" />
+        </Named>
       </dl>
+      <p className="mt-1 text-[13px] text-soft leading-4">
+        {fences.filter((f) => f.keep === 'in').length > 1
+          ? 'Of several areas to keep in it has to be in one. '
+          : ''}
+        Up to {MOST_FENCES}, heights above home; back inside counts from {formatQuantity(15, 'm', units, 0)}{' '}
+        on.
+      </p>
     </section>
   );
 }

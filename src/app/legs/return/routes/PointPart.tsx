@@ -1,4 +1,5 @@
 import { type FlightPlan, type PointAction, pointActions, type RoutePoint } from '#core/plan/plan.ts';
+import { Named } from '../../../ui/Named.tsx';
 import { NumberField } from '../../../ui/NumberField.tsx';
 import { QuantityField } from '../../../ui/Quantity.tsx';
 import { Select } from '../../../ui/Select.tsx';
@@ -82,140 +83,116 @@ export function PointPart({ plan, at, rotors, usualMps, onChange, onPick }: Prop
         )}
       </div>
       <dl className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2 min-[820px]:grid-cols-6 [&_dt]:text-soft">
-        <div>
-          <dt>Height</dt>
-          <dd>
-            <QuantityField
-              label={`Height of ${name.toLowerCase()}`}
-              unit="m"
-              value={shown.heightM}
-              min={-500}
-              max={3000}
-              step={5}
-              onChange={(heightM) => set({ heightM })}
-            />
-          </dd>
-        </div>
-        <div>
-          <dt>Above</dt>
-          <dd>
-            <Select
-              look="small"
-              aria-label={`Height of ${name.toLowerCase()} is above`}
-              value={shown.above}
-              onChange={(e) => set({ above: e.target.value as RoutePoint['above'] })}
-            >
-              <option value="home">home</option>
-              <option value="ground">the ground</option>
-            </Select>
-          </dd>
-        </div>
-        <div>
-          <dt>{point ? 'Speed on the way to it' : 'Speed'}</dt>
-          <dd>
-            <QuantityField
-              label={`Speed to ${name.toLowerCase()}`}
-              unit="m/s"
-              value={shown.speedMps || usualMps}
-              min={1}
-              max={60}
-              step={0.5}
-              onChange={(speedMps) => set({ speedMps })}
-            />{' '}
-            {shown.speedMps > 0 ? (
-              <TextButton tone="soft" className="text-[13px]" onClick={() => set({ speedMps: 0 })}>
-                usual
-              </TextButton>
-            ) : (
-              <span className="text-[13px] text-faint">usual</span>
-            )}
-          </dd>
-        </div>
+        <Named name="Height">
+          <QuantityField
+            label={`Height of ${name.toLowerCase()}`}
+            unit="m"
+            value={shown.heightM}
+            min={-500}
+            max={3000}
+            step={5}
+            onChange={(heightM) => set({ heightM })}
+          />
+        </Named>
+        <Named name="Above">
+          <Select
+            look="small"
+            aria-label={`Height of ${name.toLowerCase()} is above`}
+            value={shown.above}
+            onChange={(e) => set({ above: e.target.value as RoutePoint['above'] })}
+          >
+            <option value="home">home</option>
+            <option value="ground">the ground</option>
+          </Select>
+        </Named>
+        <Named name={point ? 'Speed on the way to it' : 'Speed'}>
+          <QuantityField
+            label={`Speed to ${name.toLowerCase()}`}
+            unit="m/s"
+            value={shown.speedMps || usualMps}
+            min={1}
+            max={60}
+            step={0.5}
+            onChange={(speedMps) => set({ speedMps })}
+          />{' '}
+          {shown.speedMps > 0 ? (
+            <TextButton tone="soft" className="text-[13px]" onClick={() => set({ speedMps: 0 })}>
+              usual
+            </TextButton>
+          ) : (
+            <span className="text-[13px] text-faint">usual</span>
+          )}
+        </Named>
         {point ? (
           <>
-            <div>
-              <dt>There</dt>
-              <dd>
-                <Select
-                  look="small"
-                  aria-label={`What is done at point ${at! + 1}`}
-                  value={point.do}
-                  onChange={(e) => set({ do: e.target.value as PointAction })}
-                >
-                  {pointActions.map((a) => (
-                    <option key={a} value={a}>
-                      {actionWords[a]}
-                    </option>
-                  ))}
-                </Select>
-              </dd>
-            </div>
+            <Named name="There">
+              <Select
+                look="small"
+                aria-label={`What is done at point ${at! + 1}`}
+                value={point.do}
+                onChange={(e) => set({ do: e.target.value as PointAction })}
+              >
+                {pointActions.map((a) => (
+                  <option key={a} value={a}>
+                    {actionWords[a]}
+                  </option>
+                ))}
+              </Select>
+            </Named>
             {point.do === 'circle' && (
               <>
-                <div>
-                  <dt>At least</dt>
-                  <dd>
-                    <NumberField
-                      label="Time there"
-                      value={point.seconds}
-                      symbol="s"
-                      min={0}
-                      max={3600}
-                      step={5}
-                      onChange={(seconds) => set({ seconds })}
-                    />
-                  </dd>
-                </div>
+                <Named name="At least">
+                  <NumberField
+                    label="Time there"
+                    value={point.seconds}
+                    symbol="s"
+                    min={0}
+                    max={3600}
+                    step={5}
+                    onChange={(seconds) => set({ seconds })}
+                  />
+                </Named>
                 {!rotors && (
-                  <div>
-                    <dt>And</dt>
-                    <dd>
-                      <NumberField
-                        label="Turns there"
-                        value={point.turns}
-                        symbol="turns"
-                        min={0}
-                        max={50}
-                        step={1}
-                        onChange={(turns) => set({ turns })}
-                      />
-                    </dd>
-                  </div>
+                  <Named name="And">
+                    <NumberField
+                      label="Turns there"
+                      value={point.turns}
+                      symbol="turns"
+                      min={0}
+                      max={50}
+                      step={1}
+                      onChange={(turns) => set({ turns })}
+                    />
+                  </Named>
                 )}
               </>
             )}
             {point.do === 'camera' && (
-              <div>
-                <dt>Below the horizon</dt>
-                <dd>
-                  <NumberField
-                    label="Camera below the horizon"
-                    value={point.cameraDeg}
-                    symbol="°"
-                    min={0}
-                    max={90}
-                    step={5}
-                    onChange={(cameraDeg) => set({ cameraDeg })}
-                  />
-                </dd>
-              </div>
+              <Named name="Below the horizon">
+                <NumberField
+                  label="Camera below the horizon"
+                  value={point.cameraDeg}
+                  symbol="°"
+                  min={0}
+                  max={90}
+                  step={5}
+                  onChange={(cameraDeg) => set({ cameraDeg })}
+                />
+              </Named>
             )}
           </>
         ) : (
-          <div>
-            <dt>After the last</dt>
-            <dd>
-              <Select
-                look="small"
-                aria-label="After the last point"
-                value={plan.end}
-                onChange={(e) => onChange({ ...plan, end: e.target.value as FlightPlan['end'] })}
-              >
-                <option value="return">return home</option>
-                <option value="circle">circle there</option>
-              </Select>
-            </dd>
-          </div>
+          <Named name="After the last">
+            <Select
+              look="small"
+              aria-label="After the last point"
+              value={plan.end}
+              onChange={(e) => onChange({ ...plan, end: e.target.value as FlightPlan['end'] })}
+            >
+              <option value="return">return home</option>
+              <option value="circle">circle there</option>
+            </Select>
+          </Named>
         )}
       </dl>
     </section>

@@ -1,5 +1,6 @@
 import type { RouteMoment, RouteWay } from '#core/plan/routeWay.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
+import { ChargeStrip, HeightLines } from '../../../drawing/sideView.tsx';
 import { useApp } from '../../../store/store.ts';
 
 const WIDTH = 720;
@@ -39,7 +40,6 @@ export function RouteProfile({
     moments.map((p) => `${x(p.wayM).toFixed(1)} ${y(height(p)).toFixed(1)}`).join('L');
   const step = STEPS_M.find((s) => far / s <= 6) ?? 50_000;
   const ticks = Array.from({ length: Math.floor(far / step) }, (_, i) => (i + 1) * step);
-  const charge = (share: number) => HEIGHT - 4 - BAR * Math.max(0, Math.min(1, share));
   const unheard = moments.filter((p) => !p.heard);
   const named = new Set<number>();
   let from = Number.NEGATIVE_INFINITY;
@@ -54,21 +54,7 @@ export function RouteProfile({
       className="w-full min-w-[640px]"
       aria-label="The route from the side"
     >
-      {[0, 0.5, 1].map((k) => (
-        <g key={k}>
-          <path d={`M${LEFT - 8} ${y(k * top)}H${RIGHT}`} stroke="var(--line)" />
-          <text
-            x={LEFT - 12}
-            y={y(k * top) + 4}
-            textAnchor="end"
-            fontSize={13}
-            className="num"
-            fill="var(--soft)"
-          >
-            {m(k * top)}
-          </text>
-        </g>
-      ))}
+      <HeightLines topM={top} left={LEFT} right={RIGHT} y={y} />
       <path
         d={`M${path((p) => p.groundM)}L${x(last.wayM)} ${FLOOR + 3}L${x(0)} ${FLOOR + 3}Z`}
         fill="var(--sunk)"
@@ -126,15 +112,14 @@ export function RouteProfile({
           {m(d)}
         </text>
       ))}
-      <path
-        d={`M${moments.map((p) => `${x(p.wayM).toFixed(1)} ${charge(p.share).toFixed(1)}`).join('L')}L${x(last.wayM)} ${HEIGHT - 4}L${LEFT} ${HEIGHT - 4}Z`}
-        fill="var(--lake-wash)"
-        stroke="var(--lake)"
+      <ChargeStrip
+        points={moments.map((p) => ({ x: x(p.wayM), share: p.share }))}
+        reserveShare={reserveShare}
+        left={LEFT}
+        right={RIGHT}
+        bottom={HEIGHT - 4}
+        high={BAR}
       />
-      <path d={`M${LEFT} ${charge(reserveShare)}H${RIGHT}`} stroke="var(--amber)" strokeDasharray="3 3" />
-      <text x={LEFT - 12} y={HEIGHT - 10} textAnchor="end" fontSize={13} fill="var(--soft)">
-        charge
-      </text>
       <title>{`${m(way.lengthM)} in ${formatDuration(way.seconds)}`}</title>
     </svg>
   );
