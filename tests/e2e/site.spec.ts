@@ -80,7 +80,7 @@ test('a site is saved to a file, opened again, and refused where it is not right
     mimeType: 'application/octet-stream',
     buffer: Buffer.alloc(1201 * 1201 * 2),
   });
-  await expect(page.getByRole('alert')).toContainText('does not hold home');
+  await expect(page.getByRole('alert')).toContainText('lies elsewhere');
   await expect(page.getByRole('radio', { name: 'Outer reef' })).toBeChecked();
 
   // A mast told of is seen by what looks at the ground.

@@ -16,6 +16,8 @@ export interface Terrain {
   readonly westM: number;
   readonly southM: number;
   readonly heights: Float32Array;
+  /** Share of its cells that had no height when it was read and got that of the nearest that has; left out for none, and of what was kept. */
+  readonly guessedShare?: number;
 }
 
 /** Ground height above sea level at a place given in metres from the grid's centre, bilinear, m. */

@@ -1,6 +1,6 @@
 import type { Terrain } from '../flight/terrain.ts';
 import type { Place } from '../navigation/earth.ts';
-import { fillGaps } from './gaps.ts';
+import { fillGaps, gapShare } from './gaps.ts';
 import { gridAbout, type HeightAt } from './gridAbout.ts';
 import { MAX_CELLS } from './siteFile.ts';
 
@@ -61,7 +61,9 @@ export function parseAsciiGrid(text: string, about: Place, cellM = 60, reachM = 
         'the grid counts metres from the origin of some map, which does not tell where it lies; give one in degrees, or in metres from home',
       );
     const terrain = { origin: about, known: true, columns, rows, cellM: cell, westM: west, southM: south };
-    return { ...terrain, heights: fillGaps(heights, columns, rows) };
+    const guessedShare = gapShare(heights);
+    const guessed = guessedShare > 0 ? { guessedShare } : {};
+    return { ...terrain, ...guessed, heights: fillGaps(heights, columns, rows) };
   }
   const heightAt: HeightAt = (lat, lon) => {
     const x = (lon - west) / cell;

@@ -1,3 +1,7 @@
+/** Share of cells without a height. */
+export const gapShare = (heights: Float32Array): number =>
+  heights.reduce((sum, h) => sum + (Number.isNaN(h) ? 1 : 0), 0) / heights.length;
+
 /**
  * Gives cells without a height that of the nearest with one, counted in cells; of two as near the higher. In place.
  * @throws Error where no cell has a height

@@ -1,6 +1,6 @@
 import type { Terrain } from '../flight/terrain.ts';
 import { latitudeAt, longitudeAt, type Place } from '../navigation/earth.ts';
-import { fillGaps } from './gaps.ts';
+import { fillGaps, gapShare } from './gaps.ts';
 
 /** Height above sea level at a place in degrees, m; not a number where nobody measured. */
 export type HeightAt = (lat: number, lon: number) => number;
@@ -20,7 +20,9 @@ export function gridAbout(about: Place, heightAt: HeightAt, cellM: number, reach
     for (let i = 0; i < columns; i++)
       heights[j * columns + i] = heightAt(rowLat, longitudeAt(lat, lon, i * cellM - reachM));
   }
+  const guessedShare = gapShare(heights);
   return {
+    ...(guessedShare > 0 ? { guessedShare } : {}),
     origin: { lat, lon },
     known: true,
     columns,

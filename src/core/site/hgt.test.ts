@@ -28,6 +28,30 @@ describe('a terrain tile', () => {
     expect(() => parseHgt([{ name: 'N61W013.hgt', bytes: bytes.subarray(2) }], centre, 90, 1000)).toThrow(
       '1201 or 3601',
     );
-    expect(() => parseHgt([{ name: 'N10E013.hgt', bytes }], centre, 90, 1000)).toThrow('does not hold home');
+    expect(() => parseHgt([{ name: 'N10E013.hgt', bytes }], centre, 90, 1000)).toThrow(
+      'lies elsewhere: none of it is within 1 km of home',
+    );
+  });
+
+  it('that does not meet another, or has holes, tells how much had to be guessed', () => {
+    // Home near its western edge: what lies west of it is in a tile that is not there.
+    const edge = { lat: 61.9, lon: -12.99 };
+    const alone = parseHgt([{ name: 'N61W013.hgt', bytes }], edge, 200, 4000);
+    expect(alone.guessedShare).toBeGreaterThan(0.3);
+    expect(alone.guessedShare).toBeLessThan(0.5);
+    const both = [
+      { name: 'N61W013.hgt', bytes },
+      { name: 'N61W014.hgt', bytes },
+    ];
+    expect(parseHgt(both, edge, 200, 4000).guessedShare).toBeUndefined();
+    // Another one far away is refused, not passed over.
+    expect(() => parseHgt([both[0]!, { name: 'N10E013.hgt', bytes }], edge, 200, 4000)).toThrow(
+      'N10E013.hgt lies elsewhere',
+    );
+    const holes = bytes.slice();
+    // No data (-32768) over a third of its rows, away from home.
+    for (let k = 0; k < 2 * 1201 * 60; k += 2) [holes[k], holes[k + 1]] = [0x80, 0];
+    const told = parseHgt([{ name: 'N61W013.hgt', bytes: holes }], { lat: 61.93, lon: -12.5 }, 200, 4000);
+    expect(told.guessedShare).toBeGreaterThan(0.05);
   });
 });

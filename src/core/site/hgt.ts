@@ -1,5 +1,5 @@
 import type { Terrain } from '../flight/terrain.ts';
-import type { Place } from '../navigation/earth.ts';
+import { latitudeAt, longitudeAt, type Place } from '../navigation/earth.ts';
 import { gridAbout } from './gridAbout.ts';
 
 const SIDES = [1201, 3601] as const;
@@ -19,6 +19,9 @@ export interface Tile {
  */
 export function parseHgt(tiles: readonly Tile[], about: Place, cellM = 60, reachM = 12_000): Terrain {
   const parts = tiles.map(tileOf);
+  for (const [i, part] of parts.entries())
+    if (!holdsSome(part, about, reachM))
+      throw new Error(`${tiles[i]!.name} lies elsewhere: none of it is within ${reachM / 1000} km of home`);
   return gridAbout(
     about,
     (lat, lon) => {
@@ -30,6 +33,17 @@ export function parseHgt(tiles: readonly Tile[], about: Place, cellM = 60, reach
     },
     cellM,
     reachM,
+  );
+}
+
+/** Whether a tile has anything of the square about a place. */
+function holdsSome(part: (lat: number, lon: number) => number, about: Place, reachM: number): boolean {
+  const at = [-1, -0.5, 0, 0.5, 1];
+  return at.some((n) =>
+    at.some(
+      (e) =>
+        !Number.isNaN(part(latitudeAt(about.lat, n * reachM), longitudeAt(about.lat, about.lon, e * reachM))),
+    ),
   );
 }
 

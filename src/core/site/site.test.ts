@@ -6,7 +6,7 @@ import { latitudeAt, longitudeAt } from '../navigation/earth.ts';
 import { parseAsciiGrid } from './asciiGrid.ts';
 import { fillGaps } from './gaps.ts';
 import { parseHgt } from './hgt.ts';
-import { bareSite, fieldYear, groundOf, makeSite } from './site.ts';
+import { bareSite, fieldYear, groundOf, homeInSea, makeSite } from './site.ts';
 import { readSiteFile, sitePrint, writeSiteFile } from './siteFile.ts';
 
 const reread = (text: string) => {
@@ -114,7 +114,7 @@ describe('ground', () => {
     expect(() => parseAsciiGrid(far, origin)).toThrow('origin of some map');
     const degrees = 'ncols 2\nnrows 2\nxllcorner 10\nyllcorner 50\ncellsize 0.01\n1 2\n3 4\n';
     expect(() => parseAsciiGrid(degrees, origin)).toThrow('does not hold home');
-    expect(() => parseHgt([{ name: 'N10E013.hgt', bytes }], origin)).toThrow('does not hold home');
+    expect(() => parseHgt([{ name: 'N10E013.hgt', bytes }], origin)).toThrow('lies elsewhere');
   });
 
   it('without a height is as high as the nearest with one, never the sea', () => {
@@ -178,5 +178,11 @@ describe('ground', () => {
     const [[fe, fn], [ce, cn]] = [topOf(fine), topOf(coarse)];
     expect(Math.abs(fe - ce)).toBeLessThanOrEqual(30);
     expect(Math.abs(fn - cn)).toBeLessThanOrEqual(30);
+  });
+
+  it('tells a home in the sea', () => {
+    expect(homeInSea(torvholm)).toBe(false);
+    // North-west of the island is only water.
+    expect(homeInSea({ ...torvholm, home: { lat: 61.94, lon: -12.53, heightM: 0 } })).toBe(true);
   });
 });

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import {
   groundAbout,
+  groundHeight,
   type HomeGround,
   levelGround,
   liesOn,
@@ -88,6 +89,12 @@ export const GROUND_UNKNOWN =
 export function fieldYear(ms: number): number {
   const year = 1970 + ms / (365.2425 * 86_400_000);
   return Math.round(10 * Math.min(2030, Math.max(2025, year))) / 10;
+}
+
+/** Whether the ground at home is the sea's, or below it. */
+export function homeInSea({ bare, home }: Site): boolean {
+  const { homeEastM, homeNorthM } = groundAbout(bare, home);
+  return groundHeight(bare, homeEastM, homeNorthM) <= 0;
 }
 
 /** Whether home lies where the ground is known. */

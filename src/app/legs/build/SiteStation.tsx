@@ -1,7 +1,14 @@
 import { useRef, useState } from 'react';
 import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
-import { GROUND_UNKNOWN, homeOnGround, makeSite, type Site, type SiteFields } from '#core/site/site.ts';
+import {
+  GROUND_UNKNOWN,
+  homeInSea,
+  homeOnGround,
+  makeSite,
+  type Site,
+  type SiteFields,
+} from '#core/site/site.ts';
 import { MAX_SITE_BYTES } from '#core/site/siteFile.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { notify } from '../../notify.tsx';
@@ -144,6 +151,18 @@ export default function SiteStation() {
         </p>
       )}
       {!site.terrain.known && <p className="mt-2 text-amber">{GROUND_UNKNOWN}</p>}
+      {(bare.guessedShare ?? 0) > 0.005 && (
+        <Notice tone="amber">
+          {Math.round(100 * bare.guessedShare!)} % of the ground about home has no height in the files: tiles
+          that do not meet, or holes. There it is taken to be as high as the nearest that has one. Open the
+          tiles that are missing together with these.
+        </Notice>
+      )}
+      {homeOnGround(site) && homeInSea(site) && (
+        <Notice tone="amber">
+          Home lies in the sea, or below it, on this ground. Move home, or look whether it is the right tile.
+        </Notice>
+      )}
       {bare.known && !homeOnGround(site) && (
         <Notice>Home lies outside the ground that is known; nothing can be flown from there.</Notice>
       )}
