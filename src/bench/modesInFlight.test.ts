@@ -183,6 +183,23 @@ describe('wings, by mode', () => {
     expect(f.pfad.controller.armed).toBe(false);
   });
 
+  it('takes a low battery back once a long climb at full power no longer pulls it down', () => {
+    const f = aloft(turnstone, { change: { 'battery.low': 3.6 }, heightM: 150 });
+    f.plant.battery.charge(0.5);
+    // Cells that have aged.
+    f.plant.battery.resistanceOhm *= 2;
+    run(f, 5);
+    f.radio.pitch = 0.5;
+    f.radio.throttle = 1;
+    run(f, 12);
+    f.radio.pitch = 0;
+    f.radio.throttle = 0.4;
+    expect(said(f)).toMatch(/The battery is low\./);
+    run(f, 30);
+    expect(said(f)).toMatch(/above its low mark again: a heavy load had pulled it down/);
+    expect(f.pfad.controller.sanity.battery.low).toBe(false);
+  });
+
   it('lands along a strip across the wind, from its downwind end', () => {
     const f = aloft(turnstone, {
       change: {
