@@ -5,6 +5,7 @@ import { pitchOf, rollOf, yawOf } from '#core/math/quaternion.ts';
 import { DEG, wrapPi } from '#core/math/scalar.ts';
 import { aloft, calm, farSwitch, onGround, run } from '../testing/aloft.ts';
 import { pointAt, routeOf, squareAt } from '../testing/plans.ts';
+import { controllerAsItComes } from './devices/controllers.ts';
 import type { FlyingCraft } from './flyingCraft.ts';
 
 const breeze = { speedMps: 5, fromDeg: 250, gustMps: 0.8 };
@@ -412,24 +413,31 @@ describe('devices that fail in flight', () => {
   });
 
   it.each([0, 1] as const)(
-    'motor %i of a twin stops: that is told apart, trimmed for, and taken back',
+    'motor %i of a twin stops: its controller tells, it is trimmed for and taken back',
     (motor) => {
-      const f = aloft(turnstone, { change: farSwitch('course'), wind: breeze, heightM: 200 });
+      const telling = turnstone.motors.map(({ id }) => ({ ...controllerAsItComes(id), version: '16.4' }));
+      const f = aloft(turnstone, {
+        change: { ...farSwitch('course'), 'timer.1.sends': 'dshot600' },
+        truth: { controllers: telling },
+        wind: breeze,
+        heightM: 200,
+      });
       f.radio.attitude = 2;
-      run(f, 90);
-      expect(f.pfad.controller.twin.out).toBeNull();
+      run(f, 40);
+      const { twin } = f.pfad.controller;
+      expect(twin.out).toBeNull();
       const { id } = turnstone.motors[motor]!;
       f.plant.motors[motor]!.failed = true;
-      run(f, 60);
-      const { twin } = f.pfad.controller;
+      run(f, 5);
       expect(twin.out).toBe(id);
+      expect(said(f)).toMatch(new RegExp(`The ${id.split('-')[0]} motor stands`));
+      run(f, 20);
       expect(Math.sign(twin.yawAt(1))).toBe(id === 'left-motor' ? 1 : -1);
-      expect(said(f)).toMatch(new RegExp(`The ${id.split('-')[0]} motor pulls much less`));
+      expect(f.plant.height).toBeGreaterThan(120);
       f.plant.motors[motor]!.failed = false;
-      run(f, 90);
-      expect(twin.out).toBeNull();
-      expect(said(f)).toContain('Both motors pull alike again.');
-      expect(f.plant.height).toBeGreaterThan(90);
+      run(f, 8);
+      expect([twin.out, twin.yawAt(1)]).toEqual([null, 0]);
+      expect(said(f)).toContain('Both motors turn again.');
     },
   );
 

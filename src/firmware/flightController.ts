@@ -381,7 +381,7 @@ export class FlightController {
     look.usedMah = this.usedMah;
     this.sanity.step(look, s, this.home, dt);
     if (look.flown && this.mode !== 'manual')
-      this.twin.step(this.command.yaw, this.command.throttle, s.attitude.roll, dt);
+      this.twin.step(this.wires, this.command.yaw, this.command.throttle, dt);
     if (this.landing.step(this.armed && this.comesDown, s, this.sinkAsked, this.aboveGround, dt)) {
       this.landed = true;
       this.disarm('Landed: disarmed.');

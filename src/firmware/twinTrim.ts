@@ -1,55 +1,56 @@
 import { clamp } from '#core/math/scalar.ts';
 import type { Config } from './config.ts';
+import type { ControllerOnWire } from './readings.ts';
 
-/** How fast the rudder's effort for the thrust is followed, s: what it is now, and what it always was. */
-const NOW_S = 4;
-const ALWAYS_S = 60;
-/** Effort over throttle that is not that of two motors alike, and for how long, s. */
-const UNLIKE = 0.1;
-const UNLIKE_FOR_S = 3;
-/** Less than this again for so long, s, and both pull. */
-const ALIKE = 0.05;
-const ALIKE_FOR_S = 6;
-/** In turns and with little thrust the effort tells nothing. */
-const MOST_ROLL = 0.12;
+/** So slow against the other, one is out; as fast as this again, it is not. Shares, and for so long, s. */
+const OUT_SHARE = 0.35;
+const BACK_SHARE = 0.6;
+const FOR_S = 1;
+/** With less thrust both may well stand. */
 const LEAST_THROTTLE = 0.25;
-/** The trim goes over to the effort that it was told by so slowly, s, and no farther than this. */
-const TRIM_S = 3;
+/** How fast the yaw command is followed, s; so long after one went out it shows what that takes, s. */
+const YAW_S = 4;
+const SHOWS_S = 8;
+/** The trim comes in so slowly, s, and no farther than this for each part of throttle. */
+const TRIM_S = 2;
 const MOST_TRIM = 0.6;
 
 /**
- * Of a wing with a motor on each side: tells by the yaw that straight flight takes that one of them pulls much less or
- * stands, and trims for it by the throttle, so that the nose does not swing with every change of thrust.
+ * Of a wing with a motor on each side whose controllers tell their speed: knows when one of them stands, and trims for it by the
+ * throttle, so that the nose does not swing with every change of thrust.
  */
 export class TwinTrim {
-  /** Which one is out; null while both pull. */
+  /** Which one is out; null while both turn. */
   out: 'left-motor' | 'right-motor' | null = null;
-  /** Yaw command for each part of throttle. */
   private perThrottle = 0;
-  private goal = 0;
-  private now = 0;
-  private always = 0;
-  private unlikeFor = 0;
-  private alikeFor = 0;
-  private readonly twin: boolean;
+  private goal = Number.NaN;
+  private yaw = 0;
+  private before = 0;
+  private outFor = 0;
+  private suspect = 0;
+  private suspectFor = 0;
+  /** Outputs of the left one and of the right one, from 1; 0 where it is no twin. */
+  private readonly left: number;
+  private readonly right: number;
 
   constructor(
     c: Config,
     private readonly say: (text: string) => void,
   ) {
-    const motors = c.outputs.filter((o) => o.isMotor).map((o) => o.role);
-    this.twin =
-      !c.rotorcraft && motors.length === 2 && motors.includes('left-motor') && motors.includes('right-motor');
+    const motors = c.outputs.filter((o) => o.isMotor);
+    const output = (role: string) => c.outputs.findIndex((o) => o.role === role && o.frames) + 1;
+    const twin = !c.rotorcraft && motors.length === 2;
+    this.left = twin ? output('left-motor') : 0;
+    this.right = twin ? output('right-motor') : 0;
   }
 
   /** A new flight begins. */
   reset(): void {
     this.out = null;
     this.perThrottle = 0;
-    this.now = 0;
-    this.always = 0;
-    this.unlikeFor = 0;
-    this.alikeFor = 0;
+    this.goal = Number.NaN;
+    this.suspect = 0;
+    this.suspectFor = 0;
   }
 
   /** What is added to the yaw command at a throttle. */
@@ -58,32 +59,45 @@ export class TwinTrim {
   }
 
   /** Fifty times a second in flight. @param yaw command as it goes to the outputs, trim and all */
-  step(yaw: number, throttle: number, roll: number, dt: number): void {
-    if (!this.twin || throttle < LEAST_THROTTLE || Math.abs(roll) > MOST_ROLL) return;
-    const effort = yaw / throttle;
-    this.now += (dt / NOW_S) * (effort - this.now);
-    // While one is out, what always was is kept as it was before.
-    if (this.out === null) this.always += (dt / ALWAYS_S) * (effort - this.always);
-    const off = this.now - this.always;
+  step(wires: readonly ControllerOnWire[], yaw: number, throttle: number, dt: number): void {
+    if (this.left === 0 || this.right === 0) return;
+    this.yaw += (dt / YAW_S) * (yaw - this.yaw);
+    const l = speedOf(wires, this.left);
+    const r = speedOf(wires, this.right);
+    if (throttle < LEAST_THROTTLE || Number.isNaN(l + r)) return;
+    const share = this.out === null ? OUT_SHARE : BACK_SHARE;
+    const now = l < share * r ? -1 : r < share * l ? 1 : 0;
+    this.suspectFor = now === this.suspect ? this.suspectFor + dt : 0;
+    this.suspect = now;
+    const known = this.out === 'left-motor' ? -1 : this.out === 'right-motor' ? 1 : 0;
+    if (now !== known && this.suspectFor > FOR_S) this.turnTo(now);
+    if (this.out === null) return;
+    this.outFor += dt;
+    if (Number.isNaN(this.goal) && this.outFor > SHOWS_S)
+      // Fixed from here on: the more it trims the less it slips, and the more rudder that would take.
+      this.goal = clamp((this.yaw - this.before) / throttle, -MOST_TRIM, MOST_TRIM);
+    if (!Number.isNaN(this.goal)) this.perThrottle += (dt / TRIM_S) * (this.goal - this.perThrottle);
+  }
+
+  private turnTo(side: number): void {
+    this.out = side < 0 ? 'left-motor' : side > 0 ? 'right-motor' : null;
+    this.outFor = 0;
+    this.goal = Number.NaN;
     if (this.out === null) {
-      this.unlikeFor = Math.abs(off) > UNLIKE ? this.unlikeFor + dt : 0;
-      if (this.unlikeFor < UNLIKE_FOR_S) return;
-      // Held to the right, the thrust turns it left: it is the left one that is missing.
-      this.out = off > 0 ? 'left-motor' : 'right-motor';
-      this.alikeFor = 0;
-      // Fixed from here on: the more it trims the less it slips, and the more rudder that takes.
-      this.goal = clamp(off, -MOST_TRIM, MOST_TRIM);
-      this.say(
-        `The ${off > 0 ? 'left' : 'right'} motor pulls much less than the other: flies on, trimmed for that.`,
-      );
+      this.perThrottle = 0;
+      this.say('Both motors turn again.');
       return;
     }
-    this.perThrottle += (dt / TRIM_S) * (this.goal - this.perThrottle);
-    this.alikeFor = Math.abs(off) < ALIKE ? this.alikeFor + dt : 0;
-    if (this.alikeFor < ALIKE_FOR_S) return;
-    this.out = null;
-    this.unlikeFor = 0;
-    this.perThrottle = 0;
-    this.say('Both motors pull alike again.');
+    this.before = this.yaw;
+    this.say(`The ${side < 0 ? 'left' : 'right'} motor stands: flies on by the other, trimmed for that.`);
   }
+}
+
+/** Speed that a controller on an output tells, rpm; not a number where it tells none. */
+function speedOf(wires: readonly ControllerOnWire[], output: number): number {
+  for (let i = 0; i < wires.length; i++) {
+    const wire = wires[i]!;
+    if (wire.output === output && wire.tells) return wire.told.rpm;
+  }
+  return Number.NaN;
 }
