@@ -16,7 +16,7 @@ export interface Terrain {
   readonly westM: number;
   readonly southM: number;
   readonly heights: Float32Array;
-  /** Share of its cells that had no height when it was read and got that of the nearest that has; left out for none, and of what was kept. */
+  /** Share of its cells that had no height when it was read and got that of the nearest that has; left out for none. */
   readonly guessedShare?: number;
 }
 

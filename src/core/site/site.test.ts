@@ -180,6 +180,18 @@ describe('ground', () => {
     expect(Math.abs(fn - cn)).toBeLessThanOrEqual(30);
   });
 
+  it('with holes is kept and read again with how much of it was guessed', () => {
+    const head = 'ncols 3\nnrows 3\nxllcorner -90\nyllcorner -90\ncellsize 60\nNODATA_value -9999\n';
+    const bare = parseAsciiGrid(`${head}5 6 7\n5 -9999 -9999\n5 6 7\n`, torvholm.home);
+    expect(bare.guessedShare).toBeCloseTo(2 / 9, 6);
+    const { bare: _, terrain: __, ...fields } = torvholm;
+    const site = makeSite(fields, bare);
+    const again = reread(writeSiteFile(site));
+    expect(again.bare.guessedShare).toBe(bare.guessedShare);
+    expect(sitePrint(again)).toBe(sitePrint(site));
+    expect('guessedShare' in reread(writeSiteFile(torvholm)).bare).toBe(false);
+  });
+
   it('tells a home in the sea', () => {
     expect(homeInSea(torvholm)).toBe(false);
     // North-west of the island is only water.

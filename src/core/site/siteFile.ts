@@ -19,6 +19,8 @@ const groundSchema = z.strictObject({
   /** East and north of the origin, of the centre of the lower left cell, m. */
   westM: z.number().min(-2e5).max(2e5),
   southM: z.number().min(-2e5).max(2e5),
+  /** Share of the heights that nobody measured; left out for none. */
+  guessedShare: z.number().min(0).max(1).optional(),
   /** Tenths of a metre above sea level as 16-bit little-endian numbers in base64, row by row from the north-west. */
   heights: z.string().max(MAX_SITE_BYTES),
 });
@@ -64,13 +66,21 @@ export function readSiteFile(text: string): ReadSite {
   }
   const { format, version, ground, ...fields } = result.data;
   if (!ground) return { ok: true, site: makeSite(fields, null) };
-  const { heights: packed, ...grid } = ground;
+  const { heights: packed, guessedShare, ...grid } = ground;
   const heights = unpack(packed, grid.columns * grid.rows);
   if (!heights)
     return fail(
       `In the site, the ground has not the ${grid.columns} × ${grid.rows} heights that it says. Nothing was changed.`,
     );
-  return { ok: true, site: makeSite(fields, { ...grid, known: true, heights }) };
+  return {
+    ok: true,
+    site: makeSite(fields, {
+      ...grid,
+      ...(guessedShare === undefined ? {} : { guessedShare }),
+      known: true,
+      heights,
+    }),
+  };
 }
 
 /** The text of a site file, format and version first. */

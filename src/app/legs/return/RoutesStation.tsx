@@ -1,10 +1,11 @@
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import type { Place } from '#core/navigation/earth.ts';
 import { type FlightPlan, MOST_CORNERS, MOST_POINTS } from '#core/plan/plan.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
+import { routePrint } from '../../routeFlights.ts';
 import { linkRangeSaid, planChanged } from '../../store/craftSlice.ts';
 import { reachChanged } from '../../store/reachSlice.ts';
 import { scenarioChanged } from '../../store/rehearsalSlice.ts';
@@ -58,7 +59,9 @@ export default function RoutesStation() {
   const change = (next: FlightPlan) => dispatch(planChanged(next));
   const drag = (next: FlightPlan) => dispatch(planChanged(next, true));
   const way = thought && thought.way.moments.length > 1 ? thought.way : null;
-  const track = useMemo(() => flown?.track ?? NO_TRACK, [flown]);
+  const now = useApp(routePrint);
+  // What was flown of another route than this is not drawn over it.
+  const track = flown?.about === now ? flown.track : NO_TRACK;
   const radiusM = rotors ? 0 : (settingOf(values, 'loiter.radius') ?? 60);
   const usualMps = settingOf(values, 'nav.speed') ?? 10;
   const full = plan.points.length >= MOST_POINTS;
