@@ -60,7 +60,8 @@ export function parseAsciiGrid(text: string, about: Place, cellM = 60, reachM = 
       throw new Error(
         'the grid counts metres from the origin of some map, which does not tell where it lies; give one in degrees, or in metres from home',
       );
-    const terrain = { origin: about, known: true, columns, rows, cellM: cell, westM: west, southM: south };
+    const origin = { lat: about.lat, lon: about.lon };
+    const terrain = { origin, known: true, columns, rows, cellM: cell, westM: west, southM: south };
     const guessedShare = gapShare(heights);
     const guessed = guessedShare > 0 ? { guessedShare } : {};
     return { ...terrain, ...guessed, heights: fillGaps(heights, columns, rows) };
