@@ -1,125 +1,20 @@
-import { type Airframe, isRotorcraft, type SurfaceId } from '#core/airframe/airframe.ts';
+import { isRotorcraft, type SurfaceId } from '#core/airframe/airframe.ts';
 import { avocet, turnstone } from '#core/airframe/library.ts';
-import { knownDescription } from '#core/board/boardRef.ts';
-import type { Wishes } from '#core/board/wishes.ts';
 import type { FailCell } from '#core/fails/failCell.ts';
 import { pairPrint } from '#core/fails/prints.ts';
 import { findAll } from '#core/findings/findings.ts';
-import { codeOf, type FindingInput } from '#core/findings/rule.ts';
+import { codeOf } from '#core/findings/rule.ts';
 import { DEG } from '#core/math/scalar.ts';
-import type { FlightPlan } from '#core/plan/plan.ts';
-import { routeProblems } from '#core/plan/routeProblems.ts';
-import { type RouteAsked, routeWay } from '#core/plan/routeWay.ts';
 import { makeProof, type ProofWorld } from '#core/proofs/proofs.ts';
 import type { Seen, SeenAs } from '#core/proofs/seen.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { groundOf } from '#core/site/site.ts';
-import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { prepared } from './aloft.ts';
-import { demoValues, torvholm } from './demoCraft.ts';
-import { pointAt, routeOf, squareAt } from './plans.ts';
+import { demoValues } from './demoCraft.ts';
+import { example, type FindingExample } from './findingExample.ts';
 import { proofWorld } from './proofWorld.ts';
-
-/** For tests and for docs/findings.md: every finding with a mistake that raises it. */
-export interface FindingExample {
-  readonly id: string;
-  /** The mistake, as "when ..." */
-  readonly what: string;
-  readonly input: FindingInput;
-  /** An edit puts it right; else somebody has to decide, or to do something. */
-  readonly fixable: boolean;
-}
+import { routeExamples } from './routeExamples.ts';
 
 type Row = readonly [what: string, change: Values, id: string];
-
-/** What no edit puts right by itself. */
-const unfixable: ReadonlySet<string> = new Set([
-  'no-output',
-  'switch-on-stick',
-  'refused',
-  'cg-aft',
-  'cg-forward',
-  'unfit',
-  'wiring-collides',
-  'power',
-  'bus-budget',
-  'follows-tilt',
-  'turns-wrong',
-  'twins-unlike',
-  'surface-loose',
-  'tried-before',
-  'mounting-unconfirmed',
-  'accel-residual',
-  'level-missing',
-  'compass-taught-elsewhere',
-  'compass-untaught',
-  'compass-by-wires',
-  'volts-unchecked',
-  'baro-pulled',
-  'loss-hidden',
-  'rows-fight',
-  'controllers-differ',
-  'controller-dead',
-  'controller-cuts-off',
-  'not-home',
-  'part-garbled',
-  'restart-waits',
-  'switch-surprise',
-  'switch-danger',
-  'route-no-switch',
-  'route-lands-wing',
-  'route-slow',
-  'route-ground-unknown',
-  'fence-home',
-  'plan-not-on-board',
-  'route-stuck',
-  'route-ground',
-  'route-fence',
-  'route-empty',
-  'route-reserve',
-  'route-climb',
-  'route-unheard',
-  'route-no-return',
-  'return-fence',
-]);
-
-function example(
-  what: string,
-  id: string,
-  airframe: Airframe,
-  values: Values,
-  more: { target?: string; wishes?: Partial<Wishes> } & Pick<
-    FindingInput,
-    | 'evidence'
-    | 'selfTest'
-    | 'live'
-    | 'transmitter'
-    | 'fails'
-    | 'plan'
-    | 'boardPlan'
-    | 'routeProblems'
-    | 'ground'
-  > = {},
-): FindingExample {
-  const input: FindingInput = {
-    airframe,
-    values,
-    catalogue: pfadCatalogue,
-    description: knownDescription({ target: more.target ?? 'fell-f7' })!,
-    ground: groundOf(torvholm),
-    site: torvholm,
-    evidence: more.evidence,
-    selfTest: more.selfTest,
-    live: more.live,
-    fails: more.fails,
-    transmitter: more.transmitter,
-    ...('plan' in more ? { plan: more.plan, boardPlan: more.boardPlan } : {}),
-    routeProblems: more.routeProblems,
-    ...('ground' in more ? { ground: more.ground } : {}),
-    wiring: more.wishes && { wishes: { outputs: [], serial: [], buses: [], ...more.wishes } },
-  };
-  return { id, what, input, fixable: !unfixable.has(codeOf(id)) };
-}
 
 const wing: readonly Row[] = [
   ['nothing happens on lost link', { 'lost.action': 'nothing' }, 'lost-nothing'],
@@ -266,81 +161,8 @@ const heard = (on: string, what: string, state: string, says: string) => ({
   items: [{ on, what, state, says }],
 });
 
-const routed = { ...good, 'mode.route.channel': 9 };
-/** A plan that was flown in thought, in a breeze that is no matter unless another is given. */
-function flownRoute(
-  what: string,
-  id: string,
-  plan: FlightPlan,
-  more: Partial<RouteAsked> = {},
-  change: Values = {},
-): FindingExample {
-  const values = { ...routed, ...change };
-  const wind = { speedMps: 2, fromDeg: 230, gustMps: 0.4 };
-  const asked: RouteAsked = {
-    ...{ airframe: turnstone, values, site: torvholm, plan, wind },
-    ...{ batteryShare: 1, reserveShare: 0.2, linkM: 0 },
-    ...more,
-  };
-  const problems = routeProblems(asked, routeWay(asked), 'metric');
-  return example(what, id, turnstone, values, { plan, routeProblems: problems });
-}
-const shore = routeOf([pointAt(200, 1500), pointAt(-200, 2500)]);
-const across = squareAt(200, 900, 150);
-const [aldrygg] = torvholm.places;
-const overHill = { ...pointAt(0, 0), lat: aldrygg!.lat, lon: aldrygg!.lon };
-const behindHill = pointAt(0, 0, { heightM: 120 });
-const hidden = { ...behindHill, lat: aldrygg!.lat + 0.012, lon: aldrygg!.lon - 0.03 };
-
-const routes: readonly FindingExample[] = [
-  example('a route is drawn and no switch begins it', 'route-no-switch', turnstone, good, { plan: shore }),
-  example('a wing is to land at a point', 'route-lands-wing', turnstone, routed, {
-    plan: routeOf([pointAt(200, 1500, { do: 'land' })]),
-  }),
-  example('a point is flown to as slowly as it stalls', 'route-slow', turnstone, routed, {
-    plan: routeOf([pointAt(200, 1500, { speedMps: 8 })]),
-  }),
-  example('heights are above a ground that nobody knows', 'route-ground-unknown', turnstone, routed, {
-    plan: routeOf([pointAt(200, 1500, { above: 'ground' })]),
-    ground: undefined,
-  }),
-  example('home lies in an area to be kept out of', 'fence-home', turnstone, good, {
-    plan: routeOf([], 'return', [squareAt(0, 0, 200)]),
-  }),
-  example('the board has another route', 'plan-not-on-board', turnstone, routed, {
-    plan: shore,
-    boardPlan: routeOf([pointAt(0, 300)]),
-  }),
-  flownRoute('the wind stops it on its way', 'route-stuck', shore, {
-    wind: { speedMps: 26, fromDeg: 90, gustMps: 0 },
-  }),
-  flownRoute('the route goes through a hill', 'route-ground', routeOf([{ ...overHill, heightM: 150 }])),
-  flownRoute('an area to be kept out of lies on the way', 'route-fence', { ...shore, fences: [across] }),
-  flownRoute(
-    'the route is longer than the battery lasts',
-    'route-empty',
-    routeOf(Array.from({ length: 12 }, (_, i) => pointAt(0, i % 2 ? 14_000 : 500, { heightM: 420 }))),
-  ),
-  flownRoute('too little is left at its end', 'route-reserve', shore, { batteryShare: 0.35 }),
-  flownRoute(
-    'a point is too high for the way to it',
-    'route-climb',
-    routeOf([pointAt(200, 500, { heightM: 420 })]),
-  ),
-  flownRoute('the hill stands before the transmitter', 'route-unheard', routeOf([hidden])),
-  flownRoute(
-    'the battery does not last for the way home from there',
-    'route-no-return',
-    routeOf([pointAt(-200, 14_000, { heightM: 300 }), pointAt(-14_000, 14_000, { heightM: 300 })]),
-  ),
-  flownRoute('straight home leads through an area', 'return-fence', {
-    ...routeOf([pointAt(1000, 900), pointAt(200, 2000)]),
-    fences: [squareAt(150, 1300, 150)],
-  }),
-];
-
 export const examples: readonly FindingExample[] = [
-  ...routes,
+  ...routeExamples,
   ...wing.map(([what, change, id]) => example(what, id, turnstone, { ...good, ...change })),
   ...rotors.map(([what, change, id]) => example(what, id, avocet, prepared(avocet, change))),
   example('the craft is tail-heavy', 'cg-aft', { ...turnstone, cgAftM: 0.46 }, good),

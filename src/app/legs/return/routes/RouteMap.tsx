@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState } from 'react';
 import type { Place } from '#core/navigation/earth.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
-import type { Fence, FlightPlan, RoutePoint } from '#core/plan/plan.ts';
+import type { FlightPlan } from '#core/plan/plan.ts';
 import type { RouteProblem } from '#core/plan/routeProblems.ts';
 import type { RouteWay } from '#core/plan/routeWay.ts';
 import type { Site } from '#core/site/site.ts';
@@ -14,6 +14,9 @@ import { useApp } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { dragOn, pointOn } from '../../../ui/dragOn.ts';
 import { moved } from './edits.ts';
+import { FenceDrawn } from './FenceDrawn.tsx';
+import { halo } from './halo.ts';
+import { PointDrawn } from './PointDrawn.tsx';
 
 export type Picked =
   | { readonly kind: 'point'; readonly at: number }
@@ -391,13 +394,6 @@ function plated(at: readonly (readonly [number, number])[], apart: number): Set<
   return out;
 }
 
-const halo = {
-  paintOrder: 'stroke',
-  stroke: 'var(--sheet)',
-  strokeWidth: 0.6,
-  strokeLinejoin: 'round',
-} as const;
-
 /** Pieces of the way for which something holds. */
 function stretches(
   way: RouteWay | null,
@@ -417,190 +413,4 @@ function stretches(
     }
   }
   return out.filter((s) => s.length > 1);
-}
-
-interface PointProps {
-  readonly point: RoutePoint;
-  readonly at: number;
-  readonly of: number;
-  readonly xy: readonly [number, number];
-  readonly k: number;
-  readonly crowded: boolean;
-  readonly picked: boolean;
-  /** The one that the tab key comes to. */
-  readonly first: boolean;
-  readonly words: string;
-  readonly drag: ReturnType<typeof dragOn>;
-  readonly onKeyDown: (e: React.KeyboardEvent) => void;
-  readonly onFocus: () => void;
-}
-
-/** A point as a plate with its number; in a crowd only a knot, until it is picked. */
-function PointDrawn({
-  point,
-  at,
-  of,
-  xy,
-  k,
-  crowded,
-  picked,
-  first,
-  words,
-  drag,
-  onKeyDown,
-  onFocus,
-}: PointProps) {
-  const small = crowded && !picked;
-  const wide = at + 1 > 9 ? 1.7 : 1.3;
-  return (
-    <g
-      transform={`translate(${xy[0]} ${xy[1]}) scale(${k})`}
-      role="button"
-      tabIndex={picked || first ? 0 : -1}
-      aria-pressed={picked}
-      aria-label={`Point ${at + 1} of ${of}, ${words}: arrows move it, Page keys go on, Delete takes it away`}
-      className="cursor-move"
-      ref={(el) => {
-        if (
-          picked &&
-          el &&
-          document.activeElement !== el &&
-          el.closest('svg')?.contains(document.activeElement)
-        )
-          el.focus();
-      }}
-      {...drag}
-      onKeyDown={onKeyDown}
-      onFocus={onFocus}
-    >
-      <rect x={-2} y={-2} width={4} height={4} fill="transparent" />
-      {small ? (
-        <rect x={-0.5} y={-0.5} width={1} height={1} fill="var(--ink)" />
-      ) : (
-        <>
-          <rect
-            x={-wide}
-            y={-1.25}
-            width={2 * wide}
-            height={2.5}
-            rx={0.5}
-            fill={picked ? 'var(--ink)' : 'var(--sheet)'}
-            stroke="var(--ink)"
-            strokeWidth={0.34}
-          />
-          {point.do === 'land' && (
-            <path d={`M${-wide} 2h${2 * wide}`} stroke="var(--ink)" strokeWidth={0.5} />
-          )}
-          {point.do === 'camera' && <path d="M-.8 1.400L0 2.900 .8 1.400Z" fill="var(--ink)" />}
-          <text
-            y={0.75}
-            textAnchor="middle"
-            fontSize={2}
-            fontWeight={600}
-            className="num"
-            fill={picked ? 'var(--sheet)' : 'var(--ink)'}
-          >
-            {at + 1}
-          </text>
-        </>
-      )}
-    </g>
-  );
-}
-
-interface FenceProps {
-  readonly fence: Fence;
-  readonly at: number;
-  readonly frame: SiteFrame;
-  readonly k: number;
-  /** The corner that is picked; null where the fence is not. */
-  readonly picked: number | null;
-  /** Something else is drawn now: it takes no clicks. */
-  readonly quiet: boolean;
-  readonly svg: React.RefObject<SVGSVGElement | null>;
-  readonly onPick: (corner: number) => void;
-  readonly onMove: (corner: number, place: Place) => void;
-  readonly nudge: (e: React.KeyboardEvent, place: Place, put: (p: Place) => void) => boolean;
-}
-
-/** A fence: posts outside of what is kept in, hatched where it is kept out. */
-function FenceDrawn({ fence, at, frame, k, picked, quiet, svg, onPick, onMove, nudge }: FenceProps) {
-  const { area, keep, name } = fence;
-  const ink = keep === 'out' ? 'var(--red)' : 'var(--roll)';
-  const corners = 'corners' in area ? area.corners : [area];
-  const places = corners.map((c) => frame.at(c));
-  const hatch = `kept-out-${at}`;
-  const line = {
-    stroke: ink,
-    strokeWidth: (picked === null ? 0.4 : 0.6) * k,
-    strokeDasharray: keep === 'in' ? `${1.6 * k} ${0.5 * k} ${0.4 * k} ${0.5 * k}` : undefined,
-    fill: keep === 'out' ? `url(#${hatch})` : 'none',
-    className: quiet ? 'pointer-events-none' : 'cursor-pointer',
-    onPointerDown: () => onPick(0),
-  };
-  const [lx, ly] = places.reduce((a, b) => (b[1] < a[1] ? b : a));
-  const up = 'corners' in area ? 0 : area.radiusM / frame.unitM;
-  return (
-    <g>
-      <pattern
-        id={hatch}
-        width={1.2 * k}
-        height={1.2 * k}
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(-45)"
-      >
-        <path d={`M0 0V${1.2 * k}`} stroke={ink} strokeWidth={0.14 * k} strokeOpacity={0.6} />
-      </pattern>
-      {'corners' in area ? (
-        <path d={`M${places.map((p) => p.join(' ')).join('L')}Z`} {...line} />
-      ) : (
-        <circle cx={places[0]![0]} cy={places[0]![1]} r={area.radiusM / frame.unitM} {...line} />
-      )}
-      <text
-        x={lx}
-        y={ly - up - 1 * k}
-        fontSize={2 * k}
-        textAnchor="middle"
-        fill={ink}
-        fontWeight={600}
-        pointerEvents="none"
-        {...halo}
-        strokeWidth={0.6 * k}
-      >
-        {name}
-      </text>
-      {picked !== null &&
-        places.map(([x, y], i) => (
-          <g
-            key={i}
-            transform={`translate(${x} ${y}) scale(${k})`}
-            role="button"
-            tabIndex={0}
-            aria-label={
-              'corners' in area
-                ? `Corner ${i + 1} of ${name}: arrows move it`
-                : `Middle of ${name}: arrows move it`
-            }
-            className="cursor-move"
-            {...dragOn(
-              svg,
-              (p) => onMove(i, frame.placeAt(p.x, p.y)),
-              () => onPick(i),
-            )}
-            onKeyDown={(e) => nudge(e, corners[i]!, (place) => onMove(i, place))}
-          >
-            <circle r={1.6} fill="transparent" />
-            <rect
-              x={-0.7}
-              y={-0.7}
-              width={1.4}
-              height={1.4}
-              fill="var(--sheet)"
-              stroke={ink}
-              strokeWidth={0.4}
-            />
-          </g>
-        ))}
-    </g>
-  );
 }
