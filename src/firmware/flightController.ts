@@ -12,6 +12,8 @@ import { HandLaunch } from './handLaunch.ts';
 import { HomeFlight } from './homeFlight.ts';
 import { Journal } from './journal.ts';
 import { type AttitudeDemand, Loops, newDemand } from './loops.ts';
+import { MapSteering } from './mapSteering.ts';
+import { ModeChoice, type Pilot, pilotOf } from './modeChoice.ts';
 import { type Command, Outputs, RowInputs } from './outputs.ts';
 import { PilotInput } from './pilotInput.ts';
 import type { Readings } from './readings.ts';
@@ -23,17 +25,9 @@ import { canTurnOver, turnOverCommand, turnRound } from './turnOver.ts';
 import { TwinTrim } from './twinTrim.ts';
 
 const NAV_DIVIDER = 20;
-/** So near to home no direction is away from it, m. */
-const HOME_NEAR_M = 12;
-
-/** What decides the commands of this moment. */
-export type Pilot = 'sticks' | 'hold' | 'route' | 'launch' | 'guard' | 'glide' | 'cut' | 'return' | 'nothing';
 
 /** What stands in the way of a return. */
 export type NoReturn = 'no-home' | 'position-lost' | 'no-heading' | 'few-satellites' | 'gave-up';
-
-/** Modes flown by the sticks alone; the others are flown by the autopilot. */
-const stickModes: readonly ModeId[] = ['manual', 'rate', 'horizon', 'level'];
 
 /** The control side of Pfad at a fixed step: readings in, pulses out. Allocates nothing while it steps. */
 export class FlightController {
@@ -52,8 +46,6 @@ export class FlightController {
   mode: ModeId = 'manual';
   /** The highest mode the switches ask for, whether it can be had or not. */
   requestedMode: ModeId = 'manual';
-  /** Why the requested mode is not flown; null when it is. */
-  refusal: string | null = null;
   armed = false;
   pilot: Pilot = 'sticks';
   homeSet = false;
@@ -74,6 +66,8 @@ export class FlightController {
   loops: Loops;
   readonly outputs: Outputs;
 
+  private readonly choice: ModeChoice;
+  private readonly byMap = new MapSteering();
   private readonly autopilot: Autopilot;
   private readonly landing: LandingWatch;
   private readonly view: { -readonly [K in keyof ModeView]: ModeView[K] };
@@ -91,17 +85,11 @@ export class FlightController {
   private lastLost: LostLinkState = 'fine';
   private set: number;
   private armHeight = 0;
-  /** Where its nose pointed at arming, rad. */
-  private armYaw = 0;
-  private routeStopped = false;
-  /** Direction away from home as it was last told apart, rad. */
-  private awayYaw = 0;
   /** Armed on its back to turn itself over, and nothing else. */
   private turningOver = false;
   /** Controllers that are told to turn backwards for it; refilled each step. */
   private wires: Readings['controllers'] = [];
   private everArmed = false;
-  private launchUsed = false;
 
   /** @param from the controller before a change of settings */
   constructor(
@@ -141,6 +129,7 @@ export class FlightController {
       groundKnown: false,
       flown: false,
     };
+    this.choice = new ModeChoice(c, this.input, this.view, this);
     if (from) this.inherit(from);
   }
 
@@ -165,6 +154,10 @@ export class FlightController {
   }
   get sticks() {
     return this.input.sticks;
+  }
+  /** Why the requested mode is not flown; null when it is. */
+  get refusal(): string | null {
+    return this.choice.refusal;
   }
   get linkAlive(): boolean {
     return this.input.linkAlive;
@@ -266,11 +259,10 @@ export class FlightController {
     const { position: p, config: c } = this;
     this.armed = true;
     this.hasFlown = false;
-    this.launchUsed = false;
     this.sanity.reset(this.supplyV, this.usedMah, this.sensing);
     this.twin.reset();
-    this.armYaw = this.sensing.attitude.yaw;
-    this.awayYaw = this.armYaw;
+    this.byMap.armed(this.sensing.attitude.yaw);
+    this.choice.armed();
     this.armHeight = p.height;
     this.loops.reset();
     if (this.onItsBack) {
@@ -430,7 +422,7 @@ export class FlightController {
     const c = this.config;
     let pilot: Pilot = 'sticks';
     let mode: ModeId = 'manual';
-    this.refusal = null;
+    this.choice.refusal = null;
     if (this.armed && lost !== 'fine' && lost !== 'noticed') {
       if (c.lostAction === 'nothing') pilot = 'nothing';
       // A craft that has not flown yet stays where it is: motors off, whatever the action.
@@ -439,9 +431,9 @@ export class FlightController {
       else if (c.lostAction === 'return') pilot = this.canReturn() ? 'return' : 'glide';
       else pilot = c.lostAction;
     } else if (this.armed) {
-      mode = this.requested();
-      pilot = this.pilotOf(mode);
-    } else mode = this.requested();
+      mode = this.choose();
+      pilot = pilotOf(mode);
+    } else mode = this.choose();
     if (this.comesDownHere(pilot)) pilot = 'glide';
     if (pilot !== this.pilot || (pilot === 'hold' && mode !== this.mode)) this.change(pilot, lost !== 'fine');
     this.pilot = pilot;
@@ -452,71 +444,22 @@ export class FlightController {
     this.mode = mode;
   }
 
+  /** The mode that is asked for and can be had now. */
+  private choose(): ModeId {
+    const { choice } = this;
+    choice.now.armed = this.armed;
+    choice.now.flown = this.hasFlown;
+    choice.now.onRoute = this.pilot === 'route';
+    choice.now.canReturn = this.canReturn();
+    return choice.choose();
+  }
+
   /** Its battery is at its end and it is not yet at home: whatever flies it by itself, it comes down while it still can. */
   private comesDownHere(pilot: Pilot): boolean {
     const { battery } = this.sanity;
     if (!battery.empty || !this.config.battery.comesDown || !this.armed || !this.hasFlown) return false;
     if (pilot === 'return') return this.home.phase === 'climbing' || this.home.phase === 'homeward';
     return pilot === 'hold' || pilot === 'route' || pilot === 'guard';
-  }
-
-  /** The highest mode that is asked for, by switch or by the board itself, and that can be had. */
-  private requested(): ModeId {
-    const { config: c, input } = this;
-    const flying = this.armed && this.hasFlown;
-    if (flying && this.sanity.battery.low && c.battery.returns && this.canReturn()) return 'return';
-    // A route that led to a fence would lead there again: it is over until its switch has been off.
-    if (!input.wants('route')) this.routeStopped = false;
-    else if (this.pilot === 'route' && this.sanity.outsideFence) this.routeStopped = true;
-    const fenced = flying && (this.sanity.outsideFence || this.routeStopped);
-    if (fenced && c.fence.action === 'return' && this.canReturn()) return 'return';
-    if (flying && this.route.wantsReturn && input.wants('route') && this.canReturn()) return 'return';
-    if (this.launch.running) return 'launch';
-    if (
-      fenced &&
-      c.fence.action === 'loiter' &&
-      // Who asks for the way home gets it: nothing else leads back inside.
-      !input.wants('return') &&
-      whyNot('loiter', this.view) === null
-    )
-      return c.rotorcraft ? 'hover' : 'loiter';
-    for (let i = switchedModes.length - 1; i >= 0; i--) {
-      if (!input.wanted[i]) continue;
-      const mode = switchedModes[i]!;
-      const why =
-        mode === 'return' && this.view.position === 'lost'
-          ? 'Needs a position: there is no fix.'
-          : whyNot(mode, this.view);
-      if (mode === 'launch' && (this.launchUsed || this.hasFlown)) continue;
-      if (mode === 'return' && this.armed && !this.hasFlown) {
-        this.refusal ??= 'Return home cannot be had: it is not in the air.';
-        continue;
-      }
-      if (why === null) return mode;
-      this.refusal ??= `${modeNames[mode]} cannot be had: ${why}`;
-    }
-    // Without any switch a craft with rotors still needs its rates; one that asked for more gets Level.
-    return this.refusal ? 'level' : c.rotorcraft ? 'rate' : 'manual';
-  }
-
-  /** How far the sticks' forward is turned from the nose, rad: away from home, or as the nose pointed at arming. */
-  private stickAngle(): number {
-    const { yaw } = this.sensing.attitude;
-    const { home, position: p } = this;
-    if (this.mode === 'as-armed') return this.armYaw - yaw;
-    if (this.mode !== 'from-home') return 0;
-    const north = p.north - home.homeNorth;
-    const east = p.east - home.homeEast;
-    // Straight above home nothing is away from it: the last way round is kept.
-    if (Math.hypot(north, east) > HOME_NEAR_M) this.awayYaw = Math.atan2(east, north);
-    return this.awayYaw - yaw;
-  }
-
-  private pilotOf(mode: ModeId): Pilot {
-    if (mode === 'launch') return 'launch';
-    if (mode === 'return') return 'return';
-    if (stickModes.includes(mode)) return 'sticks';
-    return mode === 'route' ? 'route' : 'hold';
   }
 
   private change(pilot: Pilot, linkLost: boolean): void {
@@ -526,7 +469,7 @@ export class FlightController {
     else if (pilot === 'route') this.route.begin(this.position, this.sensing);
     else if (pilot === 'launch' && !this.launch.running) {
       this.launch.begin();
-      this.launchUsed = true;
+      this.choice.launchUsed = true;
     } else if (pilot === 'glide')
       this.say(this.config.rotorcraft ? 'Comes down where it is.' : 'Glides down in a circle.');
     else if (pilot === 'cut') this.say('Stops the motors.');
@@ -546,7 +489,7 @@ export class FlightController {
         autopilot.follow(this.route.goal, s, d);
         break;
       case 'hold':
-        autopilot.hold(this.mode, s, this.sticks, this.stickAngle(), d);
+        autopilot.hold(this.mode, s, this.sticks, this.byMap.angle(this.mode, s, this.home), d);
         break;
       case 'guard':
         autopilot.guard(s, d);

@@ -1,6 +1,6 @@
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { DEG } from '#core/math/scalar.ts';
-import type { Pilot } from '#firmware/flightController.ts';
+import type { Pilot } from '#firmware/modeChoice.ts';
 import type { FlyingCraft } from '../flyingCraft.ts';
 import { JUDGE_STEP_S } from './evidence.ts';
 
