@@ -67,6 +67,8 @@ export class TwinTrim {
     if (throttle < LEAST_THROTTLE || Number.isNaN(l + r)) return;
     const share = this.out === null ? OUT_SHARE : BACK_SHARE;
     const now = l < share * r ? -1 : r < share * l ? 1 : 0;
+    // What was before is what was until it was first suspected: the rudder answers at once.
+    if (now !== this.suspect && this.out === null) this.before = this.yaw;
     this.suspectFor = now === this.suspect ? this.suspectFor + dt : 0;
     this.suspect = now;
     const known = this.out === 'left-motor' ? -1 : this.out === 'right-motor' ? 1 : 0;
@@ -88,7 +90,6 @@ export class TwinTrim {
       this.say('Both motors turn again.');
       return;
     }
-    this.before = this.yaw;
     this.say(`The ${side < 0 ? 'left' : 'right'} motor stands: flies on by the other, trimmed for that.`);
   }
 }
