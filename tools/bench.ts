@@ -7,13 +7,12 @@ import { chanceLoss, type Hardship } from '../src/bench/chanceLoss.ts';
 import { Rehearsal, type RehearsalInput } from '../src/bench/rehearsal.ts';
 import { flyAll, rehearseBatch } from '../src/cli/batch.ts';
 import { turnstone } from '../src/core/airframe/library.ts';
-import { boardOf, massifH7A, massifH7B } from '../src/core/board/boards.ts';
+import { massifH7A, massifH7B } from '../src/core/board/boards.ts';
 import { solve } from '../src/core/board/solve.ts';
 import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
 import { failScenario } from '../src/core/fails/failTable.ts';
 import { pairsOf } from '../src/core/fails/prints.ts';
 import { Plant } from '../src/core/flight/plant.ts';
-import { type CraftFile, readCraftFile } from '../src/core/formats/craftFile.ts';
 import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
@@ -22,9 +21,8 @@ import { enumerate } from '../src/core/modes/switchMap.ts';
 import { routeWay } from '../src/core/plan/routeWay.ts';
 import { homeMarch, planOf, reachMap } from '../src/core/reach/reachMap.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
-import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
-import { torvholm } from '../src/testing/demoCraft.ts';
+import { type DemoName, flyableDemo, torvholm } from '../src/testing/demoCraft.ts';
 import { pointAt, routeOf } from '../src/testing/plans.ts';
 import { idlePercent, inPage, keepMs, legChangeMs, plots, reachDragMs, telemetryMs } from './benchInPage.ts';
 import { energyTruth } from './energyTruth.ts';
@@ -43,25 +41,14 @@ interface Figure {
 
 const say = (text: string) => process.stderr.write(`${text}\n`);
 
-function demo(name: string): CraftFile {
-  const read = readCraftFile(readFileSync(`demo/${name}.wanderweg.json`, 'utf8'));
-  if (!read.ok) throw new Error(read.why);
-  return read.craft;
-}
+const setUp = (name: DemoName): Omit<RehearsalInput, 'scenario'> => ({
+  ...flyableDemo(name),
+  site: torvholm,
+});
 
-function setUp(name: string): Omit<RehearsalInput, 'scenario'> {
-  const craft = demo(name);
-  const values = { ...pfadCatalogue.defaults(), ...craft.settings };
-  return {
-    airframe: craft.airframe,
-    board: boardOf(craft.board.target)!,
-    values,
-    truth: craft.bench!,
-    site: torvholm,
-  };
-}
+const ALL_CRAFT = ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff'] as const;
 
-function flight(name = 'turnstone', change: Values = {}): Rehearsal {
+function flight(name: DemoName = 'turnstone', change: Values = {}): Rehearsal {
   const scenario = parseScenario(
     {
       seed: 3,
@@ -90,7 +77,6 @@ function plantAgainstC(): Yardstick | null {
   return measured[Math.floor(measured.length / 2)] ?? null;
 }
 
-/** Best of several, since only disturbances make it slower. */
 /** All thirty rows of a mix of one's own, on outputs that fly and on free ones. */
 const thirtyRows = Object.fromEntries(
   Array.from({ length: 30 }, (_, k) => k + 1).flatMap((n) => [
@@ -102,7 +88,8 @@ const thirtyRows = Object.fromEntries(
   ]),
 );
 
-function realTimeFactor(name: string, change: Values = {}): number {
+/** Best of several, since only disturbances make it slower. */
+function realTimeFactor(name: DemoName, change: Values = {}): number {
   let best = 0;
   const warm = flight(name, change);
   warm.advance(120_000);
@@ -147,7 +134,7 @@ async function failsSeconds(): Promise<{ seconds: number; flights: number }> {
 }
 
 /** Share of lost links by chance that end at home, percent; every flight that does not is told. */
-async function returnRate(name: string, hardship: Hardship): Promise<number> {
+async function returnRate(name: DemoName, hardship: Hardship): Promise<number> {
   const input = setUp(name);
   const scenarios = Array.from({ length: RETURNS }, (_, seed) =>
     chanceLoss(input.airframe, torvholm, seed, hardship),
@@ -280,7 +267,6 @@ function solveMs(): number {
   return worst;
 }
 
-/** Time to read a HEX file of 4 MB of data, the median of five, ms. */
 /** Every combination of eight switches of two, three or six positions, arming and all modes somewhere among them. */
 function switchesMs(): number {
   const random = new Random(8);
@@ -310,7 +296,7 @@ function switchesMs(): number {
 /** The reach as a worker draws it at its finest, the slowest craft's best of three, ms. What the craft needs is known by then. */
 function reachMs(): number {
   let slowest = 0;
-  for (const name of ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff']) {
+  for (const name of ALL_CRAFT) {
     const { airframe, values, site } = setUp(name);
     const wind = { speedMps: 7, fromDeg: 230, gustMps: 1.4 };
     const circumstances = { wind, batteryShare: 0.9, reserveShare: 0.2, heightM: 120 };
@@ -327,6 +313,7 @@ function reachMs(): number {
   return slowest;
 }
 
+/** Time to read a HEX file of 4 MB of data, the median of five, ms. */
 function hexMs(): number {
   const random = new Random(9);
   const image = Uint8Array.from({ length: 4 * 1024 * 1024 }, () => Math.floor(256 * random.uniform()));
@@ -344,7 +331,7 @@ function routeMs(): number {
   const points = Array.from({ length: 60 }, (_, i) =>
     pointAt(400 + 40 * i, (i + (i >> 1)) % 2 ? 1500 : -500, { heightM: 120, above: 'ground' }),
   );
-  const slowest = ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff'].map((name) => {
+  const slowest = ALL_CRAFT.map((name) => {
     const asked = {
       ...{ ...setUp(name), plan: routeOf(points) },
       ...{ wind: { speedMps: 4, fromDeg: 230, gustMps: 1 }, batteryShare: 1, reserveShare: 0.2, linkM: 0 },
@@ -406,7 +393,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
       'higher',
     );
     add('reach.reason', 100 * truth.reason, '% of those with the reason it has', 85, 'higher');
-    for (const name of ['turnstone', 'sandpiper', 'dunlin', 'knot', 'avocet', 'ruff']) {
+    for (const name of ALL_CRAFT) {
       say(`Losing the link ${RETURNS} times with ${name}…`);
       add(`returns.${name}`, await returnRate(name, 'none'), '% home', 100, 'higher');
       add(`returns.${name}.gnss-out-20s`, await returnRate(name, 'gnss-out'), '% home', 98, 'higher');

@@ -1,11 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { flyAll } from '../src/cli/batch.ts';
-import { boardOf } from '../src/core/board/boards.ts';
-import { readCraftFile } from '../src/core/formats/craftFile.ts';
 import { parseScenario, type ScenarioEvent } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
-import { pfadCatalogue } from '../src/firmware/catalogue.ts';
-import { torvholm } from '../src/testing/demoCraft.ts';
+import { flyableDemo, torvholm } from '../src/testing/demoCraft.ts';
 
 /**
  * How well a board reckons what the way home takes: a pilot flies out and on, in a wind that nobody forecast and that
@@ -30,9 +26,7 @@ export async function energyTruth(count: number, threads = 2, seed = 5): Promise
   const random = new Random(seed);
   const plans = Array.from({ length: count }, (_, k) => {
     const name = CRAFT[k % CRAFT.length]!;
-    const read = readCraftFile(readFileSync(`demo/${name}.wanderweg.json`, 'utf8'));
-    if (!read.ok) throw new Error(read.why);
-    const { craft } = read;
+    const craft = flyableDemo(name);
     const rotors = name === 'ruff';
     const speedMps = Math.round(10 * (rotors ? 5 : 8) * random.uniform()) / 10;
     const fromDeg = Math.floor(360 * random.uniform());
@@ -59,8 +53,7 @@ export async function energyTruth(count: number, threads = 2, seed = 5): Promise
     );
     if (!scenario.ok) throw new Error(scenario.why);
     const values = {
-      ...pfadCatalogue.defaults(),
-      ...craft.settings,
+      ...craft.values,
       'battery.watch': 'home',
       'battery.lowAction': 'return',
       'battery.reserve': RESERVE,
@@ -69,10 +62,8 @@ export async function energyTruth(count: number, threads = 2, seed = 5): Promise
     return {
       name,
       job: {
-        airframe: craft.airframe,
-        board: boardOf(craft.board.target)!,
+        ...craft,
         values,
-        truth: craft.bench!,
         scenario: scenario.scenario,
         endsEarly: 'circling' as const,
       },

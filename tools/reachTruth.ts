@@ -1,7 +1,4 @@
-import { readFileSync } from 'node:fs';
 import { flyAll } from '../src/cli/batch.ts';
-import { boardOf } from '../src/core/board/boards.ts';
-import { readCraftFile } from '../src/core/formats/craftFile.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
 import { cameHome, checkAt, checkScenario, type ReachCheck } from '../src/core/reach/checks.ts';
@@ -9,9 +6,7 @@ import { CLEARLY, type HomeMarch, type ReachCircumstances } from '../src/core/re
 import { homeMarch, REACH_M, reachMap } from '../src/core/reach/reachMap.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
 import type { Site } from '../src/core/site/site.ts';
-import { readSiteFile } from '../src/core/site/siteFile.ts';
-import { pfadCatalogue } from '../src/firmware/catalogue.ts';
-import { torvholm } from '../src/testing/demoCraft.ts';
+import { flyableDemo, skerrow, torvholm } from '../src/testing/demoCraft.ts';
 
 /**
  * How often the map of the reach is right: rehearsals flown from places that it calls good and bad, over six craft, ten
@@ -47,6 +42,7 @@ const SAME: Readonly<Record<string, readonly string[]>> = {
 
 interface Planned {
   readonly name: string;
+  readonly craft: ReturnType<typeof flyableDemo>;
   readonly way: Values;
   readonly site: Site;
   readonly c: ReachCircumstances;
@@ -60,12 +56,6 @@ export interface ReachTruth {
   readonly reason: number;
   readonly flown: number;
   readonly misses: readonly string[];
-}
-
-function siteNamed(name: string): Site {
-  const read = readSiteFile(readFileSync(`demo/sites/${name}.wanderweg-site.json`, 'utf8'));
-  if (!read.ok) throw new Error(read.why);
-  return read.site;
 }
 
 /** A place of the stratum that is asked for; any where the map has none of it. */
@@ -84,13 +74,13 @@ function placeIn(march: HomeMarch, k: number, random: Random): ReachCheck {
 
 /** Flies so many of them on so many threads. */
 export async function reachTruth(count: number, threads = 2, seed = 1): Promise<ReachTruth> {
-  const sites = [torvholm, siteNamed('skerrow')];
+  const sites = [torvholm, skerrow];
+  const crafts = CRAFT.map(flyableDemo);
   const random = new Random(seed);
   const planned: Planned[] = [];
   const ofSite: Planned[][] = [[], []];
   for (let k = 0; k < count; k++) {
-    const name = CRAFT[k % CRAFT.length]!;
-    const craft = demo(name);
+    const craft = crafts[k % CRAFT.length]!;
     const speedMps = WINDS[Math.floor(random.uniform() * WINDS.length)]!;
     const at = k % 2;
     const site = sites[at]!;
@@ -101,9 +91,16 @@ export async function reachTruth(count: number, threads = 2, seed = 1): Promise<
       heightM: HEIGHT_M,
     };
     const way = WAYS[Math.floor(random.uniform() * WAYS.length)]!;
-    const values = { ...pfadCatalogue.defaults(), ...craft.settings, ...way };
+    const values = { ...craft.values, ...way };
     const march = homeMarch({ airframe: craft.airframe, values, site, circumstances: c });
-    const plan = { name, way, site, c, check: placeIn(march, Math.floor(k / CRAFT.length), random) };
+    const plan = {
+      name: CRAFT[k % CRAFT.length]!,
+      craft: { ...craft, values },
+      way,
+      site,
+      c,
+      check: placeIn(march, Math.floor(k / CRAFT.length), random),
+    };
     planned.push(plan);
     ofSite[at]!.push(plan);
   }
@@ -112,19 +109,10 @@ export async function reachTruth(count: number, threads = 2, seed = 1): Promise<
   for (const [at, plans] of ofSite.entries()) {
     const ends = await flyAll(
       sites[at]!,
-      plans.map(({ name, way, site, c, check }, k) => {
-        const craft = demo(name);
+      plans.map(({ craft, site, c, check }, k) => {
         const scenario = parseScenario(checkScenario(check, c, site, k), site);
         if (!scenario.ok) throw new Error(scenario.why);
-        return {
-          airframe: craft.airframe,
-          board: boardOf(craft.board.target)!,
-          values: { ...pfadCatalogue.defaults(), ...craft.settings, ...way },
-          // The map is about a craft that was taught its compass.
-          truth: { ...craft.bench!, iron: { x: 0, y: 0, z: 0, perAmp: 0 } },
-          scenario: scenario.scenario,
-          endsEarly: 'circling' as const,
-        };
+        return { ...craft, scenario: scenario.scenario, endsEarly: 'circling' as const };
       }),
       threads,
     );
@@ -157,19 +145,4 @@ export async function reachTruth(count: number, threads = 2, seed = 1): Promise<
     flown: planned.length,
     misses,
   };
-}
-
-const known = new Map<string, ReturnType<typeof readDemo>>();
-function readDemo(name: string) {
-  const read = readCraftFile(readFileSync(`demo/${name}.wanderweg.json`, 'utf8'));
-  if (!read.ok) throw new Error(read.why);
-  return read.craft;
-}
-function demo(name: string) {
-  let craft = known.get(name);
-  if (!craft) {
-    craft = readDemo(name);
-    known.set(name, craft);
-  }
-  return craft;
 }

@@ -1,11 +1,19 @@
 import { readFileSync } from 'node:fs';
+import { boardOf } from '#core/board/boards.ts';
 import { type CraftFile, readCraftFile } from '#core/formats/craftFile.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import { readSiteFile } from '#core/site/siteFile.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
-type DemoName = 'turnstone' | 'turnstone-as-found' | 'avocet' | 'dunlin' | 'sandpiper' | 'knot' | 'ruff';
+export type DemoName =
+  | 'turnstone'
+  | 'turnstone-as-found'
+  | 'avocet'
+  | 'dunlin'
+  | 'sandpiper'
+  | 'knot'
+  | 'ruff';
 
 /** For tests: the shipped demo craft, complete settings, and the demo sites. */
 export function demoCraft(name: DemoName): CraftFile {
@@ -16,6 +24,20 @@ export function demoCraft(name: DemoName): CraftFile {
 
 export function demoValues(name: 'turnstone' | 'turnstone-as-found'): Values {
   return { ...pfadCatalogue.defaults(), ...demoCraft(name).settings };
+}
+
+/**
+ * For tests and measurements of flight: the craft, its board, complete settings, and the craft as it truly is but for a
+ * compass that was taught (the demo's multirotor has its own over the battery lead, and does not come home until then).
+ */
+export function flyableDemo(name: DemoName) {
+  const { airframe, board, settings, bench } = demoCraft(name);
+  return {
+    airframe,
+    board: boardOf(board.target)!,
+    values: { ...pfadCatalogue.defaults(), ...settings } as Values,
+    truth: { ...bench!, iron: { x: 0, y: 0, z: 0, perAmp: 0 } },
+  };
 }
 
 function demoSite(name: 'torvholm' | 'skerrow'): Site {
