@@ -462,12 +462,23 @@ export class HomeMarch {
 
   /** What the return height above the ground ahead asks for, m above sea; minus infinity where home counts. */
   private overGround(): number {
-    const { plan, about } = this;
+    const { plan } = this;
     if (!plan.aboveGround || !this.known) return Number.NEGATIVE_INFINITY;
+    const reach = LOOK_AHEAD_S * Math.max(plan.paces[0].speedMps, 8);
+    return this.highestAhead(reach) + plan.heightM;
+  }
+
+  /** The straight line home keeps its room at a height. */
+  private clearFrom(height: number): boolean {
+    return this.highestAhead(Number.POSITIVE_INFINITY) + GROUND_MARGIN_M <= height;
+  }
+
+  /** Highest ground between here and so far along the straight line home, m above sea. */
+  private highestAhead(reach: number): number {
+    const { about } = this;
     const distance = Math.hypot(this.north, this.east);
-    const reach = Math.min(distance, LOOK_AHEAD_S * Math.max(plan.paces[0].speedMps, 8));
     let most = this.ground;
-    for (let s = STEP_M; s <= reach; s += STEP_M) {
+    for (let s = STEP_M; s <= Math.min(distance, reach); s += STEP_M) {
       const k = 1 - s / Math.max(1, distance);
       const here = groundHeight(
         about.terrain,
@@ -476,23 +487,7 @@ export class HomeMarch {
       );
       if (here > most) most = here;
     }
-    return most + plan.heightM;
-  }
-
-  /** The straight line home keeps its room at a height. */
-  private clearFrom(height: number): boolean {
-    const { about } = this;
-    const distance = Math.hypot(this.north, this.east);
-    for (let s = 0; s <= distance; s += STEP_M) {
-      const k = 1 - s / Math.max(1, distance);
-      const here = groundHeight(
-        about.terrain,
-        about.homeEastM + k * this.east,
-        about.homeNorthM + k * this.north,
-      );
-      if (here + GROUND_MARGIN_M > height) return false;
-    }
-    return true;
+    return most;
   }
 }
 

@@ -57,7 +57,10 @@ export default function ArrivalStation() {
   const arrivals = useArrivals();
   const [picked, setPicked] = useState<number | null>(null);
   const s = settingsOf(values);
+  const alongStrip = s.choice('land.along') === 'strip';
   const arrival = s.choice('return.arrival');
+  const landing = rotors ? rotorLanding : wingLanding.filter(([key]) => key !== 'land.strip' || alongStrip);
+  const asked = arrival === 'land' ? landing : circling;
   const radiusM = rotors ? 25 : s.number('loiter.radius');
   const approaches = useMemo(
     () =>
@@ -145,7 +148,7 @@ export default function ArrivalStation() {
             </p>
           )}
           <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 [&_dt]:text-soft">
-            {(arrival === 'land' ? (rotors ? rotorLanding : wingLanding) : circling).map(([key, name]) => (
+            {asked.map(([key, name]) => (
               <Named key={key} name={name}>
                 <SettingField name={key} />
               </Named>
@@ -156,9 +159,11 @@ export default function ArrivalStation() {
           </dl>
           {arrival === 'land' && !rotors && (
             <p className="mt-3 text-soft">
-              It circles down above home, flies to where the approach begins, downwind, and comes in against
-              the wind. Too high, beside the line or too slow it goes round, three times at most; then it
-              circles.
+              It circles down above home, flies to where the approach begins, downwind, and comes in{' '}
+              {alongStrip
+                ? 'along the strip, by the end that has more of the wind ahead'
+                : 'against the wind'}
+              . Too high, beside the line or too slow it goes round, three times at most; then it circles.
             </p>
           )}
         </div>
