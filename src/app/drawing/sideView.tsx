@@ -33,6 +33,42 @@ export function HeightLines({
   ));
 }
 
+const STEPS_M = [100, 200, 500, 1000, 2000, 5000, 10_000, 20_000];
+const LARGEST_STEP_M = 50_000;
+
+/** Distances under the floor, in round steps. @param x where a distance lies @param most how many at most @param from none left of that */
+export function DistanceTicks({
+  farM,
+  most,
+  floor,
+  x,
+  from = Number.NEGATIVE_INFINITY,
+}: {
+  readonly farM: number;
+  readonly most: number;
+  readonly floor: number;
+  readonly x: (distanceM: number) => number;
+  readonly from?: number;
+}) {
+  const units = useApp((s) => s.ui.units);
+  const step = STEPS_M.find((s) => farM / s <= most) ?? LARGEST_STEP_M;
+  return Array.from({ length: Math.floor(farM / step) }, (_, i) => (i + 1) * step)
+    .filter((d) => x(d) > from)
+    .map((d) => (
+      <text
+        key={d}
+        x={x(d)}
+        y={floor + 17}
+        textAnchor="middle"
+        fontSize={13}
+        className="num"
+        fill="var(--soft)"
+      >
+        {formatQuantity(d, 'm', units, 0)}
+      </text>
+    ));
+}
+
 /** Charge along the way as a strip at the foot, with what is to be left. */
 export function ChargeStrip({
   points,

@@ -1,6 +1,6 @@
 import type { WayPoint } from '#core/reach/homeMarch.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
-import { ChargeStrip, HeightLines } from '../../../drawing/sideView.tsx';
+import { ChargeStrip, DistanceTicks, HeightLines } from '../../../drawing/sideView.tsx';
 import { useApp } from '../../../store/store.ts';
 import type { ReachWay } from '../../../workers/workshop.worker.ts';
 
@@ -13,7 +13,6 @@ const FLOOR = 150;
 /** Height of the strip of charge. */
 const BAR = 22;
 const ARROWS = 5;
-const STEPS_M = [100, 200, 500, 1000, 2000];
 /** Less than this over ground is standing still. */
 const STANDS_MPS = 0.6;
 
@@ -35,10 +34,6 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
     const d = far * ((i + 0.5) / ARROWS);
     return points.reduce((a, b) => (Math.abs(b.distanceM - d) < Math.abs(a.distanceM - d) ? b : a));
   }).filter((p, i, all) => p.wayMps > 0 && all.indexOf(p) === i);
-  const step = STEPS_M.find((s) => far / s <= 4) ?? 2000;
-  const ticks = Array.from({ length: Math.floor(far / step) }, (_, i) => (i + 1) * step).filter(
-    (d) => x(d) > LEFT + 160,
-  );
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -130,19 +125,7 @@ export function ReachSlice({ way, reserveShare }: { readonly way: ReachWay; read
         bottom={HEIGHT - 4}
         high={BAR}
       />
-      {ticks.map((d) => (
-        <text
-          key={d}
-          x={x(d)}
-          y={FLOOR + 17}
-          textAnchor="middle"
-          fontSize={13}
-          className="num"
-          fill="var(--soft)"
-        >
-          {m(d)}
-        </text>
-      ))}
+      <DistanceTicks farM={far} most={4} floor={FLOOR} x={x} from={LEFT + 160} />
       <text x={LEFT} y={FLOOR + 17} fontSize={13} fill="var(--soft)">
         {arrived ? `home after ${formatDuration(last.seconds)}` : 'home'}
       </text>

@@ -1,6 +1,6 @@
 import type { RouteMoment, RouteWay } from '#core/plan/routeWay.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
-import { ChargeStrip, HeightLines } from '../../../drawing/sideView.tsx';
+import { ChargeStrip, DistanceTicks, HeightLines } from '../../../drawing/sideView.tsx';
 import { useApp } from '../../../store/store.ts';
 
 const WIDTH = 720;
@@ -12,7 +12,6 @@ const FLOOR = 146;
 const BAR = 24;
 /** Between two numbers over the profile. */
 const NAMES_APART = 24;
-const STEPS_M = [200, 500, 1000, 2000, 5000, 10_000, 20_000];
 
 /** The route from the side: height over the ground along it, where the link is lost to the ground, and the charge. */
 export function RouteProfile({
@@ -38,8 +37,6 @@ export function RouteProfile({
   const m = (v: number) => formatQuantity(v, 'm', units, 0);
   const path = (height: (p: RouteMoment) => number) =>
     moments.map((p) => `${x(p.wayM).toFixed(1)} ${y(height(p)).toFixed(1)}`).join('L');
-  const step = STEPS_M.find((s) => far / s <= 6) ?? 50_000;
-  const ticks = Array.from({ length: Math.floor(far / step) }, (_, i) => (i + 1) * step);
   const unheard = moments.filter((p) => !p.heard);
   const named = new Set<number>();
   let from = Number.NEGATIVE_INFINITY;
@@ -99,19 +96,7 @@ export function RouteProfile({
           <path d={`M${x(noReturn.wayM)} ${y(noReturn.heightM) - 34}h16l-5 5 5 5h-16z`} fill="currentColor" />
         </g>
       )}
-      {ticks.map((d) => (
-        <text
-          key={d}
-          x={x(d)}
-          y={FLOOR + 17}
-          textAnchor="middle"
-          fontSize={13}
-          className="num"
-          fill="var(--soft)"
-        >
-          {m(d)}
-        </text>
-      ))}
+      <DistanceTicks farM={far} most={6} floor={FLOOR} x={x} />
       <ChargeStrip
         points={moments.map((p) => ({ x: x(p.wayM), share: p.share }))}
         reserveShare={reserveShare}
