@@ -24,7 +24,6 @@ test('an arrival is drawn on the site, flown in eight winds, and stale once its 
   await page.getByRole('button', { name: 'Wind from 90°: home' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^Wind from 90°: comes home/)).toBeVisible();
-  if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/arrival1.png' });
   const sink = page.getByRole('textbox', { name: 'Landing speed' });
   await sink.fill('1');
   await sink.press('Enter');
@@ -42,6 +41,15 @@ test('an arrival is drawn on the site, flown in eight winds, and stale once its 
   await goTo(page, '/return/arrival');
   await page.getByRole('button', { name: 'Fly eight winds' }).click();
   await expect(page.getByText(/of 8 come home/)).toBeVisible({ timeout: 160_000 });
-  if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/arrival2.png' });
+
+  // Along a strip: its bearing is asked for only then, and the text says so.
+  const bearing = page.getByRole('textbox', { name: 'Strip', exact: true });
+  await expect(page.getByText('comes in against the wind')).toBeVisible();
+  await expect(bearing).toHaveCount(0);
+  await page.getByRole('combobox', { name: 'Approach along' }).selectOption('strip');
+  await expect(page.getByText('comes in along the strip')).toBeVisible();
+  await bearing.fill('60');
+  await bearing.press('Enter');
+  await expect(bearing).toHaveValue('60');
   expect(faults).toEqual([]);
 });

@@ -24,7 +24,6 @@ test('a battery that is watched by the way home turns back in time, as drawn and
   await page.getByRole('combobox', { name: 'When the battery is low' }).selectOption('return');
   await expect(told).toContainText(/% are left above home\./, { timeout: 20_000 });
   const seconds = await told.textContent();
-  if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/enough1.png' });
 
   // A cold day shortens it.
   const cells = page.getByRole('textbox', { name: 'The cells have' });

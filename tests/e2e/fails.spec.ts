@@ -27,16 +27,11 @@ test('what may go wrong is flown, watched, mended where a setting helps, and onl
   await page.getByRole('button', { name: /^Fly the \d+ that changed/ }).click();
   await expect(page.getByRole('button', { name: 'All are flown' })).toBeVisible({ timeout: 300_000 });
   await expect(page.getByText(/^\d+ come home, \d+ come down where they are, \d+ are lost\./)).toBeVisible();
-  if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/fails1.png' });
 
   await page.getByRole('button', { name: 'position jammed, far out: down' }).click();
   const flight = page.getByRole('region', { name: 'This flight' });
   await expect(flight).toContainText('comes down elsewhere');
   await expect(flight).toContainText(/No fix/);
-  if (process.env.LOOK) {
-    await page.locator('#work').evaluate((e) => e.scrollTo(0, 900));
-    await page.screenshot({ path: '/tmp/shots/fails2.png' });
-  }
 
   // How it is launched changes only the launches.
   await page.reload();

@@ -35,7 +35,6 @@ test('home is set by arming outdoors, and the arrow is walked away from', async 
   await expect(told).toContainText(/^Home is (3[5-9]|4[0-5]) m away on bearing (2[5-9]\d)°/, {
     timeout: 60_000,
   });
-  if (process.env.LOOK) await page.screenshot({ path: '/tmp/shots/home1.png' });
   await page.getByRole('button', { name: 'It points back' }).click();
   await expect(page.getByText(/the arrow points home\.$/)).toBeVisible();
   await expect(page.getByRole('link', { name: /^Home .*proven/ })).toBeVisible();

@@ -46,11 +46,6 @@ test('the drill of a lost link: times as drawn, kept as proof, stale once the ti
   await expect(drill).toContainText('The board notices and acts as it is drawn.', { timeout: 10_000 });
   await hands.letGo('roll');
   await closeBench(page);
-  if (process.env.LOOK) {
-    await page.screenshot({ path: '/tmp/shots/drill1.png' });
-    await page.locator('#work').evaluate((e) => e.scrollTo(0, 900));
-    await page.screenshot({ path: '/tmp/shots/drill2.png' });
-  }
   await expect(page.getByRole('link', { name: /When the link is lost.*proven/ })).toBeVisible();
 
   const notice = page.getByRole('textbox', { name: 'Loss noticed after' });

@@ -2,10 +2,6 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { goTo, open, putPlace } from './helpers.ts';
 
-const look = async (page: Page, name: string) => {
-  if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/${name}.png` });
-};
-
 const share = (page: Page) => page.getByRole('status', { name: 'Share that it comes home from' });
 const there = (page: Page) => page.getByRole('region', { name: 'From there' });
 
@@ -33,9 +29,7 @@ test('the reach: a place behind the hill is mended by what the map says, and the
   await goTo(page, '/return/reach');
   await putPlace(page, 318, 5600);
   await expect(there(page)).toContainText('it does not come home: ground', { timeout: 20_000 });
-  await look(page, 'reach1');
   await page.locator('#work').evaluate((e) => e.scrollTo(0, 900));
-  await look(page, 'reach2');
   // What the map offers is an edit like any other.
   await there(page)
     .getByRole('button', { name: /above home/ })
@@ -47,7 +41,6 @@ test('the reach: a place behind the hill is mended by what the map says, and the
   await expect(page.getByText(/still to fly/)).toBeVisible();
   await expect(page.getByText(/^The map was right in \d+ of 24 flights\./)).toBeVisible({ timeout: 150_000 });
   await page.locator('#work').evaluate((e) => e.scrollTo(0, 0));
-  await look(page, 'reach3');
   const told = await page.getByText(/^The map was right/).textContent();
   expect(Number(/right in (\d+) of/.exec(told!)![1])).toBeGreaterThanOrEqual(22);
 

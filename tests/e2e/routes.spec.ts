@@ -2,10 +2,6 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { bench, goTo, open, plugIn, putPlace } from './helpers.ts';
 
-const look = async (page: Page, name: string) => {
-  if (process.env.LOOK) await page.screenshot({ path: `/tmp/shots/${name}.png` });
-};
-
 /** The prepared Turnstone with a switch that begins the route. */
 async function openTurnstone(page: Page, change: Record<string, unknown> = {}): Promise<void> {
   const file = JSON.parse(readFileSync('demo/turnstone.wanderweg.json', 'utf8'));
@@ -32,7 +28,6 @@ test('a survey is drawn, checked, flown; its return from the far corner is mende
   await open(page, '/return/routes');
   await openTurnstone(page, { 'return.height': 120, 'return.climb': 'climb-on-the-way' });
   await goTo(page, '/return/routes');
-  await look(page, 'routes0');
   await page.getByRole('button', { name: 'all', exact: true }).click();
   await page.getByRole('button', { name: 'Draw an area' }).click();
   const map = page.getByLabel(/^Map of Torvholm: route and fences/);
@@ -50,16 +45,13 @@ test('a survey is drawn, checked, flown; its return from the far corner is mende
   await page.getByLabel('Height of the survey', { exact: true }).press('Enter');
   await page.getByLabel('Height of the survey is above').selectOption('the ground');
   await expect(page.getByText(/\d+ tracks/)).toBeVisible();
-  await look(page, 'routes1');
   await page.getByRole('button', { name: 'Survey it' }).click();
   await expect(whole(page)).toContainText('% left', { timeout: 20_000 });
   await page.getByRole('button', { name: 'the route', exact: true }).click();
-  await look(page, 'routes2');
   // What the route asks is said where it is drawn, and among the findings.
   await expect(page.getByText(/^From before point \d+ on it does not come home/)).toBeVisible();
   const link = page.getByLabel('The link', { exact: true });
   const check = page.getByRole('region', { name: 'Flown in the bench' });
-  await look(page, 'routes3');
 
   // Written to the board and read back.
   await plugIn(page);
@@ -68,13 +60,11 @@ test('a survey is drawn, checked, flown; its return from the far corner is mende
   await expect(board).toContainText('nothing, other than drawn here', { timeout: 20_000 });
   await board.getByRole('button', { name: 'Write it to the board' }).click();
   await expect(board).toContainText('as sent', { timeout: 20_000 });
-  await look(page, 'routes4');
 
   // Lost at the far corner, behind the hill: flown, it does not come home.
   await link.selectOption({ label: 'is lost at point 3' });
   await check.getByRole('button', { name: 'Fly it in the bench' }).click();
   await expect(check).toContainText('It did not come home', { timeout: 90_000 });
-  await look(page, 'routes5');
 
   // The map of the reach says what mends it.
   await goTo(page, '/return/reach');
@@ -93,7 +83,6 @@ test('a survey is drawn, checked, flown; its return from the far corner is mende
   await link.selectOption({ label: 'is kept' });
   await check.getByRole('button', { name: 'Fly it in the bench' }).click();
   await expect(check).toContainText(/(\d+) of \1 points/, { timeout: 120_000 });
-  await look(page, 'routes6');
   await expect(page.getByRole('link', { name: /^Routes and fence.*proven/ })).toBeVisible();
 });
 
@@ -129,7 +118,6 @@ test('a route by keys, with fences, undo, reload, and a cable that is pulled', a
   await name.fill('The old sheepfold with a very long name indeed');
   await name.press('Enter');
   await expect(page.getByText(/breaks a fence before point/).first()).toBeVisible({ timeout: 20_000 });
-  await look(page, 'routes-fence');
   await page.getByRole('button', { name: /^Middle of The old sheepfold/ }).focus();
   for (let k = 0; k < 9; k++) await page.keyboard.press('Shift+ArrowLeft');
   await expect(page.getByText(/breaks a fence before point/)).toHaveCount(0, { timeout: 20_000 });
@@ -203,13 +191,11 @@ test('routes from files: looked at before they are taken, and refused with a sen
   );
   await expect(page.getByText(/heights.gpx holds 3 points/)).toBeVisible();
   await expect(page.getByText(/would lie below the ground/)).toBeVisible();
-  await look(page, 'routes-file');
   await page.getByRole('button', { name: 'Leave it' }).click();
   await file.setInputFiles('demo/routes/torvholm-shore.geojson');
   await expect(page.getByText(/holds 8 points and 2 areas/)).toBeVisible();
   await page.getByRole('button', { name: 'Take it', exact: true }).click();
   await expect(whole(page)).toContainText('% left', { timeout: 20_000 });
-  await look(page, 'routes-demo');
   const saved = page.waitForEvent('download');
   await page.getByRole('button', { name: 'GPX, the route' }).click();
   expect((await saved).suggestedFilename()).toBe('turnstone-1600-route.gpx');

@@ -147,7 +147,7 @@ export default function ArrivalStation() {
               ground or of what stands on it: make it steeper, or circle.
             </p>
           )}
-          <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 [&_dt]:text-soft">
+          <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 [&_dt]:text-soft [&_select]:max-w-full">
             {asked.map(([key, name]) => (
               <Named key={key} name={name}>
                 <SettingField name={key} />
