@@ -10,10 +10,11 @@ import type { Sticks } from './sticks.ts';
 
 /** Nose attitude of a glide just above the stall speed, rad. */
 const GLIDE_PITCH = -3.5 * DEG;
-/** The flare's nose by the sink that is left: rad per m/s about the sink it wants, and so much more at most. */
-const FLARE_PER_SINK = 0.08;
+/** The flare's nose by the sink that is left: rad per m/s about the sink it wants, least sink, and the nose's bounds. */
+const FLARE_PER_SINK = 0.25;
 const FLARE_SINK_MPS = 0.6;
 const FLARE_MORE = 6 * DEG;
+const FLARE_LEAST = -5 * DEG;
 /** Stick movement that counts as a wish, not as noise. */
 const STICK_REST = 0.08;
 
@@ -167,13 +168,14 @@ export class Autopilot {
       return;
     }
     if (!Number.isNaN(g.flare)) {
-      // The nose rises with the sink that is left, as long as there is speed to spare; then it glides down.
+      // Sinks the slower the nearer the ground, so that it neither floats up nor falls from where it floated to.
+      // The nose rises as long as there is speed to spare; then it glides down.
       const floor = c.energy.speedFloor;
       const spare = clamp((s.airspeed - 0.92 * floor) / (0.25 * floor), 0, 1);
       const sink = -p.climb;
       const nose = clamp(
-        g.flare + FLARE_PER_SINK * (sink - FLARE_SINK_MPS),
-        GLIDE_PITCH,
+        g.flare + FLARE_PER_SINK * (sink - Math.max(FLARE_SINK_MPS, g.sink)),
+        FLARE_LEAST,
         g.flare + FLARE_MORE,
       );
       d.roll = 0;

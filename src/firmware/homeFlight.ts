@@ -1,4 +1,5 @@
 import type { PositionEstimator } from '#core/estimation/position.ts';
+import { approachHeight, approachLength } from '#core/navigation/landingApproach.ts';
 import { lookahead } from '#core/navigation/pathGuidance.ts';
 import { returnHeights } from '#core/navigation/returnPlan.ts';
 import type { Config } from './config.ts';
@@ -43,6 +44,8 @@ const CIRCLE_LOOKS = 24;
 /** Added to the approach speed for each m/s of wind, and the share of the return speed up to which it lands at all. */
 const APPROACH_PER_WIND = 0.6;
 const LAND_WIND_SHARE = 0.7;
+/** In the flare it sinks by its height in so long, s. */
+const FLARE_SINK_S = 2;
 /** Off the approach by more than this close to home, it goes round; and so it does so often. */
 const OFF_LINE_M = 30;
 const CLOSE_M = 160;
@@ -320,7 +323,7 @@ export class HomeFlight {
       north = along * Math.cos(strip);
       east = along * Math.sin(strip);
     }
-    const length = c.land.height / c.land.slope + 2 * c.loiterRadius;
+    const length = approachLength(c.land.height, c.land.slope, c.loiterRadius);
     this.gateNorth = this.homeNorth + north * length;
     this.gateEast = this.homeEast + east * length;
     this.gateHeight = Math.max(
@@ -367,7 +370,7 @@ export class HomeFlight {
         this.finalFor += dt;
         // Height follows its demand by the height time: that much earlier it is asked for.
         const speed = Math.hypot(p.velocityNorth, p.velocityEast);
-        const slope = (left - speed * c.energy.heightTime) * c.land.slope;
+        const slope = approachHeight(left - speed * c.energy.heightTime, speed, c.land.slope);
         const off = Math.abs((this.homeEast - p.east) * n - (this.homeNorth - p.north) * e) / length;
         g.height =
           this.homeHeight + Math.min(this.gateHeight - this.homeHeight, Math.max(slope, -c.land.flare));
@@ -381,6 +384,7 @@ export class HomeFlight {
       }
       case 'flare':
         g.flare = c.land.pitch;
+        g.sink = above / FLARE_SINK_S;
         break;
       case 'descending': {
         this.about(this.homeNorth, this.homeEast);

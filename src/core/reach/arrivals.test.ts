@@ -6,6 +6,7 @@ import { levelGround } from '../flight/terrain.ts';
 import { parseScenario } from '../formats/scenario.ts';
 import { DEG } from '../math/scalar.ts';
 import { latitudeAt } from '../navigation/earth.ts';
+import { approachHeight } from '../navigation/landingApproach.ts';
 import { makeSite } from '../site/site.ts';
 import { ARRIVAL_WINDS_DEG, approachOf, arrivalScenario } from './arrivals.ts';
 
@@ -30,6 +31,15 @@ describe('arrivals', () => {
     const a = approachOf(values, torvholm, 270);
     expect(a.gate[0]).toBeCloseTo(35 / Math.tan((5 * Math.PI) / 180) + 160, 6);
     expect(a.gate[1]).toBeCloseTo(0, 6);
+  });
+
+  it('come down short of home by what the flare floats, as fast as the craft comes over the ground', () => {
+    const slope = Math.tan(5 * DEG);
+    // 11 m/s over the ground float 44 m in four seconds: the slope meets the ground there.
+    expect(approachHeight(44, 11, slope)).toBeCloseTo(0, 9);
+    expect(approachHeight(244, 11, slope)).toBeCloseTo(200 * slope, 9);
+    // Against the wind it floats less far.
+    expect(approachHeight(244, 5, slope)).toBeGreaterThan(approachHeight(244, 11, slope));
   });
 
   it('find a mast under the slope, and none beside it', () => {

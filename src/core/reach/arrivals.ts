@@ -1,6 +1,7 @@
 import { groundAbout, groundHeight } from '../flight/terrain.ts';
 import type { Scenario } from '../formats/scenario.ts';
 import { DEG } from '../math/scalar.ts';
+import { approachHeight, approachLength, FLARE_S } from '../navigation/landingApproach.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 import type { Site } from '../site/site.ts';
@@ -51,7 +52,9 @@ export function approachOf(values: Values, site: Pick<Site, 'terrain' | 'home'>,
   const s = settingsOf(values);
   const height = s.number('land.height');
   const slope = Math.tan(s.number('land.slope') * DEG);
-  const length = height / slope + 2 * s.number('loiter.radius');
+  const length = approachLength(height, slope, s.number('loiter.radius'));
+  // In still air it comes over the ground fastest and lowest.
+  const speed = s.number('land.speed');
   const blows = (fromDeg + 180) * DEG;
   const strip = s.number('land.strip') * DEG;
   // Along a strip it comes from the end that lies more downwind.
@@ -61,9 +64,10 @@ export function approachOf(values: Values, site: Pick<Site, 'terrain' | 'home'>,
   const { homeEastM, homeNorthM } = groundAbout(site.terrain, site.home);
   const homeM = groundHeight(site.terrain, homeEastM, homeNorthM);
   let [clearanceM, clearanceAtM] = [Number.POSITIVE_INFINITY, 0];
-  for (let d = (s.number('land.flare') + 2 * APPROACH_ROOM_M) / slope; d <= length; d += STEP_M) {
+  const first = (s.number('land.flare') + 2 * APPROACH_ROOM_M) / slope + speed * FLARE_S;
+  for (let d = first; d <= length; d += STEP_M) {
     const ground = groundHeight(site.terrain, homeEastM + east * d, homeNorthM + north * d) - homeM;
-    const room = Math.min(height, d * slope) - ground;
+    const room = Math.min(height, approachHeight(d, speed, slope)) - ground;
     if (room < clearanceM) [clearanceM, clearanceAtM] = [room, d];
   }
   return { fromDeg, gate: [east * length, north * length], clearanceM, clearanceAtM };
