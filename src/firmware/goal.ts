@@ -24,7 +24,7 @@ export interface Goal {
   height: number;
   /** Through the air for wings, over ground for rotors, m/s. */
   speed: number;
-  /** Come straight down at this speed instead of holding the height; 0 for not. Rotors only. */
+  /** Come down at this speed instead of holding the height, m/s; 0 for not. Rotors straight down, wings in the flare. */
   sink: number;
   /** Motor off, wings level, nose at this angle; NaN for not. Wings only. */
   flare: number;
