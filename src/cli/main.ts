@@ -30,6 +30,7 @@ import { MAX_SITE_BYTES, readSiteFile } from '#core/site/siteFile.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
+import { showAnswers, showFilters } from './answers.ts';
 import { showFails } from './fails.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readJson, readText, write } from './input.ts';
@@ -60,6 +61,8 @@ wanderweg switches CRAFT.wanderweg.json [--json]
 wanderweg reach CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--battery SHARE] [--reserve SHARE] [--height M] [--json] [WHERE]
 wanderweg route check CRAFT.wanderweg.json ROUTE.geojson|gpx|kml [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg fails CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--json] [WHERE]
+wanderweg answers CRAFT.wanderweg.json [--axis roll|pitch|yaw] [--speed M_PER_S] [--json]
+wanderweg filters CRAFT.wanderweg.json --at HZ,HZ,... [--json]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
 
@@ -370,6 +373,8 @@ export async function main(argv: readonly string[]): Promise<number> {
         out: { type: 'string' },
         board: { type: 'string' },
         speed: { type: 'string' },
+        axis: { type: 'string' },
+        at: { type: 'string' },
         wind: { type: 'string' },
         battery: { type: 'string' },
         reserve: { type: 'string' },
@@ -414,6 +419,15 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'mix' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
       return showMix(craft, settings, speedOf(values.speed), values.json ?? false);
+    }
+    if (command === 'answers' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      const how = { axis: values.axis, speed: speedOf(values.speed) };
+      return showAnswers(craft, settings, how, values.json ?? false);
+    }
+    if (command === 'filters' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      return showFilters(craft, settings, values.at, values.json ?? false);
     }
     if (command === 'switches' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);

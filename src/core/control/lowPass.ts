@@ -1,15 +1,26 @@
+import { type Complex, complex, over, plus, polar } from '../math/complex.ts';
+
 /** One-pole low-pass, k = dt/(dt + 1/(2 pi f_c)). A cut-off of zero lets everything through. */
 export class LowPass {
   value = 0;
   private readonly k: number;
 
-  constructor(cutoffHz: number, dt: number) {
+  constructor(
+    cutoffHz: number,
+    private readonly dt: number,
+  ) {
     this.k = cutoffHz > 0 ? dt / (dt + 1 / (2 * Math.PI * cutoffHz)) : 1;
   }
 
   step(input: number): number {
     this.value += this.k * (input - this.value);
     return this.value;
+  }
+
+  /** What it makes of a steady swing: k/(1 - (1 - k) z^-1), z = exp(j 2 pi f dt). @param hz below half the rate */
+  at(hz: number): Complex {
+    const back = polar(1, -2 * Math.PI * hz * this.dt);
+    return over(complex(this.k), plus(complex(1), complex((this.k - 1) * back.re, (this.k - 1) * back.im)));
   }
 
   reset(value = 0): void {

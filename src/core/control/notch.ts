@@ -1,3 +1,5 @@
+import { type Complex, complex, over, plus, polar, scaled } from '../math/complex.ts';
+
 /**
  * Second-order notch by the bilinear transform (Bristow-Johnson, "Cookbook formulae for audio EQ biquad filter
  * coefficients", 1998), direct form II transposed. A centre of zero lets everything through.
@@ -37,6 +39,14 @@ export class Notch {
     this.b2 = 1 / a0;
     this.a1 = this.b1;
     this.a2 = (1 - alpha) / a0;
+  }
+
+  /** What it makes of a steady swing: (b0 + b1 z^-1 + b2 z^-2)/(1 + a1 z^-1 + a2 z^-2). @param hz below half the rate */
+  at(hz: number): Complex {
+    const one = polar(1, -2 * Math.PI * hz * this.dt);
+    const two = polar(1, -4 * Math.PI * hz * this.dt);
+    const top = plus(complex(this.b0), plus(scaled(one, this.b1), scaled(two, this.b2)));
+    return over(top, plus(complex(1), plus(scaled(one, this.a1), scaled(two, this.a2))));
   }
 
   step(x: number): number {

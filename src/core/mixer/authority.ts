@@ -103,21 +103,8 @@ export function authorityOf(
   speedMps?: number,
   switched = false,
 ): Authority {
-  const rotors = isRotorcraft(airframe);
-  const speed = rotors ? 0 : (speedMps ?? stallSpeed(airframe));
-  const rows = mixRows(airframe, values);
-  const own = ownRows(values, switched);
-  const craft = rotors
-    ? byRotors(airframe, values, rows, own)
-    : bySurfaces(airframe, values, rows, own, speed);
-  const inertia = inertiaOf(airframe);
-  const over = [inertia.xx, inertia.yy, inertia.zz];
-  const columns = axes.map((axis) => {
-    const at = (command: number) => craft.moments(craft.given({ ...still, [axis]: command }));
-    const [up, down] = [at(1), at(-1)];
-    return [0, 1, 2].map((i) => (up[i]! - down[i]!) / 2 / over[i]!);
-  });
-  const turns = [0, 1, 2].map((i) => columns.map((c) => c[i]!)) as unknown as Authority['turns'];
+  const { craft, rows, speed } = actuationOf(airframe, values, speedMps, switched);
+  const turns = turnsOf(airframe, craft, 1);
   const effects = effectsOf(craft, rows.length);
   return {
     speedMps: speed,
@@ -126,6 +113,36 @@ export function authorityOf(
     together: pairs.map((commands) => ({ commands, lost: lostOf(commands, craft, effects, turns) })),
   };
 }
+
+function actuationOf(airframe: Airframe, values: Values, speedMps: number | undefined, switched: boolean) {
+  const rotors = isRotorcraft(airframe);
+  const speed = rotors ? 0 : (speedMps ?? stallSpeed(airframe));
+  const rows = mixRows(airframe, values);
+  const own = ownRows(values, switched);
+  const craft = rotors
+    ? byRotors(airframe, values, rows, own)
+    : bySurfaces(airframe, values, rows, own, speed);
+  return { craft, rows, speed };
+}
+
+/** [axis that turns][command], of commands of one size to either side, per whole command. */
+function turnsOf(airframe: Airframe, craft: Actuation, size: number): Authority['turns'] {
+  const inertia = inertiaOf(airframe);
+  const over = [inertia.xx, inertia.yy, inertia.zz];
+  const columns = axes.map((axis) => {
+    const at = (command: number) => craft.moments(craft.given({ ...still, [axis]: command }));
+    const [up, down] = [at(size), at(-size)];
+    return [0, 1, 2].map((i) => (up[i]! - down[i]!) / (2 * size) / over[i]!);
+  });
+  return [0, 1, 2].map((i) => columns.map((c) => c[i]!)) as unknown as Authority['turns'];
+}
+
+/**
+ * As `turns` of `authorityOf`, by commands so small that nothing reaches its end.
+ * @param speedMps of wings
+ */
+export const smallTurns = (airframe: Airframe, values: Values, speedMps: number): Authority['turns'] =>
+  turnsOf(airframe, actuationOf(airframe, values, speedMps, false).craft, NUDGE);
 
 /** So far a row is moved to see what it does. */
 const NUDGE = 0.1;

@@ -1,0 +1,94 @@
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
+import { stallSpeed } from '../airframe/performance.ts';
+import type { BoardDescription } from '../board/description.ts';
+import { DEG } from '../math/scalar.ts';
+import type { Axis } from '../mixer/authority.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
+import { type Loop, loopOf } from './chain.ts';
+import { type Margin, marginOf } from './margin.ts';
+import { answerTo, figuresOf, type StepAnswer, type StepFigures } from './stepAnswer.ts';
+
+export const answerAxes: readonly Axis[] = ['roll', 'pitch', 'yaw'];
+
+/** Less than this is wanting, degrees: a servo that is a third slower or a craft half as heavy uses up the rest. */
+export const MARGIN_LEAST_DEG = 45;
+/** And so many times the gains must bear, for the same reason. */
+export const GAIN_LEAST = 2;
+
+/** It rings by itself; it has little left until it does; or neither. */
+export type LoopState = 'rings' | 'little-margin' | 'well';
+
+export function stateOf({ crossover, gainLeft }: Margin): LoopState {
+  const degrees = crossover?.degrees ?? 180;
+  if (degrees <= 0 || gainLeft <= 1) return 'rings';
+  return degrees < MARGIN_LEAST_DEG || gainLeft < GAIN_LEAST ? 'little-margin' : 'well';
+}
+
+/** How one axis answers as it is set. */
+export interface AxisAnswer {
+  readonly axis: Axis;
+  /** 0 for a hover. */
+  readonly speedMps: number;
+  readonly loop: Loop;
+  readonly margin: Margin;
+  /** What is asked for, rad/s: half of the most that the sticks ask for. */
+  readonly asked: number;
+  readonly step: StepAnswer;
+  readonly figures: StepFigures;
+  /** After a push of a tenth of what a full command turns: the greatest rate, rad/s, and that of the craft without its loop. */
+  readonly pushed: number;
+  readonly pushedAlone: number;
+  readonly push: StepAnswer;
+  readonly state: LoopState;
+}
+
+/** Where a wing is asked how it answers when nobody says: its cruise speed; rotors hover. */
+export function usualSpeed(airframe: Airframe, values: Values): number {
+  if (isRotorcraft(airframe)) return 0;
+  return Math.max(1.2 * stallSpeed(airframe), settingsOf(values).number('nav.speed'));
+}
+
+const STEP_S = 1;
+const PUSH_S = 1;
+
+/**
+ * @param speedMps through the air, of wings. @param set control set, 1 to 3
+ * @returns null where nothing turns the craft so
+ */
+export function axisAnswer(
+  airframe: Airframe,
+  values: Values,
+  pads: BoardDescription['pads'],
+  axis: Axis,
+  speedMps: number,
+  set = 1,
+): AxisAnswer | null {
+  const loop = loopOf(airframe, values, pads, axis, speedMps, set);
+  if (!loop) return null;
+  const margin = marginOf(loop);
+  const most = settingsOf(values).number(
+    (set === 1 ? `rate.${axis}.max` : `set.${set}.rate.${axis}.max`) as 'rate.roll.max',
+  );
+  const asked = 0.5 * most * DEG;
+  const step = answerTo(loop, asked, 0, STEP_S);
+  const size = 0.1 * Math.max(...loop.model.byCommand.map(Math.abs));
+  const push = answerTo(loop, 0, size, PUSH_S);
+  const none = { feedForward: 0, proportional: 0, integral: 0, derivative: 0 };
+  const alone = answerTo({ ...loop, gains: none }, 0, size, PUSH_S);
+  return {
+    axis,
+    speedMps,
+    loop,
+    margin,
+    asked,
+    step,
+    figures: figuresOf(step, asked),
+    pushed: greatest(push.rates),
+    pushedAlone: greatest(alone.rates),
+    push,
+    state: stateOf(margin),
+  };
+}
+
+const greatest = (rates: Float64Array): number => rates.reduce((m, r) => Math.max(m, Math.abs(r)), 0);

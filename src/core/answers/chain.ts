@@ -1,0 +1,197 @@
+import { type Airframe, isMotor } from '../airframe/airframe.ts';
+import type { BoardDescription } from '../board/description.ts';
+import { LowPass } from '../control/lowPass.ts';
+import { Notch } from '../control/notch.ts';
+import type { RateGains } from '../control/rateLoop.ts';
+import { type Complex, complex, ONE, over, plus, polar, scaled, times } from '../math/complex.ts';
+import { type Axis, type MixRow, mixRows } from '../mixer/authority.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
+import { type AxisModel, axisModel, craftAt, speedRatioAt } from './axisModel.ts';
+
+/** A step of the firmware, s. */
+export const LOOP_S = 0.001;
+
+/** One filter between gyro and loop, in the order in which they are passed. */
+interface ChainFilter {
+  readonly id: 'notch' | 'low-pass';
+  readonly name: string;
+  /** What it makes of a steady swing. */
+  readonly at: (hz: number) => Complex;
+  /** One of its own, at rest: the same code as flies. */
+  readonly make: () => { step(value: number): number };
+}
+
+/** Every filter between gyro and rate loop as a board is set; one that is off is left out. Follows throttle at cruise. */
+export function gyroFilters(values: Values): readonly ChainFilter[] {
+  const s = settingsOf(values);
+  const filters: ChainFilter[] = [];
+  const [centre, q, cutoff] = [s.number('gyro.notch'), s.number('gyro.notchQ'), s.number('gyro.cutoff')];
+  if (centre > 0) {
+    const make = () => new Notch(centre, q, LOOP_S);
+    const notch = make();
+    filters.push({ id: 'notch', name: `notch at ${Math.round(centre)} Hz`, at: (hz) => notch.at(hz), make });
+  }
+  if (cutoff > 0) {
+    const make = () => new LowPass(cutoff, LOOP_S);
+    const low = make();
+    filters.push({
+      id: 'low-pass',
+      name: `low-pass at ${Math.round(cutoff)} Hz`,
+      at: (hz) => low.at(hz),
+      make,
+    });
+  }
+  return filters;
+}
+
+/** What all of them together make of a steady swing. */
+export const throughAll = (filters: readonly ChainFilter[], hz: number): Complex =>
+  filters.reduce((sum, f) => times(sum, f.at(hz)), ONE);
+
+/** Gains of one axis in a control set. @param set 1 to 3 */
+function gainsOf(values: Values, axis: Axis, set = 1): RateGains {
+  const s = settingsOf(values);
+  const key = <P extends string>(part: P) => {
+    const own = `rate.${axis}.${part}` as 'rate.roll.p';
+    return s.number(set === 1 ? own : (`set.${set}.${own}` as 'rate.roll.p'));
+  };
+  return { feedForward: key('forward'), proportional: key('p'), integral: key('i'), derivative: key('d') };
+}
+
+/** s between two pulses to what moves this axis, the slowest of them. */
+function pulseWait(
+  rows: readonly MixRow[],
+  values: Values,
+  axis: Axis,
+  pads: BoardDescription['pads'],
+): number {
+  const s = settingsOf(values);
+  const waits = rows
+    .filter((r) => r.mix[axis] !== 0)
+    .map(({ output }) => {
+      const timer = pads.find((p) => p.output === output)?.timer;
+      if (timer === undefined || s.choice(`timer.${timer}.sends` as 'timer.1.sends') !== 'pulses')
+        return LOOP_S;
+      return (
+        LOOP_S * Math.max(1, Math.round(1000 / Number(s.choice(`timer.${timer}.rate` as 'timer.1.rate'))))
+      );
+    });
+  return Math.max(LOOP_S, ...waits);
+}
+
+/** A value that is held for so long: on average half of that late. (1 - exp(-s T))/(s T). */
+export function holdAt(seconds: number, hz: number): Complex {
+  const turn = 2 * Math.PI * hz * seconds;
+  if (turn === 0) return ONE;
+  const back = polar(1, -turn);
+  return over(complex(1 - back.re, -back.im), complex(0, turn));
+}
+
+/** P, I and D on the error, with the low-pass of D, times the square of the speed ratio. */
+export function controllerAt(gains: RateGains, dCutoffHz: number, ratio: number, hz: number): Complex {
+  const s = complex(0, 2 * Math.PI * hz);
+  const sum = plus(complex(gains.proportional), over(complex(gains.integral), s));
+  const slope =
+    gains.derivative === 0
+      ? complex(0)
+      : times(scaled(s, gains.derivative), new LowPass(dCutoffHz, LOOP_S).at(hz));
+  return scaled(plus(sum, slope), ratio * ratio);
+}
+
+/** All that a command goes through on its way round, and what each part of it makes of a steady swing. */
+export interface Loop {
+  readonly model: AxisModel;
+  readonly gains: RateGains;
+  readonly dCutoffHz: number;
+  readonly sumLimit: number;
+  readonly ratio: number;
+  readonly filters: readonly ChainFilter[];
+  /** From the gyro's sample to the pulse that it decides, s. */
+  readonly loopS: number;
+  readonly waitS: number;
+  /** Of the servo: share of full command per second; infinite for motors, whose lag is the craft's model's. */
+  readonly slew: number;
+}
+
+/** Share of full travel that a servo that nobody described turns in a second: 500 of 45 degrees. */
+const USUAL_SLEW = 500 / 45;
+
+/** Share of full command per second that the slowest of the servos for an axis gives. */
+function slewOf(airframe: Airframe, values: Values, axis: Axis, rows: readonly MixRow[]): number {
+  const s = settingsOf(values);
+  const each = rows
+    .filter((r) => !isMotor(r.drives) && r.mix[axis] !== 0)
+    .map(({ output, drives, mix }) => {
+      const linkage = airframe.surfaces.find((x) => x.id === drives)?.linkage;
+      const servo = linkage ? linkage.servoSpeedDegPerS / linkage.servoTravelDeg : USUAL_SLEW;
+      const key = <P extends string>(part: P) => s.number(`out.${output}.${part}` as 'out.1.speed');
+      const limit = key('speed') > 0 ? key('speed') / 500 : Number.POSITIVE_INFINITY;
+      // A command that moves it by part of its travel is followed as much faster.
+      const travel = (Math.abs(mix[axis]) * (key('high') - key('low'))) / 1000;
+      return Math.min(servo, limit) / Math.max(0.001, travel);
+    });
+  return Math.min(...each);
+}
+
+/**
+ * The loop of an axis as a board is set.
+ * @param speedMps through the air, of wings
+ * @param pads which timer each output is on; of an output that is not listed every step has a pulse
+ * @param set control set, 1 to 3
+ * @returns null where nothing turns the craft so
+ */
+export function loopOf(
+  airframe: Airframe,
+  values: Values,
+  pads: BoardDescription['pads'],
+  axis: Axis,
+  speedMps: number,
+  set = 1,
+): Loop | null {
+  const model = axisModel(airframe, values, axis, speedMps);
+  if (!model) return null;
+  const s = settingsOf(values);
+  const rows = mixRows(airframe, values);
+  return {
+    model,
+    gains: gainsOf(values, axis, set),
+    dCutoffHz: s.number('rate.dCutoff'),
+    sumLimit: s.number('rate.sumLimit'),
+    ratio: speedRatioAt(values, model.speedMps),
+    filters: gyroFilters(values),
+    loopS: LOOP_S,
+    waitS: pulseWait(rows, values, axis, pads),
+    slew: model.moves === 'servos' ? slewOf(airframe, values, axis, rows) : Number.POSITIVE_INFINITY,
+  };
+}
+
+/** How many of the images that pulses make of what is fast are reckoned with, to either side. */
+const IMAGES = 3;
+/** Below this share of the pulse rate images are too small to count. */
+const IMAGES_FROM = 0.08;
+
+/**
+ * What goes round the loop once, at the error. Pulses sample what they send: near half their rate what is fast comes back as something
+ * slow, so its images are added up (sampled-data systems, Åström and Wittenmark 1997, 7.2).
+ * @param hz above 0, up to half the rate of the pulses
+ */
+export function openLoopAt(loop: Loop, hz: number): Complex {
+  const rate = 1 / loop.waitS;
+  let sum = onceAt(loop, hz);
+  if (loop.waitS <= LOOP_S || hz < IMAGES_FROM * rate) return sum;
+  for (let k = 1; k <= IMAGES; k++) {
+    const [above, below] = [onceAt(loop, k * rate + hz), onceAt(loop, k * rate - hz)];
+    sum = { re: sum.re + above.re + below.re, im: sum.im + above.im - below.im };
+  }
+  return sum;
+}
+
+function onceAt(loop: Loop, hz: number): Complex {
+  const c = controllerAt(loop.gains, loop.dCutoffHz, loop.ratio, hz);
+  const late = polar(1, -2 * Math.PI * hz * loop.loopS);
+  return [throughAll(loop.filters, hz), holdAt(loop.waitS, hz), late, craftAt(loop.model, hz)].reduce(
+    times,
+    c,
+  );
+}
