@@ -141,17 +141,19 @@ test('the main views', async ({ page }) => {
   await shot(page, 'dusk');
 });
 
-test('all craft, and a firmware on its way to a second-hand board', async ({ page }) => {
+test('how rotors answer, and a firmware on its way to a second-hand board', async ({ page }) => {
   test.setTimeout(120_000);
   await open(page, '/build/airframe');
   await page.getByRole('link', { name: 'Begin another craft' }).click();
-  for (const name of ['Avocet 7', 'Sandpiper 1900']) {
-    const known = await page.getByLabel('Begin from').count();
-    if (known === 0) await go(page, '/craft');
-    await begin(page, name);
-  }
+  await begin(page, 'Avocet 7');
+  await plugIn(page, true);
+  await write(page);
+  await closeBench(page);
+  await go(page, '/refine/answers');
+  await page.getByRole('slider', { name: /P, I and D together/ }).focus();
+  for (let k = 0; k < 2; k++) await page.keyboard.press('Shift+ArrowRight');
+  await shot(page, 'refine-answers');
   await go(page, '/craft');
-  await shot(page, 'all-craft');
   await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
   await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
   await bench(page, 'USB cable', false);

@@ -29,11 +29,7 @@ export const legs: readonly Leg[] = [
   leg('sense', 'Sense'),
   leg('steer', 'Steer'),
   leg('return', 'Return'),
-  leg(
-    'refine',
-    'Refine',
-    'Tuning of loops and filters is not built yet; the starting values are computed from the craft and rehearsals fly with them.',
-  ),
+  leg('refine', 'Refine'),
   leg('rehearse', 'Rehearse'),
   leg(
     'field',

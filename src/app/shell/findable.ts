@@ -81,6 +81,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'rth rtl return to home return to launch return home altitude return height climb loiter circle radius landing approach ridge terrain clearance home',
   'one-flight':
     'simulate simulation simulator sim sitl fly test flight rehearse rehearsal scenario replay track map wind gust fault inject gpx',
+  answers:
+    'pid step response overshoot rise time phase margin gain margin crossover bandwidth oscillation oscillate ringing wobble d term p gain i gain feed forward feedforward tune tuning',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

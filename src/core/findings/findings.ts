@@ -1,4 +1,5 @@
 import { type Finding, type FindingInput, finding, NoSetting, type Rule } from './rule.ts';
+import { answersRules } from './rules/answers.ts';
 import { controllerRules } from './rules/controllers.ts';
 import { craftRules } from './rules/craft.ts';
 import { failsRules } from './rules/fails.ts';
@@ -43,6 +44,7 @@ const rules: readonly Rule[] = [
   ...senseRules,
   ...failsRules,
   ...routeRules,
+  ...answersRules,
   boardRules,
 ];
 

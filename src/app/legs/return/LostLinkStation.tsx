@@ -2,6 +2,7 @@ import { useRef } from 'react';
 import { changedSince } from '#core/proofs/proofs.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber } from '#core/units/units.ts';
+import { DragHandle } from '../../drawing/DragHandle.tsx';
 import { selectCatalogue, selectProofWorld, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -9,7 +10,6 @@ import { Named } from '../../ui/Named.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
-import { DragHandle } from './DragHandle.tsx';
 import { Branching } from './lost/Branching.tsx';
 import { LostDrillPart } from './lost/LostDrillPart.tsx';
 

@@ -17,6 +17,7 @@ import { groundSpeedAlong } from '#core/navigation/windTriangle.ts';
 import { settingOf, settingsOf } from '#core/settings/typed.ts';
 import { GROUND_UNKNOWN } from '#core/site/site.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
+import { DragHandle } from '../../drawing/DragHandle.tsx';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -25,7 +26,6 @@ import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
-import { DragHandle } from './DragHandle.tsx';
 
 const WIDTH = 720;
 const HEIGHT = 262;

@@ -1,5 +1,5 @@
 import type { RefObject } from 'react';
-import { dragOn } from '../../ui/dragOn.ts';
+import { dragOn } from '../ui/dragOn.ts';
 
 interface Props {
   readonly svg: RefObject<SVGSVGElement | null>;

@@ -1,0 +1,156 @@
+import { useDeferredValue, useMemo, useState } from 'react';
+import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { stallSpeed } from '#core/airframe/performance.ts';
+import {
+  type AxisAnswer,
+  answerAxes,
+  axisAnswer,
+  MARGIN_LEAST_DEG,
+  usualSpeed,
+} from '#core/answers/answers.ts';
+import type { Axis } from '#core/mixer/authority.ts';
+import { settingsOf } from '#core/settings/typed.ts';
+import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
+import { staged } from '../../store/settingsSlice.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
+import { RadioCards } from '../../ui/RadioCards.tsx';
+import { SettingField } from '../../ui/SettingField.tsx';
+import { Lead } from '../Lead.tsx';
+import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
+import { OverSpeeds } from './answers/OverSpeeds.tsx';
+import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
+import { StepDrawing } from './answers/StepDrawing.tsx';
+
+/** Slower than this over the stall nothing is promised; and so far beyond the fastest that is set. */
+const SLOWEST_STALLS = 1.15;
+const FASTEST_MORE = 1.25;
+
+/** A rate that stays below this share of what was asked is not had. */
+const LEAST_REACHED = 0.7;
+
+/** How each axis answers as it is drafted: promised by the craft's own model before it flies. */
+export default function AnswersStation() {
+  const dispatch = useAppDispatch();
+  const units = useApp((s) => s.ui.units);
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const values = useApp(selectValues);
+  const catalogue = useApp(selectCatalogue);
+  const base = useApp((s) => s.settings.base);
+  const pads = useApp((s) => selectDescription(s)?.pads);
+  const [axis, setAxis] = useState<Axis>('roll');
+  const [asked, setAsked] = useState<number | null>(null);
+  const rotors = isRotorcraft(airframe);
+  const [slowest, fastest] = useMemo(() => {
+    if (rotors) return [0, 0];
+    const s = settingsOf(values);
+    return [
+      SLOWEST_STALLS * stallSpeed(airframe),
+      FASTEST_MORE * Math.max(s.number('nav.speed'), s.number('return.speed')),
+    ];
+  }, [rotors, airframe, values]);
+  const speed = rotors ? 0 : Math.min(fastest, Math.max(slowest, asked ?? usualSpeed(airframe, values)));
+  const drawn = useDeferredValue(values);
+  const at = useDeferredValue(speed);
+  const answer = useMemo(
+    () => axisAnswer(airframe, drawn, pads ?? [], axis, at),
+    [airframe, drawn, pads, axis, at],
+  );
+  const edited = gainKeys(axis).some((k) => base[k] !== values[k]);
+  const before = useMemo(
+    () =>
+      edited ? axisAnswer(airframe, { ...drawn, ...onlyGains(base, axis) }, pads ?? [], axis, at) : null,
+    [edited, airframe, drawn, base, pads, axis, at],
+  );
+  const most = (key: string) => catalogue.entry(key)?.max ?? Number.POSITIVE_INFINITY;
+  const times = timesOf(base, values, axis);
+  return (
+    <>
+      <Lead />
+      <RadioCards
+        label="Axis"
+        className="mt-3 flex flex-wrap gap-2"
+        value={axis}
+        cards={answerAxes.map((a) => ({ id: a, name: names[a] }))}
+        onChange={setAxis}
+      />
+      {answer ? (
+        <>
+          <div className="mt-3 grid gap-x-6 min-[900px]:grid-cols-[minmax(0,1fr)_200px]">
+            <StepDrawing
+              answer={answer}
+              before={before}
+              times={times}
+              onTimes={(k) => dispatch(staged(scaledGains(base, axis, k, most)))}
+            />
+            <dl className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
+              {parts.map(([part, name, letter]) => (
+                <div key={part}>
+                  <dt className="text-soft">
+                    {name} <b className="font-semibold text-ink">{letter}</b>
+                  </dt>
+                  <dd>
+                    <SettingField name={`rate.${axis}.${part}`} size="large" />
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          </div>
+          <p role="status" className={`mt-1 ${answer.state === 'rings' ? 'font-medium text-red' : ''}`}>
+            {sentence(answer, units)}
+          </p>
+          <PhaseRibbon answer={answer} />
+          {!rotors && (
+            <OverSpeeds
+              airframe={airframe}
+              values={drawn}
+              pads={pads ?? []}
+              axis={axis}
+              slowest={slowest}
+              fastest={fastest}
+              speed={speed}
+              onSpeed={setAsked}
+            />
+          )}
+        </>
+      ) : (
+        <p className="mt-4">
+          Nothing on this craft turns it about {axis}: no surface, and no motor that would.
+        </p>
+      )}
+    </>
+  );
+}
+
+const names: Readonly<Record<Axis, string>> = { roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw' };
+
+/** The gains by what each does to the line. */
+const parts = [
+  ['p', 'how it catches up', 'P'],
+  ['i', 'how it settles', 'I'],
+  ['d', 'how it brakes', 'D'],
+  ['forward', 'how it starts', 'F'],
+] as const;
+
+const onlyGains = (base: Readonly<Record<string, unknown>>, axis: Axis) =>
+  Object.fromEntries(gainKeys(axis).map((k) => [k, base[k]])) as Record<string, number>;
+
+function sentence(a: AxisAnswer, units: UnitSystem): string {
+  const { figures: f, margin: m } = a;
+  const where = a.speedMps === 0 ? 'In a hover' : `At ${formatQuantity(a.speedMps, 'm/s', units, 1)}`;
+  if (a.state === 'rings')
+    return `${where} it rings by itself${!Number.isNaN(m.ringsHz) ? `, ${formatNumber(m.ringsHz, 1)} times a second` : ''}: it must not fly so. Take the gains down together until the ribbon is whole.`;
+  const rise =
+    f.reaches < LEAST_REACHED
+      ? `it comes to ${formatNumber(Math.max(0, 100 * f.reaches), 0)} % of what is asked and no farther: the feed-forward is too small for this air`
+      : Number.isNaN(f.riseS)
+        ? 'it does not get there'
+        : `it is up in ${formatNumber(f.riseS, 2)} s`;
+  const over = f.overshoot > 0.02 ? `, ${formatNumber(100 * f.overshoot, 0)} % over` : '';
+  const push = `A push turns it ${formatNumber(a.pushed === 0 ? 1 : a.pushedAlone / a.pushed, 1)} times less than it would without its loop.`;
+  const little =
+    a.state === 'little-margin'
+      ? ` Less than ${MARGIN_LEAST_DEG}° are left until it rings: a slower servo or a lighter craft uses them up.`
+      : '';
+  return `${where} ${rise}${over}. ${push}${little}`;
+}

@@ -1,0 +1,56 @@
+import { expect, test } from '@playwright/test';
+import { begin, closeBench, open, plugIn, write } from './helpers.ts';
+
+test('gains are raised together by keys, seen to ring before they fly, and taken down by the finding', async ({
+  page,
+}) => {
+  const faults = await open(page, '/build/airframe');
+  await page.getByRole('link', { name: 'Begin another craft' }).click();
+  await begin(page, 'Avocet 7');
+  await plugIn(page, true);
+  await closeBench(page);
+  await page.keyboard.press('5');
+  await expect(page.getByRole('heading', { level: 1, name: 'How it answers' })).toBeVisible();
+  const status = page.getByRole('main').getByRole('status').first();
+  await expect(status).toContainText(/In a hover it is up in 0\.\d+ s/);
+  await expect(page.getByRole('img', { name: /degrees left over; .*motors/ })).toBeVisible();
+  const handle = page.getByRole('slider', { name: /P, I and D together/ });
+  await handle.focus();
+  for (let k = 0; k < 9; k++) await page.keyboard.press('Shift+ArrowRight');
+  await expect(status).toContainText(/it rings by itself, \d+\.?\d* times a second/);
+  await page
+    .getByRole('button', { name: /finding/ })
+    .last()
+    .click();
+  const finding = page.getByText('Roll would ring in a hover');
+  await expect(finding).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Take P, I and D down to \d+ %$/ })
+    .first()
+    .click();
+  await expect(finding).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await expect(status).toContainText(/In a hover it is up in 0\.\d+ s/);
+  // What was promised is what the board has once it has read it back.
+  await write(page);
+  await expect(handle).toHaveAttribute('aria-valuenow', '1');
+  await page.getByRole('radio', { name: 'Yaw' }).click();
+  await expect(page.getByRole('img', { name: /^Asked for \d+ degrees a second of yaw/ })).toBeVisible();
+  expect(faults).toEqual([]);
+});
+
+test('a wing without a rudder is told so, and one is looked at over its speeds', async ({ page }) => {
+  await open(page, '/build/airframe');
+  await page.getByRole('link', { name: 'Begin another craft' }).click();
+  await begin(page, 'Dunlin 900');
+  await page.keyboard.press('5');
+  await page.getByRole('radio', { name: 'Yaw' }).click();
+  await expect(page.getByText('Nothing on this craft turns it about yaw')).toBeVisible();
+  await page.getByRole('radio', { name: 'Pitch' }).click();
+  const mark = page.getByRole('slider', { name: 'Speed that is looked at' });
+  const before = Number(await mark.getAttribute('aria-valuenow'));
+  await mark.focus();
+  for (let k = 0; k < 3; k++) await page.keyboard.press('Shift+ArrowLeft');
+  await expect(mark).toHaveAttribute('aria-valuenow', String(Number((before - 3).toFixed(1))));
+  await expect(page.getByRole('main').getByRole('status').first()).toContainText(/^At \d+\.?\d* m\/s/);
+});
