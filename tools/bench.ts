@@ -7,6 +7,7 @@ import { chanceLoss, type Hardship } from '../src/bench/chanceLoss.ts';
 import { Rehearsal, type RehearsalInput } from '../src/bench/rehearsal.ts';
 import { flyAll, rehearseBatch } from '../src/cli/batch.ts';
 import { turnstone } from '../src/core/airframe/library.ts';
+import { stepFromLog } from '../src/core/analysis/stepResponse.ts';
 import { massifH7A, massifH7B } from '../src/core/board/boards.ts';
 import { solve } from '../src/core/board/solve.ts';
 import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
@@ -347,6 +348,20 @@ function routeMs(): number {
   return Math.max(...slowest);
 }
 
+/** Half an hour of rates at 1 kHz, asked in steps and answered by a lag: how long the answer takes out of it, s. */
+function stepSeconds(): number {
+  const random = new Random(6);
+  const n = 1_800_000;
+  const [asked, came] = [new Float64Array(n), new Float64Array(n)];
+  for (let k = 1; k < n; k++) {
+    asked[k] = k % 700 === 0 ? 3 * (random.uniform() - 0.5) : asked[k - 1]!;
+    came[k] = came[k - 1]! + 0.01 * (asked[k]! - came[k - 1]!);
+  }
+  const from = performance.now();
+  if (!stepFromLog([{ asked, came }], 1000, 0.1).ok) throw new Error('nothing was told');
+  return (performance.now() - from) / 1000;
+}
+
 /** @param returns also fly two hundred lost links a craft, which takes some twenty minutes */
 export async function main(json: boolean, returns: boolean): Promise<void> {
   const figures: Figure[] = [];
@@ -377,6 +392,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   add('fails.turnstone', table.seconds, `s for ${table.flights} flights`, 120, 'lower');
   add('reach.100m', reachMs(), 'ms for 12 km by 12 km at 100 m, slowest of six craft', 1000, 'lower');
   add('route.60-points', routeMs(), 'ms in thought, slowest of six craft', 500, 'lower');
+  add('log.step.30-min', stepSeconds(), 's for half an hour at 1 kHz', 3, 'lower');
   if (returns) {
     say('Flying from six hundred places that the map of the reach calls good or bad…');
     const truth = await reachTruth(600);

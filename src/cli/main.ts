@@ -35,6 +35,7 @@ import { showFails } from './fails.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readJson, readText, write } from './input.ts';
 import { hearFile, learnFile } from './learn.ts';
+import { showSpectrum, showStep } from './logs.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { showReach, windOf } from './reach.ts';
 import { checkRoute, problemsOfRoute } from './route.ts';
@@ -63,6 +64,8 @@ wanderweg route check CRAFT.wanderweg.json ROUTE.geojson|gpx|kml [--wind M_PER_S
 wanderweg fails CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg answers CRAFT.wanderweg.json [--axis roll|pitch|yaw] [--speed M_PER_S] [--json]
 wanderweg filters CRAFT.wanderweg.json --at HZ,HZ,... [--json]
+wanderweg step LOG|FILE.csv --axis roll|pitch|yaw [--map COLUMN=NAME_UNIT,...] [--json]
+wanderweg spectrum LOG|FILE.csv [--axis roll|pitch|yaw] [--map COLUMN=NAME_UNIT,...] [--json]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
 
@@ -375,6 +378,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         speed: { type: 'string' },
         axis: { type: 'string' },
         at: { type: 'string' },
+        map: { type: 'string' },
         wind: { type: 'string' },
         battery: { type: 'string' },
         reserve: { type: 'string' },
@@ -425,6 +429,10 @@ export async function main(argv: readonly string[]): Promise<number> {
       const how = { axis: values.axis, speed: speedOf(values.speed) };
       return showAnswers(craft, settings, how, values.json ?? false);
     }
+    if (command === 'step' && files.length === 1)
+      return showStep(files[0]!, { axis: values.axis, map: values.map }, values.json ?? false);
+    if (command === 'spectrum' && files.length === 1)
+      return showSpectrum(files[0]!, { axis: values.axis, map: values.map }, values.json ?? false);
     if (command === 'filters' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
       return showFilters(craft, settings, values.at, values.json ?? false);

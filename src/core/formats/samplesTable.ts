@@ -32,15 +32,17 @@ const MOST_COLUMNS = 64;
 /**
  * Reads samples as comma-separated text: a header that names columns and their units (`t_s,ax_mps2,...,mx_ut,current_a,step`),
  * then a line a sample. Columns whose unit is not known are left out.
+ * @param named what columns of other names are, with their units: `Soll` is `asked_dps`
  */
 export function readSamples(
   text: string,
+  named: ReadonlyMap<string, string> = new Map(),
 ): { readonly ok: true; readonly table: SamplesTable } | { readonly ok: false; readonly why: string } {
   const lines = text.split(/\r?\n/);
   const head = (lines[0] ?? '')
     .replace(/^\uFEFF/, '')
     .split(',')
-    .map((c) => c.trim().toLowerCase());
+    .map((c) => (named.get(c.trim()) ?? c.trim()).toLowerCase());
   if (head.length > MOST_COLUMNS || lines.length > MOST_ROWS)
     return {
       ok: false,

@@ -1,0 +1,84 @@
+import type { Stretch } from '../analysis/stepResponse.ts';
+import { DEG } from '../math/scalar.ts';
+import type { Axis } from '../mixer/authority.ts';
+import type { LoggedSeries } from './flightLog.ts';
+import type { SamplesTable } from './samplesTable.ts';
+
+/** What a log says of the rates about one axis, in stretches without a gap. */
+export interface RatesLog {
+  readonly rateHz: number;
+  readonly stretches: readonly Stretch[];
+  /** Places where samples are missing. */
+  readonly gaps: number;
+  /** Share of samples at the end of the gyro's range. */
+  readonly clipped: number;
+}
+
+export type ReadRates =
+  | { readonly ok: true; readonly rates: RatesLog }
+  | { readonly ok: false; readonly why: string };
+
+/** A space between samples is a gap beyond so many of the usual ones; so much unevenness is jitter, share. */
+const GAP = 1.8;
+const JITTER = 0.3;
+/** Rates that come again and again at the very top are clipped; less than this is no top, rad/s. */
+const LEAST_TOP = 1;
+
+const NO_LOOPS =
+  'it does not hold what was asked for: switch "Log the loops" on and fly again, at fifty a second';
+
+/** Of a board's own log. */
+export function ratesOfFlight(log: LoggedSeries, axis: Axis): ReadRates {
+  const at = (name: string) => log.fields.indexOf(name);
+  const [t, came, asked] = [at('seconds'), at(`${axis}Rate`), at(`${axis}RateWanted`)];
+  if (t < 0 || came < 0) return { ok: false, why: 'it holds no rates' };
+  if (asked < 0) return { ok: false, why: NO_LOOPS };
+  const column = (k: number) => Float64Array.from(log.samples, (s) => s[k]!);
+  return inStretches(column(t), column(asked), column(came));
+}
+
+/** Of a table with the columns `t`, `asked` and `came`. */
+export function ratesOfTable({ columns }: SamplesTable): ReadRates {
+  const [t, asked, came] = [columns.get('t'), columns.get('asked'), columns.get('came')];
+  if (!t || !came)
+    return {
+      ok: false,
+      why: 'it names no time or no rate: say with --map which column is t_s, asked_dps and came_dps (or _ms, _us, _radps)',
+    };
+  return inStretches(t, asked ?? new Float64Array(t.length), came);
+}
+
+/** Cuts at gaps. @param t s @param asked rad/s @param came rad/s */
+function inStretches(t: Float64Array, asked: Float64Array, came: Float64Array): ReadRates {
+  if (t.length < 16) return { ok: false, why: `it has ${t.length} samples` };
+  const spaces = Float64Array.from({ length: t.length - 1 }, (_, k) => t[k + 1]! - t[k]!);
+  const usual = [...spaces].sort((a, b) => a - b)[spaces.length >> 1]!;
+  if (!(usual > 0)) return { ok: false, why: 'its time does not go on' };
+  const isGap = (k: number) =>
+    !(spaces[k]! > 0 && spaces[k]! < GAP * usual) || !Number.isFinite(came[k]! + asked[k]!);
+  const stretches: Stretch[] = [];
+  let [from, gaps, within, count, uneven] = [0, 0, 0, 0, 0];
+  for (let k = 0; k <= spaces.length; k++) {
+    if (k < spaces.length && !isGap(k)) {
+      within += spaces[k]!;
+      count++;
+      if (Math.abs(spaces[k]! / usual - 1) > JITTER) uneven++;
+      continue;
+    }
+    if (k < spaces.length) gaps++;
+    if (k > from) stretches.push({ asked: asked.slice(from, k + 1), came: came.slice(from, k + 1) });
+    from = k + 1;
+  }
+  if (count === 0 || uneven > 0.2 * count)
+    return { ok: false, why: 'its samples come so unevenly that their rate is not known' };
+  const rateHz = count / within;
+  return { ok: true, rates: { rateHz, stretches, gaps, clipped: clippedShare(came) } };
+}
+
+/** Share of samples that stand at the very top, to either side. */
+function clippedShare(came: Float64Array): number {
+  const top = came.reduce((m, x) => Math.max(m, Math.abs(x)), 0);
+  if (top < LEAST_TOP) return 0;
+  const at = came.reduce((n, x) => (Math.abs(Math.abs(x) - top) < 0.01 * DEG ? n + 1 : n), 0);
+  return at <= 2 ? 0 : at / came.length;
+}
