@@ -34,8 +34,13 @@ test('gains are raised together by keys, seen to ring before they fly, and taken
   // What was promised is what the board has once it has read it back.
   await write(page);
   await expect(handle).toHaveAttribute('aria-valuenow', '1');
+  await page.getByRole('button', { name: 'Fly it', exact: true }).click();
+  await expect(
+    page.getByText(/^Flown in the bench, its stick thrown about for a minute: up in 0\.\d+ s/),
+  ).toBeVisible();
   await page.getByRole('radio', { name: 'Yaw' }).click();
-  await expect(page.getByRole('img', { name: /^Asked for \d+ degrees a second of yaw/ })).toBeVisible();
+  await expect(page.getByText(/^Flown in the bench/)).toHaveCount(0);
+  await expect(page.getByRole('group', { name: /^Asked for \d+ degrees a second of yaw/ })).toBeVisible();
   expect(faults).toEqual([]);
 });
 

@@ -152,6 +152,8 @@ test('how rotors answer, and a firmware on its way to a second-hand board', asyn
   await go(page, '/refine/answers');
   await page.getByRole('slider', { name: /P, I and D together/ }).focus();
   for (let k = 0; k < 2; k++) await page.keyboard.press('Shift+ArrowRight');
+  await page.getByRole('button', { name: 'Fly it', exact: true }).click();
+  await expect(page.getByText(/^Flown in the bench/)).toBeVisible();
   await shot(page, 'refine-answers');
   await go(page, '/craft');
   await page.getByRole('button', { name: /^Turnstone 1600/ }).click();

@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { flyThrows, type ThrowFlown } from '#bench/badThrows.ts';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
+import { flyStep, type StepFlown } from '#bench/stepFlown.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
@@ -20,6 +21,7 @@ import {
 } from '#core/formats/rehearsalResult.ts';
 import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
 import { Random } from '#core/math/random.ts';
+import type { Axis } from '#core/mixer/authority.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { FlightPlan } from '#core/plan/plan.ts';
 import { type FlownShape, flownShape } from '#core/plan/routeFlown.ts';
@@ -289,6 +291,12 @@ const api = {
       out.push({ seed, verdict, reason });
     }
     return out;
+  },
+
+  /** The answer about one axis out of a flight with its stick thrown about. */
+  flyStep(what: ToFly, axis: Axis): StepFlown {
+    const input = prepare(what);
+    return typeof input === 'string' ? { kind: 'refused', why: input } : flyStep(input, axis);
   },
 
   /** Throws the craft in each of the ways that go wrong; a sentence where it cannot be flown. */

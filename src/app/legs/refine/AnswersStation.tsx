@@ -8,12 +8,16 @@ import {
   MARGIN_LEAST_DEG,
   usualSpeed,
 } from '#core/answers/answers.ts';
+import { figuresOf } from '#core/answers/stepAnswer.ts';
+import { DEG } from '#core/math/scalar.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
@@ -21,6 +25,7 @@ import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
 import { OverSpeeds } from './answers/OverSpeeds.tsx';
 import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
 import { StepDrawing } from './answers/StepDrawing.tsx';
+import { type Flown, useStepFlight } from './answers/useStepFlight.ts';
 
 /** Slower than this over the stall nothing is promised; and so far beyond the fastest that is set. */
 const SLOWEST_STALLS = 1.15;
@@ -64,9 +69,20 @@ export default function AnswersStation() {
   );
   const most = (key: string) => catalogue.entry(key)?.max ?? Number.POSITIVE_INFINITY;
   const times = timesOf(base, values, axis);
+  const flight = useStepFlight();
+  // Of other settings, or of another axis, nothing is shown.
+  const same = flight.values === values && flight.axis === axis;
+  const flown = same ? flight.flown : null;
   return (
     <>
-      <Lead />
+      <div className="flex items-start gap-4">
+        <div className="flex-1">
+          <Lead />
+        </div>
+        <Button kind="go" disabled={flight.flying || answer === null} onClick={() => void flight.fly(axis)}>
+          {flight.flying ? 'Flying …' : 'Fly it'}
+        </Button>
+      </div>
       <RadioCards
         label="Axis"
         className="mt-3 flex flex-wrap gap-2"
@@ -80,6 +96,7 @@ export default function AnswersStation() {
             <StepDrawing
               answer={answer}
               before={before}
+              flown={flown?.step ?? null}
               times={times}
               onTimes={(k) => dispatch(staged(scaledGains(base, axis, k, most)))}
             />
@@ -99,6 +116,8 @@ export default function AnswersStation() {
           <p role="status" className={`mt-1 ${answer.state === 'rings' ? 'font-medium text-red' : ''}`}>
             {sentence(answer, units)}
           </p>
+          {flown && <p className="text-lake">{flownSentence(flown, answer.loop.model.moves, units)}</p>}
+          {same && flight.fault && <Notice className="mt-2">{flight.fault}</Notice>}
           <PhaseRibbon answer={answer} />
           {!rotors && (
             <OverSpeeds
@@ -153,4 +172,19 @@ function sentence(a: AxisAnswer, units: UnitSystem): string {
       ? ` Less than ${MARGIN_LEAST_DEG}° are left until it rings: a slower servo or a lighter craft uses them up.`
       : '';
   return `${where} ${rise}${over}. ${push}${little}`;
+}
+
+function flownSentence(
+  { step, speedMps, askedRms }: Flown,
+  moves: 'servos' | 'motors',
+  units: UnitSystem,
+): string {
+  const drawn = step.mean.subarray(0, Math.round(0.6 / step.stepS));
+  const f = figuresOf({ rates: drawn, commands: drawn, stepS: step.stepS }, 1);
+  const sure = 200 * Math.max(...step.spread.subarray(0, drawn.length));
+  const where =
+    speedMps < 6
+      ? 'Flown in the bench'
+      : `Flown in the bench at ${formatQuantity(speedMps, 'm/s', units, 1)}`;
+  return `${where}, its stick thrown about for a minute: up in ${formatNumber(f.riseS, 2)} s, ${formatNumber(100 * f.overshoot, 0)} % over, sure to ${formatNumber(Math.max(1, sure), 0)} %. It was asked for about ${formatNumber((1.4 * askedRms) / DEG, 0)} °/s${moves === 'servos' ? '; a servo takes longer for more' : ''}.`;
 }

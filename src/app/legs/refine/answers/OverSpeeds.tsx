@@ -69,7 +69,7 @@ export function OverSpeeds({ airframe, values, pads, axis, slowest, fastest, spe
         ref={svg}
         viewBox={`0 0 ${W} ${H}`}
         className="w-full max-w-[760px]"
-        role="img"
+        role="group"
         aria-label="What is left until it rings, by speed"
       >
         <path d={`M${LEFT} ${FLOOR}H${RIGHT}`} stroke="var(--contour)" />

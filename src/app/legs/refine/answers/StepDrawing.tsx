@@ -1,4 +1,5 @@
 import { useRef } from 'react';
+import type { LoggedStep } from '#core/analysis/stepResponse.ts';
 import type { AxisAnswer } from '#core/answers/answers.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { formatNumber } from '#core/units/units.ts';
@@ -21,12 +22,14 @@ interface Props {
   readonly answer: AxisAnswer;
   /** With the gains that the board has, where they are other ones. */
   readonly before: AxisAnswer | null;
+  /** As it was flown: of what was asked, with how sure it is. */
+  readonly flown: LoggedStep | null;
   readonly times: number | null;
   readonly onTimes: (times: number) => void;
 }
 
 /** A rate that is asked for suddenly, and how the craft answers; the handle turns all gains up and down together. */
-export function StepDrawing({ answer, before, times, onTimes }: Props) {
+export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const asked = answer.asked / DEG;
   const most = Math.max(1.25, ...[answer, before].map((a) => (a ? 1.08 * highest(a) : 0)));
@@ -42,6 +45,12 @@ export function StepDrawing({ answer, before, times, onTimes }: Props) {
     });
     return `M${x(-BEFORE_S)} ${y(0)}L${points.join('L')}`;
   };
+  /** A logged answer, so many of its errors beside. */
+  const logged = ({ mean, spread, stepS }: LoggedStep, errors: number) =>
+    Array.from({ length: Math.min(mean.length, Math.floor(DRAWN_S / stepS)) }, (_, k) => {
+      const deg = (mean[k]! + errors * spread[k]!) * asked;
+      return `${x(k * stepS).toFixed(1)} ${y(Math.min(3 * top, Math.max(-3 * top, deg))).toFixed(1)}`;
+    });
   const { delayS } = answer.figures;
   const handleX = x(Number.isNaN(delayS) ? DRAWN_S / 2 : Math.min(DRAWN_S, delayS));
   const handleY = y((answer.figures.reaches > 0.2 ? 0.5 * answer.figures.reaches : 0.5) * asked);
@@ -53,7 +62,7 @@ export function StepDrawing({ answer, before, times, onTimes }: Props) {
       ref={svg}
       viewBox={`0 0 ${W} ${H}`}
       className="w-full"
-      role="img"
+      role="group"
       aria-label={`Asked for ${formatNumber(asked, 0)} degrees a second of ${answer.axis}`}
       onPointerUp={() => {
         from.current = null;
@@ -117,6 +126,15 @@ export function StepDrawing({ answer, before, times, onTimes }: Props) {
           strokeDasharray="7 4"
         />
       )}
+      {flown && (
+        <g clipPath="url(#answer-drawn)" fill="none">
+          <path
+            d={`M${logged(flown, 2).join('L')}L${logged(flown, -2).reverse().join('L')}Z`}
+            fill="var(--lake-wash)"
+          />
+          <path d={`M${logged(flown, 0).join('L')}`} stroke="var(--lake)" strokeWidth={2} />
+        </g>
+      )}
       <path
         clipPath="url(#answer-drawn)"
         d={line(answer)}
@@ -133,6 +151,15 @@ export function StepDrawing({ answer, before, times, onTimes }: Props) {
         <text x={LEFT + 36} y={H - 8} fontWeight={600}>
           promised
         </text>
+        {flown && (
+          <>
+            <path d={`M${LEFT + 344} ${H - 12}h28`} stroke="var(--lake-wash)" strokeWidth={10} />
+            <path d={`M${LEFT + 344} ${H - 12}h28`} stroke="var(--lake)" strokeWidth={2} />
+            <text x={LEFT + 380} y={H - 8} fontWeight={600} fill="var(--lake)">
+              flown
+            </text>
+          </>
+        )}
         {before && (
           <>
             <path
