@@ -5,15 +5,15 @@ import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
+import { inSet } from './axisModel.ts';
 import { type Loop, loopOf } from './chain.ts';
 import { type Margin, marginOf } from './margin.ts';
 import { answerTo, figuresOf, type StepAnswer, type StepFigures } from './stepAnswer.ts';
 
 export const answerAxes: readonly Axis[] = ['roll', 'pitch', 'yaw'];
 
-/** Less than this is wanting, degrees: a servo that is a third slower or a craft half as heavy uses up the rest. */
+/** Less than this is wanting, degrees and times: 45 degrees and 6 dB, as MIL-F-9490D asks of flight control. */
 export const MARGIN_LEAST_DEG = 45;
-/** And so many times the gains must bear, for the same reason. */
 export const GAIN_LEAST = 2;
 
 /** It rings by itself; it has little left until it does; or neither. */
@@ -67,9 +67,7 @@ export function axisAnswer(
   const loop = loopOf(airframe, values, pads, axis, speedMps, set);
   if (!loop) return null;
   const margin = marginOf(loop);
-  const most = settingsOf(values).number(
-    (set === 1 ? `rate.${axis}.max` : `set.${set}.rate.${axis}.max`) as 'rate.roll.max',
-  );
+  const most = settingsOf(values).number(inSet(`rate.${axis}.max`, set));
   const asked = 0.5 * most * DEG;
   const step = answerTo(loop, asked, 0, STEP_S);
   const size = 0.1 * Math.max(...loop.model.byCommand.map(Math.abs));

@@ -2,6 +2,7 @@ import { type Airframe, isFitting, isMotor, isRotorcraft } from '../airframe/air
 import { inertiaOf } from '../airframe/massModel.ts';
 import { deflectionsFor, dutyFor, hoverOf, supplyUnderLoad, trimLevel } from '../airframe/performance.ts';
 import { rememberedOf } from '../airframe/remembered.ts';
+import type { RateGains } from '../control/rateLoop.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
@@ -10,7 +11,7 @@ import { clamp, GRAVITY } from '../math/scalar.ts';
 import { type Axis, mixRows, smallTurns } from '../mixer/authority.ts';
 import { RotorShare } from '../mixer/rotorShare.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { settingOf, settingsOf } from '../settings/typed.ts';
+import { type NumberKey, settingOf, settingsOf } from '../settings/typed.ts';
 
 /**
  * How a craft turns about one axis, linear about steady flight: x' = A x + b u, where u is the command as surfaces and motors
@@ -35,6 +36,7 @@ const STEP = 1e-4;
 
 /**
  * @param speedMps of wings; rotors hover
+ * @param set control set, 1 to 3: the loop of the axis that turns along is its
  * @returns null where nothing turns this craft so
  */
 export function axisModel(
@@ -42,11 +44,28 @@ export function axisModel(
   values: Values,
   axis: Axis,
   speedMps: number,
+  set = 1,
 ): AxisModel | null {
   return isRotorcraft(airframe)
     ? rotorModel(airframe, values, axis)
-    : wingModel(airframe, values, axis, speedMps);
+    : wingModel(airframe, values, axis, speedMps, set);
 }
+
+/** Gains of one axis in a control set. @param set 1 to 3 */
+export function gainsOf(values: Values, axis: Axis, set: number): RateGains {
+  const s = settingsOf(values);
+  const part = (name: string) => s.number(inSet(`rate.${axis}.${name}`, set));
+  return {
+    feedForward: part('forward'),
+    proportional: part('p'),
+    integral: part('i'),
+    derivative: part('d'),
+  };
+}
+
+/** The key of a setting in a control set: the first has no prefix. */
+export const inSet = (key: string, set: number): NumberKey =>
+  (set === 1 ? key : `set.${set}.${key}`) as NumberKey;
 
 const indexOf = { roll: 0, pitch: 1, yaw: 2 } as const;
 /** Less than this by a full command turns nothing, rad/s^2. */
@@ -55,8 +74,7 @@ const LEAST_TURN = 0.05;
 /** Accelerations of a wing in level flight: about its axes, rad/s^2, and across, m/s^2, by a little of each. */
 interface WingSlopes {
   readonly alpha: number;
-  readonly speedMps: number;
-  /** Per rad/s about an axis: [about roll, pitch, yaw, forward, right, down]. */
+  /** Per rad/s about an axis: about roll, pitch and yaw, then forward, right and down. */
   readonly byRate: readonly (readonly number[])[];
   /** Per rad of slip and of angle of attack. */
   readonly bySlip: readonly number[];
@@ -64,6 +82,10 @@ interface WingSlopes {
   /** Per share of a plain command with all of the throw. */
   readonly byPlain: readonly (readonly number[])[];
 }
+
+/** Where accelerations across stand among the six. */
+const RIGHT = 4;
+const DOWN = 5;
 
 const slopesKnown = rememberedOf<WingSlopes>();
 const turnsKnown = rememberedOf<ReturnType<typeof smallTurns>>();
@@ -117,7 +139,6 @@ function findSlopes(airframe: Airframe, speedMps: number): WingSlopes {
   const more = new Float64Array(d.length);
   return {
     alpha,
-    speedMps,
     byRate: [0, 1, 2].map((i) => byHand(w, i, STEP)),
     bySlip: byHand(v, 1, speedMps * STEP),
     byAlpha: byHand(v, 2, speedMps * STEP),
@@ -134,52 +155,55 @@ function findSlopes(airframe: Airframe, speedMps: number): WingSlopes {
   };
 }
 
-function wingModel(airframe: Airframe, values: Values, axis: Axis, speedMps: number): AxisModel | null {
-  const i = indexOf[axis];
+function wingModel(
+  airframe: Airframe,
+  values: Values,
+  axis: Axis,
+  speedMps: number,
+  set: number,
+): AxisModel | null {
   const turns = turnsBy(airframe, values, speedMps);
-  const ends = { roll: 0, pitch: 0, yaw: 0 };
-  for (const a of ['roll', 'pitch', 'yaw'] as const) ends[a] = endsOf(airframe, values, a);
-  const b = turns[i]![i]! * ends[axis];
-  if (!(Math.abs(b) > LEAST_TURN)) return null;
-  const slopes = wingSlopes(airframe, speedMps);
-  const { byRate, byAlpha, bySlip, byPlain, alpha } = slopes;
+  /** What a whole command about one axis turns another one by, rad/s^2, within the ends of its pulses. */
+  const turned = (about: Axis, by: Axis) =>
+    turns[indexOf[about]]![indexOf[by]]! * endsOf(airframe, values, by);
+  const own = turned(axis, axis);
+  if (!(Math.abs(own) > LEAST_TURN)) return null;
+  const { byRate, byAlpha, bySlip, byPlain, alpha } = wingSlopes(airframe, speedMps);
   const base = { axis, speedMps, moves: 'servos', motorPole: Number.NaN } as const;
-  // What a command pushes across goes with what it turns.
-  const across = (n: number, k: number) =>
-    byPlain[n]![n] === 0 ? 0 : (byPlain[n]![k]! * turns[n]![n]! * ends[axis]) / byPlain[n]![n]!;
+  const i = indexOf[axis];
+  const plain = byPlain[i]![i]!;
+  // What a command pushes across, 1/s, goes with what it turns.
+  const across = plain === 0 ? 0 : (byPlain[i]![axis === 'pitch' ? DOWN : RIGHT]! * own) / plain / speedMps;
   if (axis === 'pitch')
     return {
       ...base,
+      // Pitch rate, angle of attack.
       states: [
         [byRate[1]![1]!, byAlpha[1]!],
-        [1 + byRate[1]![5]! / speedMps, byAlpha[5]! / speedMps],
+        [1 + byRate[1]![DOWN]! / speedMps, byAlpha[DOWN]! / speedMps],
       ],
-      byCommand: [b, across(1, 5) / speedMps],
+      byCommand: [own, across],
     };
-  // Roll, yaw, slip, bank and the sum of the other one's loop, which holds its rate at none.
   const other = axis === 'roll' ? 'yaw' : 'roll';
   const o = indexOf[other];
-  const s = settingsOf(values);
-  const held = speedRatioAt(values, speedMps) ** 2;
-  const [p, sum] = [held * s.number(`rate.${other}.p`), held * s.number(`rate.${other}.i`)];
-  const by = (n: number) => [turns[n]![o]! * ends[other], turns[n]![i]! * ends[axis]] as const;
-  const [[itsOwn, ofOther], [slip]] = [[by(o), by(i)], [across(i, 4) / speedMps]];
-  const slipBy = [
-    Math.sin(alpha) + byRate[0]![4]! / speedMps,
-    0,
-    -Math.cos(alpha) + byRate[2]![4]! / speedMps,
-  ];
-  const bankBy = axis === 'roll' ? [1, 0] : [0, 1];
+  // The other one's loop holds its rate at none: a command of -P times it, and of -I times its sum.
+  const gains = gainsOf(values, other, set);
+  const squared = speedRatioAt(values, speedMps) ** 2;
+  const [p, sum] = [squared * gains.proportional, squared * gains.integral];
+  const slipByRoll = Math.sin(alpha) + byRate[0]![RIGHT]! / speedMps;
+  const slipByYaw = -Math.cos(alpha) + byRate[2]![RIGHT]! / speedMps;
+  const [slipByOwn, slipByOther] = axis === 'roll' ? [slipByRoll, slipByYaw] : [slipByYaw, slipByRoll];
   return {
     ...base,
+    // Its rate, the other one's, slip, bank, and the sum of the other one's loop.
     states: [
-      [byRate[i]![i]!, byRate[o]![i]! - p * ofOther[0], bySlip[i]!, 0, -sum * ofOther[0]],
-      [byRate[i]![o]!, byRate[o]![o]! - p * itsOwn[0], bySlip[o]!, 0, -sum * itsOwn[0]],
-      [slipBy[i]!, slipBy[o]!, bySlip[4]! / speedMps, GRAVITY / speedMps, 0],
-      [...bankBy, 0, 0, 0],
+      [byRate[i]![i]!, byRate[o]![i]! - p * turned(axis, other), bySlip[i]!, 0, -sum * turned(axis, other)],
+      [byRate[i]![o]!, byRate[o]![o]! - p * turned(other, other), bySlip[o]!, 0, -sum * turned(other, other)],
+      [slipByOwn, slipByOther, bySlip[RIGHT]! / speedMps, GRAVITY / speedMps, 0],
+      axis === 'roll' ? [1, 0, 0, 0, 0] : [0, 1, 0, 0, 0],
       [0, 1, 0, 0, 0],
     ],
-    byCommand: [b, itsOwn[1], slip, 0, 0],
+    byCommand: [own, turned(other, axis), across, 0, 0],
   };
 }
 

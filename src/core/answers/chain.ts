@@ -7,7 +7,7 @@ import { type Complex, complex, ONE, over, plus, polar, scaled, times } from '..
 import { type Axis, type MixRow, mixRows } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
-import { type AxisModel, axisModel, craftAt, speedRatioAt } from './axisModel.ts';
+import { type AxisModel, axisModel, craftAt, gainsOf, speedRatioAt } from './axisModel.ts';
 
 /** A step of the firmware, s. */
 export const LOOP_S = 0.001;
@@ -48,16 +48,6 @@ export function gyroFilters(values: Values): readonly ChainFilter[] {
 /** What all of them together make of a steady swing. */
 export const throughAll = (filters: readonly ChainFilter[], hz: number): Complex =>
   filters.reduce((sum, f) => times(sum, f.at(hz)), ONE);
-
-/** Gains of one axis in a control set. @param set 1 to 3 */
-function gainsOf(values: Values, axis: Axis, set = 1): RateGains {
-  const s = settingsOf(values);
-  const key = <P extends string>(part: P) => {
-    const own = `rate.${axis}.${part}` as 'rate.roll.p';
-    return s.number(set === 1 ? own : (`set.${set}.${own}` as 'rate.roll.p'));
-  };
-  return { feedForward: key('forward'), proportional: key('p'), integral: key('i'), derivative: key('d') };
-}
 
 /** s between two pulses to what moves this axis, the slowest of them. */
 function pulseWait(
@@ -149,7 +139,7 @@ export function loopOf(
   speedMps: number,
   set = 1,
 ): Loop | null {
-  const model = axisModel(airframe, values, axis, speedMps);
+  const model = axisModel(airframe, values, axis, speedMps, set);
   if (!model) return null;
   const s = settingsOf(values);
   const rows = mixRows(airframe, values);

@@ -31,8 +31,7 @@ export interface Margin {
 }
 
 /** What is slower than this is held by the level loop or the pilot, and no matter of ringing. */
-const SLOWEST_HZ = 0.3;
-const FROM_HZ = SLOWEST_HZ;
+const FROM_HZ = 0.3;
 const MOST_HZ = 450;
 const STEPS = 160;
 

@@ -1,4 +1,5 @@
 import { GAIN_LEAST, MARGIN_LEAST_DEG } from '../../answers/answers.ts';
+import { inSet } from '../../answers/axisModel.ts';
 import { type Ringing, ringingOf } from '../../answers/ringing.ts';
 import type { Axis } from '../../mixer/authority.ts';
 import type { Edits } from '../../settings/draft.ts';
@@ -11,18 +12,15 @@ import { finding, need, type Rule } from '../rule.ts';
 const names: Readonly<Record<Axis, string>> = { roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw' };
 
 /** P, I and D of an axis in a control set. */
-const gainsOf = ({ axis, set }: Ringing): readonly SettingKey[] =>
-  (['p', 'i', 'd'] as const).map((part) => {
-    const key = `rate.${axis}.${part}` as const;
-    return (set === 1 ? key : `set.${set}.${key}`) as SettingKey;
-  });
+const gainKeys = ({ axis, set }: Ringing): readonly SettingKey[] =>
+  ['p', 'i', 'd'].map((part) => inSet(`rate.${axis}.${part}`, set));
 
 const STEP = 1e-4;
 
 const rings: Rule = ({ airframe, values, description, units = 'metric' }) => {
   need(values, 'rate.roll.p', 'rate.roll.i', 'rate.roll.d', 'rate.dCutoff', 'gyro.cutoff', 'gyro.notch');
   return ringingOf(airframe, values, description?.pads ?? []).map((r) => {
-    const keys = gainsOf(r);
+    const keys = gainKeys(r);
     const where = r.speedMps === 0 ? 'in a hover' : `at ${formatQuantity(r.speedMps, 'm/s', units, 0)}`;
     const inSet = r.set === 1 ? '' : ` with control set ${r.set}`;
     const ringing = r.state === 'rings';
