@@ -44,6 +44,34 @@ test('gains are raised together by keys, seen to ring before they fly, and taken
   expect(faults).toEqual([]);
 });
 
+test('a wanted answer is solved for gains and flown; a craft that does not arm says why it cannot be', async ({
+  page,
+}) => {
+  await open(page, '/build/airframe');
+  await page.keyboard.press('5');
+  const status = page.getByRole('main').getByRole('status').first();
+  // As it comes out of its box the demo's craft turns half as fast as it is asked to, and does not arm.
+  await expect(status).toContainText(/it comes to \d+ % of what is asked and no farther/);
+  await page.getByRole('button', { name: 'Fly it', exact: true }).click();
+  await expect(page.getByText(/the board refuses to arm\..* So nothing can be shown\.$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Find gains' }).click();
+  await expect(status).toContainText(/it is up in 0\.\d+ s/);
+  await expect(page.getByText(/So nothing can be shown/)).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(status).toContainText(/no farther/);
+  await page.keyboard.press('1');
+  await page.getByRole('link', { name: 'Begin another craft' }).click();
+  await begin(page, 'Sandpiper 1900');
+  await page.keyboard.press('5');
+  await page.getByRole('radio', { name: 'Pitch' }).click();
+  await page.getByLabel('Most over what is asked').fill('15');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Find gains' }).click();
+  await expect(status).toContainText(/it is up in 0\.\d+ s, (\d|1[0-5]) % over/);
+  await page.getByRole('button', { name: 'Fly it', exact: true }).click();
+  await expect(page.getByText(/^Flown in the bench at .* up in 0\.\d+ s/)).toBeVisible();
+});
+
 test('a wing without a rudder is told so, and one is looked at over its speeds', async ({ page }) => {
   await open(page, '/build/airframe');
   await page.getByRole('link', { name: 'Begin another craft' }).click();

@@ -4,9 +4,14 @@ import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import { flyStep, type StepFlown } from '#bench/stepFlown.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
+import { askedOf } from '#core/answers/answers.ts';
+import { loopOf } from '#core/answers/chain.ts';
+import { solveGains } from '#core/answers/solveGains.ts';
+import type { BoardDescription } from '#core/board/description.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import type { Wishes } from '#core/board/wishes.ts';
+import type { RateGains } from '#core/control/rateLoop.ts';
 import type { Terrain } from '#core/flight/terrain.ts';
 import type { EndsEarly } from '#core/formats/batch.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
@@ -291,6 +296,19 @@ const api = {
       out.push({ seed, verdict, reason });
     }
     return out;
+  },
+
+  /** Gains of one axis that go no higher over what is asked than wanted; null where there are none, or nothing turns it so. */
+  solveGains(
+    airframe: Airframe,
+    values: Values,
+    pads: BoardDescription['pads'],
+    axis: Axis,
+    speedMps: number,
+    overshoot: number,
+  ): RateGains | null {
+    const loop = loopOf(interned(airframe), values, pads, axis, speedMps);
+    return loop && solveGains(loop, askedOf(values, axis), overshoot);
   },
 
   /** The answer about one axis out of a flight with its stick thrown about. */

@@ -49,6 +49,10 @@ export function usualSpeed(airframe: Airframe, values: Values): number {
   return Math.max(1.2 * stallSpeed(airframe), settingsOf(values).number('nav.speed'));
 }
 
+/** What is asked for where nobody says: half of the most that the sticks ask for, rad/s. */
+export const askedOf = (values: Values, axis: Axis, set = 1): number =>
+  0.5 * settingsOf(values).number(inSet(`rate.${axis}.max`, set)) * DEG;
+
 const STEP_S = 1;
 const PUSH_S = 1;
 
@@ -67,8 +71,7 @@ export function axisAnswer(
   const loop = loopOf(airframe, values, pads, axis, speedMps, set);
   if (!loop) return null;
   const margin = marginOf(loop);
-  const most = settingsOf(values).number(inSet(`rate.${axis}.max`, set));
-  const asked = 0.5 * most * DEG;
+  const asked = askedOf(values, axis, set);
   const step = answerTo(loop, asked, 0, STEP_S);
   const size = 0.1 * Math.max(...loop.model.byCommand.map(Math.abs));
   const push = answerTo(loop, 0, size, PUSH_S);

@@ -21,6 +21,7 @@ import { Notice } from '../../ui/Notice.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
+import { FindGains } from './answers/FindGains.tsx';
 import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
 import { OverSpeeds } from './answers/OverSpeeds.tsx';
 import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
@@ -100,18 +101,21 @@ export default function AnswersStation() {
               times={times}
               onTimes={(k) => dispatch(staged(scaledGains(base, axis, k, most)))}
             />
-            <dl className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
-              {parts.map(([part, name, letter]) => (
-                <div key={part}>
-                  <dt className="text-soft">
-                    {name} <b className="font-semibold text-ink">{letter}</b>
-                  </dt>
-                  <dd>
-                    <SettingField name={`rate.${axis}.${part}`} size="large" />
-                  </dd>
-                </div>
-              ))}
-            </dl>
+            <div className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
+              <dl className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
+                {parts.map(([part, name, letter]) => (
+                  <div key={part}>
+                    <dt className="text-soft">
+                      {name} <b className="font-semibold text-ink">{letter}</b>
+                    </dt>
+                    <dd>
+                      <SettingField name={`rate.${axis}.${part}`} size="large" />
+                    </dd>
+                  </div>
+                ))}
+              </dl>
+              <FindGains key={axis} axis={axis} speedMps={speed} />
+            </div>
           </div>
           <p role="status" className={`mt-1 ${answer.state === 'rings' ? 'font-medium text-red' : ''}`}>
             {sentence(answer, units)}

@@ -68,6 +68,16 @@ export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
         from.current = null;
       }}
     >
+      <clipPath id="answer-drawn">
+        <rect x={LEFT} y={TOP - 4} width={RIGHT - LEFT} height={FLOOR - TOP + 6} />
+      </clipPath>
+      {flown && (
+        <path
+          clipPath="url(#answer-drawn)"
+          d={`M${logged(flown, 2).join('L')}L${logged(flown, -2).reverse().join('L')}Z`}
+          fill="var(--lake-wash)"
+        />
+      )}
       {[0.5, 1].map((k) => (
         <g key={k}>
           {k < 1 && <path d={`M${LEFT} ${y(k * asked)}H${RIGHT}`} stroke="var(--line)" />}
@@ -113,9 +123,6 @@ export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
       >
         asked
       </text>
-      <clipPath id="answer-drawn">
-        <rect x={LEFT} y={TOP - 4} width={RIGHT - LEFT} height={FLOOR - TOP + 6} />
-      </clipPath>
       {before && (
         <path
           clipPath="url(#answer-drawn)"
@@ -127,13 +134,13 @@ export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
         />
       )}
       {flown && (
-        <g clipPath="url(#answer-drawn)" fill="none">
-          <path
-            d={`M${logged(flown, 2).join('L')}L${logged(flown, -2).reverse().join('L')}Z`}
-            fill="var(--lake-wash)"
-          />
-          <path d={`M${logged(flown, 0).join('L')}`} stroke="var(--lake)" strokeWidth={2} />
-        </g>
+        <path
+          clipPath="url(#answer-drawn)"
+          d={`M${logged(flown, 0).join('L')}`}
+          fill="none"
+          stroke="var(--lake)"
+          strokeWidth={2}
+        />
       )}
       <path
         clipPath="url(#answer-drawn)"

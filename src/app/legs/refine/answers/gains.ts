@@ -1,5 +1,6 @@
+import type { RateGains } from '#core/control/rateLoop.ts';
 import type { Axis } from '#core/mixer/authority.ts';
-import type { SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { Catalogue, SettingValue, Values } from '#core/settings/catalogue.ts';
 
 const GAIN_STEP = 1e-4;
 const LEAST_TIMES = 0.05;
@@ -37,5 +38,25 @@ export function scaledGains(
   const k = Math.min(bound, Math.max(LEAST_TIMES, times));
   return Object.fromEntries(
     had.map(({ key, value }) => [key, Number((Math.round((value * k) / GAIN_STEP) * GAIN_STEP).toFixed(4))]),
+  );
+}
+
+/** Found gains as edits: within what the board takes, and no finer than it keeps them. */
+export function gainEdits(gains: RateGains, axis: Axis, catalogue: Catalogue): Record<string, SettingValue> {
+  const [p, i, d, forward] = gainKeys(axis);
+  return Object.fromEntries(
+    (
+      [
+        [p, gains.proportional],
+        [i, gains.integral],
+        [d, gains.derivative],
+        [forward, gains.feedForward],
+      ] as const
+    ).flatMap(([key, value]) => {
+      const entry = catalogue.entry(key);
+      if (!entry) return [];
+      const within = Math.min(entry.max ?? value, Math.max(entry.min ?? value, value));
+      return [[key, Number((Math.floor(within / GAIN_STEP) * GAIN_STEP).toFixed(4))]];
+    }),
   );
 }

@@ -1,0 +1,81 @@
+import type { RateGains } from '../control/rateLoop.ts';
+import { MARGIN_LEAST_DEG } from './answers.ts';
+import type { Loop } from './chain.ts';
+import { marginOf } from './margin.ts';
+import { answerTo, figuresOf } from './stepAnswer.ts';
+
+/** Found gains leave more than what is wanting: degrees, and times. */
+const LEFT_DEG = MARGIN_LEAST_DEG + 10;
+const LEFT_TIMES = 3;
+/** I over P where the board has none, 1/s. */
+const USUAL_SETTLING = 1.3;
+/** Shares of the feed-forward that brings it to what is asked, the best first: less of it where the craft itself swings over. */
+const FORWARDS = [1, 0.9, 0.8, 0.7, 0.6, 0.5];
+/** Shares of the I that goes with P: less of it where it swings. */
+const SETTLINGS = [1, 0.5, 0.25];
+/** Shares of the most P that leaves enough. */
+const SHARES = [1, 0.75, 0.55, 0.4, 0.3, 0.2, 0.1, 0.05];
+const MOST_P = 2;
+const LEAST_P = 5e-4;
+const STEP_S = 0.6;
+
+/**
+ * The gains that hold best against pushes of those that leave enough until it rings and answer what is asked no higher than wanted.
+ * @param asked rad/s @param overshoot most over what is asked, share
+ * @returns null where there are none
+ */
+export function solveGains(loop: Loop, asked: number, overshoot: number): RateGains | null {
+  const had = loop.gains;
+  const settling =
+    had.proportional > 0 && had.integral > 0 ? had.integral / had.proportional : USUAL_SETTLING;
+  const braking = had.proportional > 0 ? had.derivative / had.proportional : 0;
+  const withP = (proportional: number, feedForward: number, share = 1): Loop => ({
+    ...loop,
+    gains: {
+      feedForward,
+      proportional,
+      integral: share * settling * proportional,
+      derivative: braking * proportional,
+    },
+  });
+  const most = mostThatLeaves((p) => withP(p, 0));
+  if (most === null) return null;
+  const forward = forwardThatReaches(loop, asked);
+  for (const part of forward === 0 ? [1] : FORWARDS)
+    for (const settles of SETTLINGS)
+      for (const share of SHARES) {
+        const tried = withP(share * most, part * forward, settles);
+        const f = figuresOf(answerTo(tried, asked, 0, STEP_S), asked);
+        // What is left below is caught up by the sum within the next second; farther below it is not what was asked for.
+        if (f.overshoot <= overshoot && f.reaches > 0.8 && leavesEnough(tried)) return tried.gains;
+      }
+  return null;
+}
+
+function leavesEnough(loop: Loop): boolean {
+  const { crossover, gainLeft } = marginOf(loop);
+  return (crossover?.degrees ?? 180) >= LEFT_DEG && !(gainLeft < LEFT_TIMES);
+}
+
+/** By halving: the most P that leaves what found gains are to leave; null where even the least does not. */
+function mostThatLeaves(at: (p: number) => Loop): number | null {
+  const leaves = (p: number) => leavesEnough(at(p));
+  if (!leaves(LEAST_P)) return null;
+  let [low, high] = [LEAST_P, MOST_P];
+  if (leaves(high)) return high;
+  for (let k = 0; k < 10; k++) {
+    const mid = Math.sqrt(low * high);
+    if (leaves(mid)) low = mid;
+    else high = mid;
+  }
+  return low;
+}
+
+/** The feed-forward that alone brings a wing to what is asked; that of the board where nothing slows a turn, as in a hover. */
+function forwardThatReaches(loop: Loop, asked: number): number {
+  if (loop.model.speedMps === 0) return loop.gains.feedForward;
+  const small = 0.2 * asked;
+  const alone = { feedForward: 0.1, proportional: 0, integral: 0, derivative: 0 };
+  const { reaches } = figuresOf(answerTo({ ...loop, gains: alone }, small, 0, STEP_S), small);
+  return reaches > 0.02 ? 0.1 / reaches : loop.gains.feedForward;
+}
