@@ -1,23 +1,17 @@
-import {
-  type AxisAnswer,
-  answerAxes,
-  axisAnswer,
-  MARGIN_LEAST_DEG,
-  usualSpeed,
-} from '#core/answers/answers.ts';
+import { type AxisAnswer, axisAnswer, MARGIN_LEAST_DEG, usualSpeed } from '#core/answers/answers.ts';
 import { gyroFilters, LOOP_S, throughAll } from '#core/answers/chain.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import { angleOf, type Complex, sizeOf } from '#core/math/complex.ts';
 import { DEG } from '#core/math/scalar.ts';
-import type { Axis } from '#core/mixer/authority.ts';
+import { type Axis, axes } from '#core/mixer/authority.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { BadInput } from './input.ts';
 import { say } from './output.ts';
 
 function axesOf(axis: string | undefined): readonly Axis[] {
-  if (axis === undefined) return answerAxes;
-  const one = answerAxes.find((a) => a === axis);
+  if (axis === undefined) return axes;
+  const one = axes.find((a) => a === axis);
   if (!one) throw new BadInput(`--axis ${axis} is no axis: roll, pitch or yaw. Nothing was done.`);
   return [one];
 }

@@ -1,12 +1,11 @@
 import { linesOf, noiseDensity, welch } from '#core/analysis/spectrum.ts';
 import { stepFromLog } from '#core/analysis/stepResponse.ts';
-import { answerAxes } from '#core/answers/answers.ts';
 import { figuresOf } from '#core/answers/stepAnswer.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
 import { type RatesLog, type ReadRates, ratesOfFlight, ratesOfTable } from '#core/formats/ratesLog.ts';
 import { readSamples } from '#core/formats/samplesTable.ts';
 import { DEG } from '#core/math/scalar.ts';
-import type { Axis } from '#core/mixer/authority.ts';
+import { type Axis, axes } from '#core/mixer/authority.ts';
 import { BadInput, readBytes, readText } from './input.ts';
 import { say } from './output.ts';
 
@@ -36,7 +35,7 @@ function mapOf(text: string | undefined): ReadonlyMap<string, string> {
 }
 
 function axisOf(text: string | undefined): Axis {
-  const axis = answerAxes.find((a) => a === text);
+  const axis = axes.find((a) => a === text);
   if (!axis) throw new BadInput(`Say which axis with --axis roll, pitch or yaw. Nothing was read.`);
   return axis;
 }
@@ -107,8 +106,8 @@ export function showStep(file: string, options: LogOptions, json: boolean): numb
 /** Lines and floor of what shakes each axis; exit code 1 where a log is too short to tell. */
 export function showSpectrum(file: string, options: LogOptions, json: boolean): number {
   const table = file.toLowerCase().endsWith('.csv');
-  const axes = table || options.axis !== undefined ? [options.axis] : answerAxes;
-  const told = axes.map((axis) => {
+  const asked = table || options.axis !== undefined ? [options.axis] : axes;
+  const told = asked.map((axis) => {
     const { rateHz, stretches } = ratesIn(file, { ...options, axis });
     const longest = stretches.reduce((a, b) => (b.came.length > a.came.length ? b : a));
     const size = 2 ** Math.min(11, Math.floor(Math.log2(longest.came.length)));

@@ -2,6 +2,7 @@ import { type ActuatorId, isMotor, isRotorKind, type Kind } from '#core/airframe
 import type { BoardDescription } from '#core/board/description.ts';
 import type { LevelTrim } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
+import { gainsOf, inSet } from '#core/control/controlSet.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
 import type { HoverSettings } from '#core/control/hoverLoops.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
@@ -10,6 +11,7 @@ import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { type FreeRow, freeRowsOf, type RowSource, rowSources } from '#core/mixer/freeRows.ts';
 import type { OutputShape } from '#core/mixer/pulse.ts';
+import { sendsFrames, stepsBetweenPulses } from '#core/mixer/pulseTiming.ts';
 import { type RoleMix, roleMix, sharesOf } from '#core/mixer/roles.ts';
 import { ownRotorMixes } from '#core/mixer/rotorArms.ts';
 import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
@@ -257,9 +259,7 @@ export function compileConfig(
     offset: [n(`accel.${chip}.offset.x`), n(`accel.${chip}.offset.y`), n(`accel.${chip}.offset.z`)],
     scale: [n(`accel.${chip}.scale.x`), n(`accel.${chip}.scale.y`), n(`accel.${chip}.scale.z`)],
   });
-  const sets = Array.from({ length: CONTROL_SETS }, (_, i) =>
-    controlSet(values, i === 0 ? '' : `set.${i + 1}.`),
-  );
+  const sets = Array.from({ length: CONTROL_SETS }, (_, i) => controlSet(values, i + 1));
   const setActive = Number(s('set.active')) - 1;
   const active = sets[setActive]!;
   const rate = Number(s('log.rate'));
@@ -444,34 +444,19 @@ export function compileConfig(
   };
 }
 
-function controlSet(values: Values, prefix: '' | `set.${number}.`): ControlSet {
-  const { number: n } = settingsOf(values);
-  const gains = (axis: 'roll' | 'pitch' | 'yaw'): RateGains => ({
-    feedForward: n(`${prefix}rate.${axis}.forward`),
-    proportional: n(`${prefix}rate.${axis}.p`),
-    integral: n(`${prefix}rate.${axis}.i`),
-    derivative: n(`${prefix}rate.${axis}.d`),
-  });
+/** @param set 1 to 3 */
+function controlSet(values: Values, set: number): ControlSet {
+  const n = (key: string) => settingsOf(values).number(inSet(key, set));
   return {
-    rollMax: n(`${prefix}rate.roll.max`) * DEG,
-    pitchMax: n(`${prefix}rate.pitch.max`) * DEG,
-    yawMax: n(`${prefix}rate.yaw.max`) * DEG,
-    roll: gains('roll'),
-    pitch: gains('pitch'),
-    yaw: gains('yaw'),
-    levelTime: n(`${prefix}level.time`),
-    bank: n(`${prefix}level.bank`) * DEG,
-    up: n(`${prefix}level.up`) * DEG,
-    down: n(`${prefix}level.down`) * DEG,
+    rollMax: n('rate.roll.max') * DEG,
+    pitchMax: n('rate.pitch.max') * DEG,
+    yawMax: n('rate.yaw.max') * DEG,
+    roll: gainsOf(values, 'roll', set),
+    pitch: gainsOf(values, 'pitch', set),
+    yaw: gainsOf(values, 'yaw', set),
+    levelTime: n('level.time'),
+    bank: n('level.bank') * DEG,
+    up: n('level.up') * DEG,
+    down: n('level.down') * DEG,
   };
-}
-
-function stepsBetweenPulses(values: Values, timer: number | undefined): number {
-  return timer === undefined || sendsFrames(values, timer)
-    ? 1
-    : Math.max(1, Math.round(1000 / Number(settingsOf(values).choice(`timer.${timer}.rate`))));
-}
-
-function sendsFrames(values: Values, timer: number | undefined): boolean {
-  return timer !== undefined && settingsOf(values).choice(`timer.${timer}.sends`) !== 'pulses';
 }

@@ -1,16 +1,14 @@
 import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { stallSpeed } from '../airframe/performance.ts';
 import type { BoardDescription } from '../board/description.ts';
+import { inSet } from '../control/controlSet.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
-import { inSet } from './axisModel.ts';
 import { type Loop, loopOf } from './chain.ts';
 import { type Margin, marginOf } from './margin.ts';
 import { answerTo, figuresOf, type StepAnswer, type StepFigures } from './stepAnswer.ts';
-
-export const answerAxes: readonly Axis[] = ['roll', 'pitch', 'yaw'];
 
 /** Less than this is wanting, degrees and times: 45 degrees and 6 dB, as MIL-F-9490D asks of flight control. */
 export const MARGIN_LEAST_DEG = 45;
@@ -39,7 +37,6 @@ export interface AxisAnswer {
   /** After a push of a tenth of what a full command turns: the greatest rate, rad/s, and that of the craft without its loop. */
   readonly pushed: number;
   readonly pushedAlone: number;
-  readonly push: StepAnswer;
   readonly state: LoopState;
 }
 
@@ -87,7 +84,6 @@ export function axisAnswer(
     figures: figuresOf(step, asked),
     pushed: greatest(push.rates),
     pushedAlone: greatest(alone.rates),
-    push,
     state: stateOf(margin),
   };
 }

@@ -2,7 +2,7 @@ import { type Airframe, isFitting, isMotor, isRotorcraft } from '../airframe/air
 import { inertiaOf } from '../airframe/massModel.ts';
 import { deflectionsFor, dutyFor, hoverOf, supplyUnderLoad, trimLevel } from '../airframe/performance.ts';
 import { rememberedOf } from '../airframe/remembered.ts';
-import type { RateGains } from '../control/rateLoop.ts';
+import { gainsOf } from '../control/controlSet.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
@@ -11,7 +11,7 @@ import { clamp, GRAVITY } from '../math/scalar.ts';
 import { type Axis, mixRows, smallTurns } from '../mixer/authority.ts';
 import { RotorShare } from '../mixer/rotorShare.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { type NumberKey, settingOf, settingsOf } from '../settings/typed.ts';
+import { settingOf, settingsOf } from '../settings/typed.ts';
 
 /**
  * How a craft turns about one axis, linear about steady flight: x' = A x + b u, where u is the command as surfaces and motors
@@ -50,22 +50,6 @@ export function axisModel(
     ? rotorModel(airframe, values, axis)
     : wingModel(airframe, values, axis, speedMps, set);
 }
-
-/** Gains of one axis in a control set. @param set 1 to 3 */
-export function gainsOf(values: Values, axis: Axis, set: number): RateGains {
-  const s = settingsOf(values);
-  const part = (name: string) => s.number(inSet(`rate.${axis}.${name}`, set));
-  return {
-    feedForward: part('forward'),
-    proportional: part('p'),
-    integral: part('i'),
-    derivative: part('d'),
-  };
-}
-
-/** The key of a setting in a control set: the first has no prefix. */
-export const inSet = (key: string, set: number): NumberKey =>
-  (set === 1 ? key : `set.${set}.${key}`) as NumberKey;
 
 const indexOf = { roll: 0, pitch: 1, yaw: 2 } as const;
 /** Less than this by a full command turns nothing, rad/s^2. */

@@ -1,13 +1,15 @@
 import { type Airframe, isMotor } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
+import { gainsOf } from '../control/controlSet.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
 import type { RateGains } from '../control/rateLoop.ts';
 import { type Complex, complex, ONE, over, plus, polar, scaled, times } from '../math/complex.ts';
 import { type Axis, type MixRow, mixRows } from '../mixer/authority.ts';
+import { stepsBetweenPulses } from '../mixer/pulseTiming.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
-import { type AxisModel, axisModel, craftAt, gainsOf, speedRatioAt } from './axisModel.ts';
+import { type AxisModel, axisModel, craftAt, speedRatioAt } from './axisModel.ts';
 
 /** A step of the firmware, s. */
 export const LOOP_S = 0.001;
@@ -56,18 +58,10 @@ function pulseWait(
   axis: Axis,
   pads: BoardDescription['pads'],
 ): number {
-  const s = settingsOf(values);
   const waits = rows
     .filter((r) => r.mix[axis] !== 0)
-    .map(({ output }) => {
-      const timer = pads.find((p) => p.output === output)?.timer;
-      if (timer === undefined || s.choice(`timer.${timer}.sends` as 'timer.1.sends') !== 'pulses')
-        return LOOP_S;
-      return (
-        LOOP_S * Math.max(1, Math.round(1000 / Number(s.choice(`timer.${timer}.rate` as 'timer.1.rate'))))
-      );
-    });
-  return Math.max(LOOP_S, ...waits);
+    .map(({ output }) => stepsBetweenPulses(values, pads.find((p) => p.output === output)?.timer));
+  return LOOP_S * Math.max(1, ...waits);
 }
 
 /** A value that is held for so long: on average half of that late. (1 - exp(-s T))/(s T). */

@@ -2,10 +2,10 @@ import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { stallSpeed } from '../airframe/performance.ts';
 import { rememberedOf } from '../airframe/remembered.ts';
 import type { BoardDescription } from '../board/description.ts';
-import type { Axis } from '../mixer/authority.ts';
+import { type Axis, axes } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
-import { answerAxes, type LoopState, stateOf } from './answers.ts';
+import { type LoopState, stateOf } from './answers.ts';
 import { type Loop, loopOf } from './chain.ts';
 import { marginOf } from './margin.ts';
 
@@ -64,7 +64,7 @@ function findRinging(airframe: Airframe, values: Values, pads: BoardDescription[
         FASTEST_MORE * Math.max(s.number('nav.speed'), s.number('return.speed')),
       ];
   return setsFlown(values).flatMap((set) =>
-    answerAxes.flatMap((axis) => {
+    axes.flatMap((axis) => {
       const loops = speeds.flatMap((speed) => loopOf(airframe, values, pads, axis, speed, set) ?? []);
       const worst = leastOf(loops);
       return worst && worst.state !== 'well' ? [{ axis, set, ...worst, times: timesThatLeave(loops) }] : [];

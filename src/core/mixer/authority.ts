@@ -23,7 +23,7 @@ import { type RoleMix, roleMix, sharesOf } from './roles.ts';
 import { ownRotorMixes } from './rotorArms.ts';
 import { RotorShare } from './rotorShare.ts';
 
-const axes = ['roll', 'pitch', 'yaw'] as const;
+export const axes = ['roll', 'pitch', 'yaw'] as const;
 export type Axis = (typeof axes)[number];
 
 /** One output and what of each command it takes. */

@@ -1,16 +1,10 @@
 import { useDeferredValue, useMemo, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
-import {
-  type AxisAnswer,
-  answerAxes,
-  axisAnswer,
-  MARGIN_LEAST_DEG,
-  usualSpeed,
-} from '#core/answers/answers.ts';
+import { type AxisAnswer, axisAnswer, MARGIN_LEAST_DEG, usualSpeed } from '#core/answers/answers.ts';
 import { figuresOf } from '#core/answers/stepAnswer.ts';
 import { DEG } from '#core/math/scalar.ts';
-import type { Axis } from '#core/mixer/authority.ts';
+import { type Axis, axes } from '#core/mixer/authority.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
@@ -88,7 +82,7 @@ export default function AnswersStation() {
         label="Axis"
         className="mt-3 flex flex-wrap gap-2"
         value={axis}
-        cards={answerAxes.map((a) => ({ id: a, name: names[a] }))}
+        cards={axes.map((a) => ({ id: a, name: names[a] }))}
         onChange={setAxis}
       />
       {answer ? (

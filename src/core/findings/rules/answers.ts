@@ -1,6 +1,6 @@
 import { GAIN_LEAST, MARGIN_LEAST_DEG } from '../../answers/answers.ts';
-import { inSet } from '../../answers/axisModel.ts';
 import { type Ringing, ringingOf } from '../../answers/ringing.ts';
+import { inSet } from '../../control/controlSet.ts';
 import type { Axis } from '../../mixer/authority.ts';
 import type { Edits } from '../../settings/draft.ts';
 import type { SettingKey } from '../../settings/typed.ts';
