@@ -58,9 +58,17 @@ describe('a log of a board', () => {
     }
   });
 
-  it('refuses an axis whose stick rested, and says why', async () => {
-    const { code, answer } = await told('step', path, '--axis', 'yaw');
-    if (code === 1) expect(answer.refused).toMatch(/\w/);
+  it('refuses a flight whose sticks rested, and says why', async () => {
+    const f = aloft(turnstone, { change: { 'log.rate': '50', 'log.loops': true }, heightM: 200 });
+    const log = new FlightLog();
+    run(f, 40, () => log.step(f.pfad.controller, 0.001));
+    const resting = file('resting.cbor', log.read(1, 0, 1e7)!);
+    const { code, answer } = await told('step', resting, '--axis', 'roll');
+    expect(code).toBe(1);
+    expect(answer.refused).toMatch(/sticks that rest/);
+  });
+
+  it('asks which axis where none is named', async () => {
     expect(await main(['step', path])).toBe(2);
     expect(heard.complained).toMatch(/Say which axis/);
   });

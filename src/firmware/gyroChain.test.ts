@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import { turnstone } from '#core/airframe/library.ts';
+import { gyroFilters, throughAll } from '#core/answers/chain.ts';
+import { angleOf, complex, over, sizeOf } from '#core/math/complex.ts';
+import { wrapPi } from '#core/math/scalar.ts';
+import { prepared } from '../testing/aloft.ts';
+import { compileConfig } from './config.ts';
+import { Readings } from './readings.ts';
+import { Sensing } from './sensing.ts';
+
+/** Swings the gyro that the board reads, and compares what reaches its loops once it has settled, by correlation over whole swings. */
+function injected(change: object, hz: number) {
+  const values = prepared(turnstone, { 'gyro.notchFollows': false, ...change });
+  const sensing = new Sensing(compileConfig(values), 0.001);
+  const readings = new Readings();
+  let [re, im, inRe, inIm] = [0, 0, 0, 0];
+  for (let k = 0; k < 3000; k++) {
+    const turn = 2 * Math.PI * hz * k * 0.001;
+    readings.imus[0].gyro[0] = Math.sin(turn);
+    readings.imus[0].accel[2] = -9.81;
+    readings.imus[0].samples++;
+    sensing.step(readings);
+    if (k < 1000) continue;
+    const came = sensing.attitude.rates[0]!;
+    re += came * Math.cos(turn);
+    im -= came * Math.sin(turn);
+    inRe += Math.sin(turn) * Math.cos(turn);
+    inIm -= Math.sin(turn) ** 2;
+  }
+  return { measured: over(complex(re, im), complex(inRe, inIm)), told: throughAll(gyroFilters(values), hz) };
+}
+
+describe('the gyro chain of the board', () => {
+  it.each([
+    ['both filters', {}, 5],
+    ['both filters', {}, 40],
+    ['both filters', {}, 90],
+    ['both filters', {}, 200],
+    ['the low-pass alone', { 'gyro.notch': 0 }, 60],
+    ['a narrow notch', { 'gyro.notch': 113, 'gyro.notchQ': 4 }, 100],
+  ])('measured by swinging its gyro is what is told, with %s (%j) at %d Hz', (_name, change, hz) => {
+    const { measured, told } = injected(change, hz);
+    expect(Math.abs(sizeOf(measured) / sizeOf(told) - 1)).toBeLessThan(0.01);
+    expect(Math.abs(wrapPi(angleOf(measured) - angleOf(told)))).toBeLessThan(0.01);
+  });
+});
