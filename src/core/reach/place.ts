@@ -75,7 +75,9 @@ export const limitNames: Readonly<Record<Limit, { readonly name: string; readonl
 export function limitFigure(p: ReachPlace, units: UnitSystem): string {
   switch (p.limit) {
     case 'energy':
-      return p.leftShare > 0 ? `${Math.round(100 * p.leftShare)} % would be left` : 'runs empty';
+      return p.leftShare > 0
+        ? `${Math.round(100 * p.leftShare)} % left, ${Math.round(100 * p.needShare)} % wanted`
+        : 'runs empty';
     case 'wind':
       return `${formatQuantity(p.windMps, 'm/s', units, 0)}${p.leastWayAtM === 0 ? ' above home' : ''}`;
     case 'ground':
