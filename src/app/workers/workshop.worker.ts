@@ -38,6 +38,7 @@ import type { HomeMarch, WayPoint } from '#core/reach/homeMarch.ts';
 import { type Mend, mendFor, type ReachPlace, reachPlace } from '#core/reach/place.ts';
 import {
   type BorderPiece,
+  beyondPiece,
   borderPieces,
   borderRings,
   homeMarch,
@@ -197,12 +198,10 @@ function marchOf(asked: ReachInput): HomeMarch {
 const BEYOND_M = 150;
 
 function drawReach(map: ReachMap, march: HomeMarch): DrawnReach {
-  const pieces = borderPieces(map).map((piece) => {
-    const [e, n] = piece.points[Math.floor(piece.points.length / 2)]!;
-    const r = Math.max(1, Math.hypot(e, n));
-    const k = 1 + BEYOND_M / r;
-    return { ...piece, beyond: reachPlace(march, k * e, k * n) };
-  });
+  const pieces = borderPieces(map).map((piece) => ({
+    ...piece,
+    beyond: reachPlace(march, ...beyondPiece(piece, BEYOND_M)),
+  }));
   return { cellM: map.cellM, share: map.share, rings: borderRings(map), pieces };
 }
 

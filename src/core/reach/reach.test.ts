@@ -13,7 +13,7 @@ import { draftedReturn, levelWatts } from './drafted.ts';
 import type { ReachCircumstances, WayPoint } from './homeMarch.ts';
 import { limitWords, mendFor, reachPlace } from './place.ts';
 import { reachGeoJson } from './reachGeoJson.ts';
-import { borderPieces, borderRings, homeMarch, marginAt, planOf, reachMap } from './reachMap.ts';
+import { beyondPiece, borderPieces, borderRings, homeMarch, marginAt, planOf, reachMap } from './reachMap.ts';
 
 const usual: ReachCircumstances = {
   wind: { speedMps: 0, fromDeg: 0, gustMps: 0 },
@@ -216,6 +216,22 @@ describe('the map of the reach', () => {
       const beside = (side: number) =>
         marginAt(map, a[0] + (side * 250 * (b[1] - a[1])) / l, a[1] - (side * 250 * (b[0] - a[0])) / l);
       expect(beside(p.badSide)).toBeLessThanOrEqual(beside(-p.badSide));
+    }
+  });
+
+  it('tells of what lies beyond it, also where the line runs round a hill and home is on its other side', () => {
+    const wind = { speedMps: 8, fromDeg: 230, gustMps: 1.6 };
+    const asked = input(
+      { 'return.height': 405, 'return.climb': 'climb-first' },
+      { batteryShare: 0.75, wind },
+      torvholm,
+    );
+    const march = homeMarch(asked);
+    const long = borderPieces(reachMap(march, 100)).filter((p) => p.points.length > 30);
+    expect(long.length).toBeGreaterThan(0);
+    for (const piece of long) {
+      const [east, north] = beyondPiece(piece, 150);
+      expect(reachPlace(march, east, north).margin).toBeLessThan(0);
     }
   });
 

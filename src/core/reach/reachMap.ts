@@ -141,20 +141,26 @@ export function borderPieces(map: ReachMap): BorderPiece[] {
   return out;
 }
 
-/** The worse of the places beside the middle of a line. */
-function badSideOf(map: ReachMap, points: readonly (readonly [number, number])[]): 1 | -1 {
+/** So far to one side of the middle of a line, m east and north of home. @param metres to the right of the way it is drawn; to the left below zero */
+function besideMiddle(
+  points: readonly (readonly [number, number])[],
+  metres: number,
+): readonly [number, number] {
   const i = Math.max(1, Math.floor(points.length / 2));
   const [a, b] = [points[i - 1]!, points[i]!];
-  const length = Math.max(1e-6, Math.hypot(b[0] - a[0], b[1] - a[1]));
-  const right = [(b[1] - a[1]) / length, -(b[0] - a[0]) / length] as const;
-  const beside = (side: number) =>
-    marginAt(
-      map,
-      (a[0] + b[0]) / 2 + side * right[0] * map.cellM,
-      (a[1] + b[1]) / 2 + side * right[1] * map.cellM,
-    );
+  const per = metres / Math.max(1e-6, Math.hypot(b[0] - a[0], b[1] - a[1]));
+  return [(a[0] + b[0]) / 2 + (b[1] - a[1]) * per, (a[1] + b[1]) / 2 - (b[0] - a[0]) * per];
+}
+
+/** The worse of the places beside the middle of a line. */
+function badSideOf(map: ReachMap, points: readonly (readonly [number, number])[]): 1 | -1 {
+  const beside = (side: 1 | -1) => marginAt(map, ...besideMiddle(points, side * map.cellM));
   return beside(1) < beside(-1) ? 1 : -1;
 }
+
+/** A place so far beyond the middle of a piece of the border, where it does not come home from, m east and north of home. */
+export const beyondPiece = (piece: BorderPiece, metres: number): readonly [number, number] =>
+  besideMiddle(piece.points, piece.badSide * metres);
 
 /** Margin of the cell at a place, metres east and north of home. */
 export function marginAt(map: ReachMap, eastM: number, northM: number): number {
