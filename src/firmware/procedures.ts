@@ -31,19 +31,21 @@ const STICK_WAITS_S = 30;
 
 /** Which channel a stick moves. */
 class LearnStick implements Procedure {
-  private readonly learning: StickLearning;
+  private readonly learning = new StickLearning();
   private waitedS = 0;
   private sinceFrameS = 0;
-  private said: Said = { state: 'running', progress: 0, says: 'No stick has moved yet.' };
-
-  constructor(controller: FlightController) {
-    this.learning = new StickLearning(controller.input.channels);
-  }
+  private said: Said = { state: 'running', progress: 0, says: 'Let all sticks rest first.' };
 
   step({ input }: FlightController, dt: number): Said {
     this.waitedS += dt;
     this.sinceFrameS += dt;
     if (!input.linkAlive) return failed('silent', 'The receiver fell silent while a stick was awaited.');
+    const { stillMoving } = this.learning;
+    if (this.waitedS > STICK_WAITS_S && stillMoving !== null)
+      return failed(
+        'restless',
+        `Channel ${stillMoving} did not rest within ${STICK_WAITS_S} s; let go of every stick and ask again.`,
+      );
     if (this.waitedS > STICK_WAITS_S)
       return failed('nothing-moved', `No stick was moved to its end within ${STICK_WAITS_S} s.`);
     if (!input.fresh) return this.said;
@@ -432,7 +434,7 @@ const kinds: Readonly<
   },
   'learn-stick': (controller) =>
     controller.input.linkAlive
-      ? new LearnStick(controller)
+      ? new LearnStick()
       : new Refused('silent', 'The receiver sends nothing. Switch the transmitter on.'),
 };
 export const procedureKinds = Object.keys(kinds);

@@ -23,14 +23,15 @@ export function atTheDrawer(page: Page): Hands {
       await openBench(page);
       const [side, key] = keys[stick];
       await page.getByRole('slider', { name: new RegExp(`^${side} stick`) }).focus();
-      for (let k = 0; k < 10; k++) {
+      // A press is a tenth of the way from the middle to an end; the throttle comes from its low end.
+      for (let k = 0; k < (stick === 'throttle' ? 20 : 10); k++) {
         await page.keyboard.down(key);
         await page.waitForTimeout(60);
       }
     },
     async letGo(stick) {
       await page.keyboard.up(keys[stick][1]);
-      if (stick === 'throttle') for (let k = 0; k < 11; k++) await page.keyboard.press('s');
+      if (stick === 'throttle') for (let k = 0; k < 20; k++) await page.keyboard.press('s');
     },
     async turn(way) {
       await openBench(page);

@@ -163,6 +163,9 @@ describe('the board’s side of a procedure', () => {
     const five = rig.client.acts.fresh();
     const six = rig.client.acts.fresh();
     await ask(five);
+    await expect
+      .poll(async () => (await rig.client.request('procedure-state', { run: five })).says)
+      .toBe('No stick has moved yet.');
     rig.bench.controls.stickRoll = 0.6;
     await expect
       .poll(async () => (await rig.client.request('procedure-state', { run: five })).progress)

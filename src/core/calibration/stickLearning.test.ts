@@ -3,9 +3,16 @@ import { StickLearning, type StickOutcome } from './stickLearning.ts';
 
 const rest = [1000, 1500, 1500, 1500, 1000, 1000];
 
+/** It has seen all sticks rest. */
+const rested = (hz = 50): StickLearning => {
+  const learning = new StickLearning();
+  for (let k = 0; k <= 0.35 * hz; k++) learning.look(rest, 1 / hz);
+  return learning;
+};
+
 /** A stick that takes half a second to its end and stays there. */
 function move(channel: number, to: number, also: readonly (readonly [number, number])[] = [], hz = 50) {
-  const learning = new StickLearning(rest);
+  const learning = rested(hz);
   const seen: StickOutcome[] = [];
   for (let atS = 0; atS < 2.5; atS += 1 / hz) {
     const share = Math.min(1, atS / 0.5);
@@ -54,5 +61,29 @@ describe('learning a stick', () => {
     const shares = move(1, 2000).seen.flatMap((o) => (o.kind === 'waiting' ? [o.progress] : []));
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
     expect(shares.at(-1)).toBeGreaterThan(0.9);
+  });
+
+  it('waits for a stick that is still being let go of, and does not take it for the one that is asked for', () => {
+    const learning = new StickLearning();
+    const look = (roll: number, pitch: number) => learning.look([1000, roll, pitch, 1500], 0.02);
+    for (let k = 0; k < 50; k++)
+      expect(look(2000 - 10 * k, 1500)).toMatchObject({ kind: 'waiting', progress: 0 });
+    expect(learning.stillMoving).toBe(2);
+    expect(look(1500, 1500)).toMatchObject({ says: 'Let all sticks rest first. Channel 2 still moves.' });
+    for (let k = 0; k < 20; k++) look(1500, 1500);
+    expect(learning.stillMoving).toBeNull();
+    expect(look(1500, 1500)).toMatchObject({ says: 'No stick has moved yet.' });
+    for (let k = 0; k < 20; k++) look(1500, 2000);
+    expect(look(1500, 2000)).toEqual({ kind: 'learnt', channel: 3, fromUs: 1500, toUs: 2000 });
+  });
+
+  it('does not take a stick that was held at its end from the start, and comes to its middle, for an answer', () => {
+    const learning = new StickLearning();
+    const look = (roll: number, pitch: number) => learning.look([1000, roll, pitch, 1500], 0.02);
+    for (let k = 0; k < 30; k++) look(2000, 1500);
+    for (let k = 0; k < 30; k++) look(1500, 1500);
+    expect(look(1500, 1500)).toMatchObject({ kind: 'waiting', says: 'Farther, to its very end.' });
+    for (let k = 0; k < 60; k++) look(1500, 2000);
+    expect(look(1500, 2000)).toMatchObject({ kind: 'unclear' });
   });
 });
