@@ -1,14 +1,20 @@
 import { describe, expect, it } from 'vitest';
-import { avocet, turnstone } from '#core/airframe/library.ts';
-import { loopOf } from '#core/answers/chain.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
+import { avocet, knot, sandpiper, turnstone } from '#core/airframe/library.ts';
+import { describedPlay, loopOf } from '#core/answers/chain.ts';
+import { whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { answerTo, figuresOf } from '#core/answers/stepAnswer.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
-import { truthFromSettings } from '#core/formats/benchTruth.ts';
+import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
+import { DEG } from '#core/math/scalar.ts';
+import { builtAs } from '#core/mixer/throws.ts';
 import { prepared } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
-import { flyStep } from './stepFlown.ts';
+import { flyStep, THROWN_HZ, throwAbout } from './stepFlown.ts';
+
+type BuiltLinkage = ReturnType<typeof builtAs>;
 
 const scenario = parseScenario(
   {
@@ -40,11 +46,12 @@ describe('a step out of a flight with a stick that is thrown about', () => {
       scenario: scenario.scenario,
     };
     const flown = flyStep(input, axis);
-    if (flown.kind === 'refused') throw new Error(flown.why);
+    if ('refused' in flown) throw new Error(flown.refused);
+    expect(flown.why).toMatchObject({ agrees: true });
     const { mean, stepS, windows } = flown.step;
     expect(windows).toBeGreaterThan(15);
     const loop = loopOf(airframe, values, fellF7.pads, axis, flown.speedMps)!;
-    const asked = 1.4 * flown.askedRms;
+    const asked = flown.askedSize;
     const said = answerTo(loop, asked, 0, 0.5, 0);
     const promised = figuresOf(said, asked);
     const half = mean.subarray(0, Math.round(0.5 / stepS));
@@ -66,9 +73,74 @@ describe('a step out of a flight with a stick that is thrown about', () => {
       site: torvholm,
       scenario: scenario.scenario,
     };
-    expect(flyStep(input, 'roll')).toMatchObject({
-      kind: 'refused',
-      why: expect.stringMatching(/refuses to arm/),
-    });
+    expect(flyStep(input, 'roll')).toEqual({ refused: expect.stringMatching(/refuses to arm/) });
+  });
+});
+
+describe('a craft that is not as it is described', () => {
+  const linkages = (airframe: Airframe, change: (l: BuiltLinkage) => Partial<BuiltLinkage>) =>
+    airframe.surfaces.map((s) => ({ ...builtAs(s), ...change(builtAs(s)) }));
+  const servos = (airframe: Airframe, degPerS: number): Airframe => ({
+    ...airframe,
+    surfaces: airframe.surfaces.map((s) => {
+      const horn = Math.sin(45 * DEG) / Math.sin(s.throwDeg * DEG);
+      const usual = {
+        servoSpeedDegPerS: 500,
+        servoTravelDeg: 45,
+        slopDeg: 0.3,
+        armMm: 10,
+        hornMm: 10 * horn,
+      };
+      return { ...s, linkage: { ...usual, ...s.linkage, servoSpeedDegPerS: degPerS } };
+    }),
+  });
+  /** Flown as `built`, by the settings of `airframe` as it is described, and compared with that. */
+  function flownAs(airframe: Airframe, axis: 'roll' | 'pitch', built: Partial<BenchTruth>, real = airframe) {
+    const values = prepared(airframe);
+    const input = {
+      airframe: real,
+      board: fellF7Model,
+      values,
+      truth: { ...truthFromSettings(airframe, values), ...built },
+      site: torvholm,
+      scenario: scenario.ok ? scenario.scenario : (undefined as never),
+    };
+    const flown = throwAbout(input, axis);
+    if ('refused' in flown) throw new Error(flown.refused);
+    const rates = { stretches: [flown], rateHz: THROWN_HZ };
+    return whyRatesOther({ airframe, values, pads: fellF7.pads }, axis, flown.speedMps, rates)!;
+  }
+
+  it.each([
+    ['Turnstone', turnstone, 'pitch'],
+    ['Knot', knot, 'roll'],
+  ] as const)('shows three degrees of play: %s', (_name, airframe, axis) => {
+    const why = flownAs(airframe, axis, { linkages: linkages(airframe, () => ({ playDeg: 3 })) });
+    expect(why.agrees).toBe(false);
+    expect(why.causes.map((c) => c.kind)).toEqual(['play']);
+    // As an angle, beside what is described.
+    const { deg, share } = describedPlay(airframe, prepared(airframe), axis)!;
+    expect(Math.abs((deg * (share + why.causes[0]!.size)) / share - 3)).toBeLessThan(0.9);
+  });
+
+  it.each([
+    ['Turnstone', turnstone, 'roll'],
+    ['Sandpiper', sandpiper, 'pitch'],
+  ] as const)('shows servos at a fifth of their speed: %s', (_name, airframe, axis) => {
+    const usual = servos(airframe, 500);
+    const why = flownAs(usual, axis, {}, servos(airframe, 100));
+    expect(why.causes.map((c) => c.kind)).toEqual(['servo']);
+    expect(Math.abs(why.causes[0]!.size / 0.2 - 1)).toBeLessThan(0.25);
+  });
+
+  it.each([
+    ['Turnstone', turnstone, 'roll'],
+    ['Sandpiper', sandpiper, 'roll'],
+    ['Knot', knot, 'pitch'],
+  ] as const)('shows rods that move its surfaces six tenths as far: %s', (_name, airframe, axis) => {
+    const short = linkages(airframe, (l) => ({ hornMm: l.hornMm / 0.6, rodMm: l.rodMm }));
+    const why = flownAs(airframe, axis, { linkages: short });
+    expect(why.causes.map((c) => c.kind)).toEqual(['throw']);
+    expect(Math.abs(why.causes[0]!.size / 0.6 - 1)).toBeLessThan(0.2);
   });
 });

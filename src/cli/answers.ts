@@ -1,3 +1,5 @@
+import type { RehearsalInput } from '#bench/rehearsal.ts';
+import { THROWN_HZ, throwAbout } from '#bench/stepFlown.ts';
 import { type AxisAnswer, axisAnswer, MARGIN_LEAST_DEG, usualSpeed } from '#core/answers/answers.ts';
 import { gyroFilters, LOOP_S, throughAll } from '#core/answers/chain.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
@@ -6,7 +8,7 @@ import { angleOf, type Complex, sizeOf } from '#core/math/complex.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { BadInput } from './input.ts';
+import { BadInput, write } from './input.ts';
 import { say } from './output.ts';
 
 function axesOf(axis: string | undefined): readonly Axis[] {
@@ -96,6 +98,34 @@ function words(a: AxisAnswer): string {
       `  Its gains can be ${m.gainLeft.toFixed(1)} times what they are until it rings, ${m.ringsHz.toFixed(1)} times a second.`,
     );
   return `${lines.join('\n')}\n`;
+}
+
+/** Flies a craft with its stick about one axis thrown about, and writes what its board measured as a table. */
+export function flyAnswer(
+  input: RehearsalInput,
+  axis: string | undefined,
+  file: string,
+  json: boolean,
+): number {
+  if (axis === undefined)
+    throw new BadInput('Say about which axis with --axis roll, pitch or yaw. Nothing was flown.');
+  const flown = throwAbout(input, axesOf(axis)[0]!);
+  if ('refused' in flown) {
+    if (json) say(`${JSON.stringify({ refused: flown.refused }, null, 2)}\n`);
+    else say(`It was not flown: ${flown.refused}\n`);
+    return 1;
+  }
+  const { asked, came, speedMps } = flown;
+  const rows = Array.from(asked, (x, k) => `${k},${(x / DEG).toFixed(3)},${(came[k]! / DEG).toFixed(3)}`);
+  write('log', file, `t_ms,asked_dps,came_dps\n${rows.join('\n')}\n`);
+  const seconds = asked.length / THROWN_HZ;
+  if (json)
+    say(`${JSON.stringify({ seconds, speedMps: round(speedMps, 2), samples: asked.length }, null, 2)}\n`);
+  else
+    say(
+      `Flown for ${seconds.toFixed(0)} s at ${speedMps.toFixed(1)} m/s; ${asked.length} samples in ${file}.\n`,
+    );
+  return 0;
 }
 
 /** Frequencies of the command line: 5,20,80. */

@@ -10,6 +10,7 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
+import { StringDecoder } from 'node:string_decoder';
 import type * as z from 'zod';
 import { parsed } from '#core/parsed.ts';
 
@@ -42,6 +43,40 @@ export function readAs<S extends z.ZodType>(schema: S, file: string, limit: numb
 
 /** Reads a regular file; a device or a pipe, which may never end, is refused. */
 export function readBytes(file: string, limit: number): Buffer {
+  return opened(file, limit, (handle, size) => {
+    // One that grows meanwhile, or says that it is empty and is not, is read no further.
+    const bytes = Buffer.alloc(size + 1);
+    let length = 0;
+    for (;;) {
+      const read = readSync(handle, bytes, length, bytes.length - length, null);
+      length += read;
+      if (read === 0 || length === bytes.length) break;
+    }
+    if (length > size) throw new BadInput(`${file} grew while it was read. It was not taken.`);
+    return bytes.subarray(0, length);
+  });
+}
+
+const PIECE_BYTES = 1 << 20;
+
+/** Reads a regular file as text, a piece at a time. */
+export function readPieces(file: string, limit: number, take: (text: string) => void): void {
+  opened(file, limit, (handle, size) => {
+    const decoder = new StringDecoder('utf8');
+    const piece = Buffer.alloc(PIECE_BYTES);
+    for (let length = 0; ; ) {
+      const read = readSync(handle, piece, 0, piece.length, null);
+      if (read === 0) break;
+      length += read;
+      if (length > size) throw new BadInput(`${file} grew while it was read. It was not taken.`);
+      take(decoder.write(piece.subarray(0, read)));
+    }
+    take(decoder.end());
+  });
+}
+
+/** Opens a regular file of bounded size. @throws BadInput with a sentence for whatever is wrong with it */
+function opened<T>(file: string, limit: number, use: (handle: number, size: number) => T): T {
   let handle: number | null = null;
   try {
     handle = openSync(file, constants.O_RDONLY | constants.O_NONBLOCK);
@@ -51,16 +86,7 @@ export function readBytes(file: string, limit: number): Buffer {
       throw new BadInput(
         `${file} has ${(stat.size / 1e6).toFixed(0)} MB; at most ${limit / 1e6} MB are read. It was not opened.`,
       );
-    // One that grows meanwhile, or says that it is empty and is not, is read no further.
-    const bytes = Buffer.alloc(stat.size + 1);
-    let length = 0;
-    for (;;) {
-      const read = readSync(handle, bytes, length, bytes.length - length, null);
-      length += read;
-      if (read === 0 || length === bytes.length) break;
-    }
-    if (length > stat.size) throw new BadInput(`${file} grew while it was read. It was not taken.`);
-    return bytes.subarray(0, length);
+    return use(handle, stat.size);
   } catch (error) {
     if (error instanceof BadInput) throw error;
     const code = (error as NodeJS.ErrnoException).code;

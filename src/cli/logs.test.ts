@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -66,6 +66,25 @@ describe('a log of a board', () => {
     const { code, answer } = await told('step', resting, '--axis', 'roll');
     expect(code).toBe(1);
     expect(answer.refused).toMatch(/sticks that rest/);
+  });
+
+  it('is laid beside a craft: as described, and with rods that are not as long as described', async () => {
+    const craft = 'demo/turnstone.wanderweg.json';
+    const log = join(folder, 'thrown.csv');
+    const built = JSON.parse(readFileSync(craft, 'utf8'));
+    const loose = { armMm: 11, hornMm: 19.123, rodMm: 62, shaftAftMm: -62, shaftUpMm: -8.123 };
+    built.bench.linkages = [{ surface: 'elevator', ...loose, armLeanDeg: 0, hornLeanDeg: 0, playDeg: 3 }];
+    const real = file('loose.wanderweg.json', JSON.stringify(built));
+    for (const [flown, code, kinds] of [
+      [craft, 0, []],
+      [real, 1, ['play']],
+    ] as const) {
+      expect((await told('answers', flown, '--axis', 'pitch', '--log', log)).answer.samples).toBe(60_000);
+      const beside = await told('step', log, '--axis', 'pitch', '--craft', craft);
+      expect(beside.code).toBe(code);
+      expect(beside.answer.why.agrees).toBe(code === 0);
+      expect(beside.answer.why.causes.map((c: { kind: string }) => c.kind)).toEqual(kinds);
+    }
   });
 
   it('asks which axis where none is named', async () => {

@@ -1,23 +1,31 @@
 import { linesOf, noiseDensity, welch } from '#core/analysis/spectrum.ts';
-import { stepFromLog } from '#core/analysis/stepResponse.ts';
+import { usualSpeed } from '#core/answers/answers.ts';
+import { stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { figuresOf } from '#core/answers/stepAnswer.ts';
+import type { Cause, WhyOther } from '#core/answers/whyOther.ts';
+import { knownDescription } from '#core/board/boardRef.ts';
+import type { CraftFile } from '#core/formats/craftFile.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
 import { type RatesLog, type ReadRates, ratesOfFlight, ratesOfTable } from '#core/formats/ratesLog.ts';
-import { readSamples } from '#core/formats/samplesTable.ts';
+import { SamplesReader } from '#core/formats/samplesTable.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
-import { BadInput, readBytes, readText } from './input.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { settingsOfFlight } from '#firmware/releases.ts';
+import { BadInput, readBytes, readPieces } from './input.ts';
 import { say } from './output.ts';
 
 const MAX_LOG_BYTES = 400_000_000;
-/** Sticks that move less than this ask for nothing, rad/s, root mean square. */
-const LEAST_ASKED = 6 * DEG;
-/** More than this share at the end of the gyro's range, and what was quicker is missing. */
-const CLIPPED_MOST = 0.01;
 
 export interface LogOptions {
   readonly axis: string | undefined;
   readonly map: string | undefined;
+}
+
+/** A craft to compare with, and its settings. */
+interface GivenCraft {
+  readonly craft: CraftFile;
+  readonly values: Values;
 }
 
 /** `Zeit=t_ms,Soll=asked_dps,Ist=came_dps` */
@@ -44,7 +52,9 @@ function axisOf(text: string | undefined): Axis {
 function ratesIn(file: string, { axis, map }: LogOptions): RatesLog {
   let read: ReadRates;
   if (file.toLowerCase().endsWith('.csv')) {
-    const samples = readSamples(readText(file, MAX_LOG_BYTES), mapOf(map));
+    const reader = new SamplesReader(mapOf(map));
+    readPieces(file, MAX_LOG_BYTES, (text) => reader.push(text));
+    const samples = reader.end();
     if (!samples.ok) throw new BadInput(`${file}: ${samples.why}`);
     read = ratesOfTable(samples.table);
   } else {
@@ -58,16 +68,50 @@ function ratesIn(file: string, { axis, map }: LogOptions): RatesLog {
 
 const digits = (x: number, n: number): number | null => (Number.isFinite(x) ? Number(x.toFixed(n)) : null);
 
-/** The answer to a step out of a log, with how sure it is; exit code 1 where it says nothing. */
-export function showStep(file: string, options: LogOptions, json: boolean): number {
+/** Why a log is not what a craft promises, or null where no craft is given or nothing can be told. */
+function whyOf(
+  rates: RatesLog,
+  options: LogOptions & { readonly speed: number | undefined },
+  craft: GivenCraft | null,
+): WhyOther | null {
+  if (!craft) return null;
+  const { airframe, board } = craft.craft;
+  const values = settingsOfFlight(rates.flownBy) ?? craft.values;
+  const speed = options.speed ?? rates.speedMps ?? usualSpeed(airframe, values);
+  const pads = knownDescription(board)?.pads ?? [];
+  return whyRatesOther({ airframe, values, pads }, axisOf(options.axis), speed, rates);
+}
+
+const causeWords: Readonly<Record<Cause['kind'], (size: number) => string>> = {
+  inertia: (k) => `${k.toFixed(2)} times the inertia described`,
+  throw: (k) => `a command turns it ${k.toFixed(2)} times as much as described`,
+  servo: (k) => `servos at ${(100 * k).toFixed(0)} % of the speed described`,
+  late: (s) => `${(1000 * s).toFixed(0)} ms later than known of`,
+  play: (h) => `${(100 * h).toFixed(0)} % of the whole way loose between servos and surfaces`,
+};
+
+function whyInWords({ unexplained, agrees, causes }: WhyOther): string {
+  const rest = `${(100 * unexplained).toFixed(1)} % of how it turned`;
+  if (agrees) return `It flies as promised: all but ${rest} follows from what was asked for.\n`;
+  const head = `${rest} does not follow from what was asked for by the craft as described.\n`;
+  if (causes.length === 0) return `${head}  Nothing that is known of explains it.\n`;
+  const lines = causes.map(
+    ({ kind, size, explains }) =>
+      `  ${causeWords[kind](size)} would explain ${(100 * explains).toFixed(0)} % of it\n`,
+  );
+  return head + lines.join('');
+}
+
+/** The answer to a step out of a log, with how sure it is; exit code 1 where it says nothing, or says something else than the craft. */
+export function showStep(
+  file: string,
+  options: LogOptions & { readonly speed: number | undefined },
+  craft: GivenCraft | null,
+  json: boolean,
+): number {
   const rates = ratesIn(file, options);
-  const told =
-    rates.clipped > CLIPPED_MOST
-      ? ({
-          ok: false,
-          why: `the gyro stands at the end of its range in ${(100 * rates.clipped).toFixed(1)} % of the samples, so that what was quicker is missing`,
-        } as const)
-      : stepFromLog(rates.stretches, rates.rateHz, LEAST_ASKED);
+  const told = stepOfRates(rates);
+  const why = told.ok ? whyOf(rates, options, craft) : null;
   const { rateHz, gaps } = rates;
   if (!told.ok) {
     if (json) say(`${JSON.stringify({ rateHz, gaps, refused: told.why }, null, 2)}\n`);
@@ -90,7 +134,7 @@ export function showStep(file: string, options: LogOptions, json: boolean): numb
       reaches: digits(f.reaches, 3),
     };
     say(
-      `${JSON.stringify({ rateHz: digits(rateHz, 2), gaps, windows, looked, upToHz: digits(upToHz, 1), error: digits(error, 3), figures, answer }, null, 2)}\n`,
+      `${JSON.stringify({ rateHz: digits(rateHz, 2), gaps, windows, looked, upToHz: digits(upToHz, 1), error: digits(error, 3), figures, why: why && { unexplained: why.unexplained, agrees: why.agrees, causes: why.causes }, answer }, null, 2)}\n`,
     );
   } else {
     say(
@@ -99,8 +143,9 @@ export function showStep(file: string, options: LogOptions, json: boolean): numb
     say(
       `  From ${windows} of ${looked} windows with something asked, at ${rateHz.toFixed(0)} samples a second${gaps > 0 ? `, over ${gaps} ${gaps === 1 ? 'gap' : 'gaps'}` : ''}; nothing quicker than ${upToHz.toFixed(0)} Hz is resolved.\n`,
     );
+    if (why) say(whyInWords(why));
   }
-  return 0;
+  return why && !why.agrees ? 1 : 0;
 }
 
 /** Lines and floor of what shakes each axis; exit code 1 where a log is too short to tell. */

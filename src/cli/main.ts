@@ -30,7 +30,7 @@ import { MAX_SITE_BYTES, readSiteFile } from '#core/site/siteFile.ts';
 import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
-import { showAnswers, showFilters } from './answers.ts';
+import { flyAnswer, showAnswers, showFilters } from './answers.ts';
 import { showFails } from './fails.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readJson, readText, write } from './input.ts';
@@ -63,8 +63,9 @@ wanderweg reach CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--battery SHARE] [--
 wanderweg route check CRAFT.wanderweg.json ROUTE.geojson|gpx|kml [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg fails CRAFT.wanderweg.json [--wind M_PER_S@FROM] [--json] [WHERE]
 wanderweg answers CRAFT.wanderweg.json [--axis roll|pitch|yaw] [--speed M_PER_S] [--json]
+wanderweg answers CRAFT.wanderweg.json --axis roll|pitch|yaw --log FILE.csv [--json] [WHERE]
 wanderweg filters CRAFT.wanderweg.json --at HZ,HZ,... [--json]
-wanderweg step LOG|FILE.csv --axis roll|pitch|yaw [--map COLUMN=NAME_UNIT,...] [--json]
+wanderweg step LOG|FILE.csv --axis roll|pitch|yaw [--map COLUMN=NAME_UNIT,...] [--craft CRAFT.wanderweg.json [--speed M_PER_S]] [--json]
 wanderweg spectrum LOG|FILE.csv [--axis roll|pitch|yaw] [--map COLUMN=NAME_UNIT,...] [--json]
 wanderweg serve [--port N] [--bench [--craft CRAFT.wanderweg.json] [--hands JSON]]
 wanderweg board [CRAFT.wanderweg.json] [--socket PORT] [--hands JSON] [--loss PERCENT] [--delay MS]
@@ -426,11 +427,25 @@ export async function main(argv: readonly string[]): Promise<number> {
     }
     if (command === 'answers' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
+      if (values.log !== undefined) {
+        const site = siteFor(files[0]!, craft, where);
+        const { airframe } = craft;
+        const truth = craft.bench ?? truthFromSettings(airframe, settings);
+        const scenario = { ...FAILS_FLIGHT, home: site.home, wind: windOf(undefined) };
+        const board = boardFor(files[0]!, craft);
+        const input = { airframe, board, values: settings, truth, site, scenario };
+        return flyAnswer(input, values.axis, values.log, values.json ?? false);
+      }
       const how = { axis: values.axis, speed: speedOf(values.speed) };
       return showAnswers(craft, settings, how, values.json ?? false);
     }
     if (command === 'step' && files.length === 1)
-      return showStep(files[0]!, { axis: values.axis, map: values.map }, values.json ?? false);
+      return showStep(
+        files[0]!,
+        { axis: values.axis, map: values.map, speed: speedOf(values.speed) },
+        values.craft === undefined ? null : readCraft(values.craft),
+        values.json ?? false,
+      );
     if (command === 'spectrum' && files.length === 1)
       return showSpectrum(files[0]!, { axis: values.axis, map: values.map }, values.json ?? false);
     if (command === 'filters' && files.length === 1) {

@@ -1,4 +1,5 @@
 import { modeIds } from '#core/modes/modes.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { encodeCbor } from '#core/wire/frames.ts';
 import type { FlightController } from './flightController.ts';
 import { WRITTEN_VERSION } from './versions.ts';
@@ -66,6 +67,8 @@ interface Extent {
 export class FlightLog {
   /** What the flights are flown by; the board says so when it starts. */
   firmware = `Pfad ${WRITTEN_VERSION}`;
+  /** Settings unlike the firmware's defaults that it flies by; the board tells them when a flight begins. */
+  settings: () => Values = () => ({});
   private readonly ring: Uint8Array;
   private readonly flights: Extent[] = [];
   private head = 0;
@@ -114,7 +117,10 @@ export class FlightLog {
     this.told = c.journal.count - 1;
     this.due = 0;
     const fields = c.config.logLoops ? [...logFields, ...logLoopFields] : logFields;
-    this.append(encodeCbor({ flight: this.number, firmware: this.firmware, fields, modes: modeIds }));
+    const { firmware } = this;
+    this.append(
+      encodeCbor({ flight: this.number, firmware, fields, modes: modeIds, settings: this.settings() }),
+    );
   }
 
   private close(c: FlightController): void {

@@ -69,7 +69,10 @@ export class Pfad {
   ) {
     this.description = describeBoard(model);
     this.catalogue = catalogueOf(version);
-    if (log) log.firmware = `Pfad ${version}`;
+    if (log) {
+      log.firmware = `Pfad ${version}`;
+      log.settings = () => this.changedFromDefault(this.running);
+    }
     this.pages = new FlashPages<Values>(flash);
     // Before 3.2 a route was among the settings.
     this.plans = new PlanStore(version === WRITTEN_VERSION ? planFlash : null);

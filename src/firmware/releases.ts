@@ -36,3 +36,12 @@ export function runningValues(version: PfadVersion, values: Values): Values {
   );
   return { ...pfadCatalogue.defaults(), ...carried };
 }
+
+/** All settings that a flight was flown by, of what its log tells; null where it does not, or of a firmware that is not known. */
+export function settingsOfFlight(
+  flownBy: { readonly firmware: string; readonly changed: Values } | null,
+): Values | null {
+  const version = flownBy?.firmware.replace(/^Pfad /, '');
+  if (!flownBy || !version || !isPfadVersion(version)) return null;
+  return runningValues(version, { ...catalogueOf(version).defaults(), ...flownBy.changed });
+}

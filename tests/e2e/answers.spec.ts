@@ -1,5 +1,9 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { begin, closeBench, open, plugIn, write } from './helpers.ts';
+import { begin, closeBench, goTo, open, plugIn, write } from './helpers.ts';
 
 test('gains are raised together by keys, seen to ring before they fly, and taken down by the finding', async ({
   page,
@@ -86,4 +90,49 @@ test('a wing without a rudder is told so, and one is looked at over its speeds',
   for (let k = 0; k < 3; k++) await page.keyboard.press('Shift+ArrowLeft');
   await expect(mark).toHaveAttribute('aria-valuenow', String(Number((before - 3).toFixed(1))));
   await expect(page.getByRole('main').getByRole('status').first()).toContainText(/^At \d+\.?\d* m\/s/);
+});
+
+test('an elevator with play is found out from a log, whatever its columns are called', async ({ page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'wanderweg-e2e-'));
+  const demo = 'demo/turnstone.wanderweg.json';
+  const built = JSON.parse(readFileSync(demo, 'utf8'));
+  const rod = { armMm: 11, hornMm: 19.123, rodMm: 62, shaftAftMm: -62, shaftUpMm: -8.123 };
+  built.bench.linkages = [{ surface: 'elevator', ...rod, armLeanDeg: 0, hornLeanDeg: 0, playDeg: 3 }];
+  writeFileSync(join(folder, 'built.json'), JSON.stringify(built));
+  const log = join(folder, 'evening.csv');
+  execFileSync(process.execPath, [
+    ...['bin/wanderweg.mjs', 'answers', join(folder, 'built.json')],
+    ...['--axis', 'pitch', '--log', log],
+  ]);
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles(demo);
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await goTo(page, '/refine/answers');
+  await page.getByRole('radio', { name: 'Pitch' }).click();
+  const lay = page.getByLabel('Log to lay over it');
+  const why = page.getByRole('region', { name: 'Why it flew otherwise' });
+  await lay.setInputFiles(log);
+  await expect(why).toContainText(/is loose between servos and surfaces, about [2-3]\.?\d*° at the elevator/);
+  // Of another axis it says nothing; nor does a table that is not understood, until its columns are named.
+  await page.getByRole('radio', { name: 'Roll' }).click();
+  await expect(why).toHaveCount(0);
+  await page.getByRole('radio', { name: 'Pitch' }).click();
+  const [, ...rows] = readFileSync(log, 'utf8').split('\n');
+  const foreign = join(folder, 'foreign.csv');
+  writeFileSync(foreign, `Zeit;Soll;Ist\n${rows.join('\n').replaceAll(',', ';')}`);
+  await lay.setInputFiles(foreign);
+  const columns = page.getByRole('group', { name: 'Columns of foreign.csv' });
+  await columns.getByLabel('Time', { exact: true }).selectOption('Zeit');
+  await columns.getByLabel('Rate asked for', { exact: true }).selectOption('Soll');
+  await columns.getByLabel('Rate that came', { exact: true }).selectOption('Soll');
+  await expect(columns).toContainText('One column cannot be two things.');
+  await expect(columns.getByRole('button', { name: 'Read it so' })).toBeDisabled();
+  await columns.getByLabel('Rate that came', { exact: true }).selectOption('Ist');
+  await columns.getByLabel('Unit of time').selectOption('ms');
+  await columns.getByRole('button', { name: 'Read it so' }).click();
+  await expect(why).toContainText('is loose between servos and surfaces');
+  await lay.setInputFiles({ name: 'holiday.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no log') });
+  await expect(page.getByText(/holiday\.jpg is no flight log of a board/)).toBeVisible();
+  await why.waitFor({ state: 'detached' });
+  expect(faults).toEqual([]);
 });

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { flyThrows, type ThrowFlown } from '#bench/badThrows.ts';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
-import { flyStep, type StepFlown } from '#bench/stepFlown.ts';
+import { flyStep, type Refused, type StepFlown } from '#bench/stepFlown.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
 import { askedOf } from '#core/answers/answers.ts';
@@ -59,6 +59,7 @@ import { groundOf, type Home, type Site } from '#core/site/site.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
+import { openLog } from './openedLog.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
 
@@ -311,10 +312,13 @@ const api = {
   },
 
   /** The answer about one axis out of a flight with its stick thrown about. */
-  flyStep(what: ToFly, axis: Axis): StepFlown {
+  flyStep(what: ToFly, axis: Axis): StepFlown | Refused {
     const input = prepare(what);
-    return typeof input === 'string' ? { kind: 'refused', why: input } : flyStep(input, axis);
+    return typeof input === 'string' ? { refused: input } : flyStep(input, axis);
   },
+
+  /** The answer about one axis out of a log, and why it is not the one that was promised. */
+  openLog,
 
   /** Throws the craft in each of the ways that go wrong; a sentence where it cannot be flown. */
   throws(what: ToFly): readonly ThrowFlown[] | string {

@@ -132,6 +132,8 @@ describe('margin', () => {
     loopS: 0.02,
     waitS: 0.001,
     slew: Number.POSITIVE_INFINITY,
+    play: 0,
+    lateS: 0,
   };
 
   it('of an integrator with delay is 90 degrees less what the delay takes', () => {

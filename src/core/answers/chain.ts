@@ -1,4 +1,4 @@
-import { type Airframe, isMotor } from '../airframe/airframe.ts';
+import { type Airframe, actuatorNames, isMotor } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { gainsOf } from '../control/controlSet.ts';
 import { LowPass } from '../control/lowPass.ts';
@@ -96,10 +96,15 @@ export interface Loop {
   readonly waitS: number;
   /** Of the servo: share of full command per second; infinite for motors, whose lag is the craft's model's. */
   readonly slew: number;
+  /** What is loose between servos and surfaces, share of full command. 0 for a promise: what is usual matters to small moves only. */
+  readonly play: number;
+  /** Later than all that is known of says, s: 0 for a promise. */
+  readonly lateS: number;
 }
 
 /** Share of full travel that a servo that nobody described turns in a second: 500 of 45 degrees. */
 const USUAL_SLEW = 500 / 45;
+const USUAL_SLOP_DEG = 0.3;
 
 /** Share of full command per second that the slowest of the servos for an axis gives. */
 function slewOf(airframe: Airframe, values: Values, axis: Axis, rows: readonly MixRow[]): number {
@@ -109,13 +114,40 @@ function slewOf(airframe: Airframe, values: Values, axis: Axis, rows: readonly M
     .map(({ output, drives, mix }) => {
       const linkage = airframe.surfaces.find((x) => x.id === drives)?.linkage;
       const servo = linkage ? linkage.servoSpeedDegPerS / linkage.servoTravelDeg : USUAL_SLEW;
-      const key = <P extends string>(part: P) => s.number(`out.${output}.${part}` as 'out.1.speed');
-      const limit = key('speed') > 0 ? key('speed') / 500 : Number.POSITIVE_INFINITY;
+      const speed = s.number(`out.${output}.speed` as 'out.1.speed');
+      const limit = speed > 0 ? speed / 500 : Number.POSITIVE_INFINITY;
       // A command that moves it by part of its travel is followed as much faster.
-      const travel = (Math.abs(mix[axis]) * (key('high') - key('low'))) / 1000;
-      return Math.min(servo, limit) / Math.max(0.001, travel);
+      return Math.min(servo, limit) / travelOf(values, output, mix[axis]);
     });
   return Math.min(...each);
+}
+
+/** Share of a servo's travel that a full command moves it by. */
+function travelOf(values: Values, output: number, mix: number): number {
+  const s = settingsOf(values);
+  const end = (part: 'low' | 'high') => s.number(`out.${output}.${part}` as 'out.1.low');
+  return Math.max(0.001, (Math.abs(mix) * (end('high') - end('low'))) / 1000);
+}
+
+/** What is loose at the surfaces of an axis, as angles. @param axis that a full command is of */
+export interface Play {
+  /** The surface that has most of it. */
+  readonly surface: string;
+  readonly deg: number;
+  /** The same as a share of full command. */
+  readonly share: number;
+}
+
+/** What is loose at the surface where it counts most, as the craft is described; null where no surface moves for this axis. */
+export function describedPlay(airframe: Airframe, values: Values, axis: Axis): Play | null {
+  const all = mixRows(airframe, values).flatMap(({ output, drives, mix }): Play[] => {
+    const surface = airframe.surfaces.find((x) => x.id === drives);
+    if (!surface || mix[axis] === 0) return [];
+    const deg = surface.linkage?.slopDeg ?? USUAL_SLOP_DEG;
+    const share = deg / surface.throwDeg / travelOf(values, output, mix[axis]);
+    return [{ surface: actuatorNames[surface.id], deg, share }];
+  });
+  return all.reduce<Play | null>((a, b) => (a && a.share >= b.share ? a : b), null);
 }
 
 /**
@@ -147,6 +179,8 @@ export function loopOf(
     loopS: LOOP_S,
     waitS: pulseWait(rows, values, axis, pads),
     slew: model.moves === 'servos' ? slewOf(airframe, values, axis, rows) : Number.POSITIVE_INFINITY,
+    play: 0,
+    lateS: 0,
   };
 }
 
@@ -173,7 +207,7 @@ export function openLoopAt(loop: Loop, hz: number): Complex {
 
 function onceAt(loop: Loop, hz: number): Complex {
   const c = controllerAt(loop.gains, loop.dCutoffHz, loop.ratio, hz);
-  const late = polar(1, -2 * Math.PI * hz * loop.loopS);
+  const late = polar(1, -2 * Math.PI * hz * (loop.loopS + loop.lateS));
   return [throughAll(loop.filters, hz), holdAt(loop.waitS, hz), late, craftAt(loop.model, hz)].reduce(
     times,
     c,

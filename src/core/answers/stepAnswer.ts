@@ -15,45 +15,82 @@ export interface StepAnswer {
 const EVERY = 5;
 
 /**
- * The loop answers a rate that is asked for suddenly, or a push: in steps of the firmware, with its own controller and filters, pulses as
- * they come, servos no faster than they are and full command as the most there is.
- * @param asked rad/s. @param push turning acceleration from outside, rad/s^2
- * @param late how much of the time between two pulses passes until the next one: half of it on average
+ * A loop that runs, in steps of the firmware: with its own controller and filters, pulses as they come, servos no faster than they are,
+ * what is loose in their rods, and full command as the most there is.
  */
-export function answerTo(loop: Loop, asked: number, push: number, seconds: number, late = 0.5): StepAnswer {
-  const { model, gains } = loop;
-  const controller = new RateLoop(gains, loop.sumLimit, loop.dCutoffHz, LOOP_S);
-  const filters = loop.filters.map((f) => f.make());
-  const steps = Math.round(seconds / LOOP_S);
-  const wait = Math.round(loop.waitS / LOOP_S);
-  const reach = loop.slew * LOOP_S;
-  const rates = new Float64Array(Math.floor(steps / EVERY) + 1);
-  const commands = new Float64Array(rates.length);
-  const { states, byCommand } = model;
-  const now = new Float64Array(states.length);
-  const slopes = new Float64Array(states.length);
-  let [pulse, stands] = [0, 0];
-  controller.demand = asked;
-  controller.speedRatio = loop.ratio;
-  const first = Math.floor(wait * late) % wait;
-  for (let k = 0; k <= steps; k++) {
-    if (k % EVERY === 0) {
-      rates[k / EVERY] = now[0]!;
-      commands[k / EVERY] = stands;
-    }
+export class LoopRun {
+  /** What it turns at, rad/s, and where surfaces or motors stand, share of full command. */
+  rate = 0;
+  command = 0;
+  private readonly controller: RateLoop;
+  private readonly filters;
+  private readonly now: Float64Array;
+  private readonly slopes: Float64Array;
+  private readonly wait: number;
+  private readonly first: number;
+  private readonly reach: number;
+  /** What was decided and has not arrived yet, the oldest at `oldest`. */
+  private readonly way: Float64Array;
+  private oldest = 0;
+  private pulse = 0;
+  private servo = 0;
+  private k = 0;
+
+  /** @param late how much of the time between two pulses passes until the next one: half of it on average */
+  constructor(
+    private readonly loop: Loop,
+    late = 0.5,
+  ) {
+    this.controller = new RateLoop(loop.gains, loop.sumLimit, loop.dCutoffHz, LOOP_S);
+    this.controller.speedRatio = loop.ratio;
+    this.filters = loop.filters.map((f) => f.make());
+    this.now = new Float64Array(loop.model.states.length);
+    this.slopes = new Float64Array(this.now.length);
+    this.wait = Math.round(loop.waitS / LOOP_S);
+    this.first = Math.floor(this.wait * late) % this.wait;
+    this.reach = loop.slew * LOOP_S;
+    this.way = new Float64Array(1 + Math.round(loop.lateS / LOOP_S));
+  }
+
+  /** @param asked rad/s. @param push turning acceleration from outside, rad/s^2 */
+  step(asked: number, push: number): void {
+    const { now, slopes, controller, way } = this;
+    const { states, byCommand } = this.loop.model;
     let felt = now[0]!;
-    for (const f of filters) felt = f.step(felt);
+    for (const f of this.filters) felt = f.step(felt);
+    controller.demand = asked;
     controller.rate = felt;
     controller.step(false);
-    const sent = pulse;
-    if (k % wait === first) pulse = controller.output;
-    stands += clamp(sent - stands, -reach, reach);
+    const sent = way[this.oldest]!;
+    if (this.k++ % this.wait === this.first) this.pulse = controller.output;
+    way[this.oldest] = this.pulse;
+    this.oldest = (this.oldest + 1) % way.length;
+    this.servo += clamp(sent - this.servo, -this.reach, this.reach);
+    const loose = this.loop.play / 2;
+    this.command = clamp(this.command, this.servo - loose, this.servo + loose);
     for (let i = 0; i < now.length; i++) {
-      let slope = byCommand[i]! * stands + (i === 0 ? push : 0);
+      let slope = byCommand[i]! * this.command + (i === 0 ? push : 0);
       for (let j = 0; j < now.length; j++) slope += states[i]![j]! * now[j]!;
       slopes[i] = slope;
     }
     for (let i = 0; i < now.length; i++) now[i]! += LOOP_S * slopes[i]!;
+    this.rate = now[0]!;
+  }
+}
+
+/**
+ * The loop answers a rate that is asked for suddenly, or a push.
+ * @param asked rad/s. @param push turning acceleration from outside, rad/s^2. @param late as `LoopRun`
+ */
+export function answerTo(loop: Loop, asked: number, push: number, seconds: number, late = 0.5): StepAnswer {
+  const run = new LoopRun(loop, late);
+  const points = Math.floor(Math.round(seconds / LOOP_S) / EVERY);
+  const rates = new Float64Array(points + 1);
+  const commands = new Float64Array(points + 1);
+  for (let k = 1; k <= points; k++) {
+    for (let i = 0; i < EVERY; i++) run.step(asked, push);
+    rates[k] = run.rate;
+    commands[k] = run.command;
   }
   return { stepS: EVERY * LOOP_S, rates, commands };
 }

@@ -82,6 +82,7 @@ describe('what a flight says', () => {
       modes: ['loiter'],
       samples: [[0, 0, 0, 0, 0, 0, 0, 0, 0], ...samples],
       decisions: [],
+      settings: {},
     };
     const fit = airspeedFromCircles(circleSamplesOf(momentsOfLog(log)!));
     if ('refused' in fit) throw new Error(fit.refused);

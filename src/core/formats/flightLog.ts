@@ -1,6 +1,7 @@
 import { Decoder } from 'cbor-x';
 import { z } from 'zod';
 import { parsed } from '#core/parsed.ts';
+import { settingValueSchema, type Values } from '#core/settings/catalogue.ts';
 
 const decoder = new Decoder({ useRecords: false, mapsAsObjects: true });
 
@@ -11,6 +12,8 @@ export interface LoggedSeries {
   readonly fields: readonly string[];
   /** Names behind the numbers of the field `mode`. */
   readonly modes: readonly string[];
+  /** Settings unlike the firmware's defaults that it was flown by; empty where the log does not tell them. */
+  readonly settings: Values;
   /** One row a sample, in the order of `fields`; SI and radians. */
   readonly samples: readonly (readonly number[])[];
   /** s since power-on */
@@ -22,6 +25,7 @@ const headSchema = z.object({
   firmware: z.string().max(40),
   fields: z.array(z.string().max(40)).min(1).max(255),
   modes: z.array(z.string().max(40)).max(64),
+  settings: z.record(z.string().max(60), settingValueSchema).default({}),
 });
 
 /**

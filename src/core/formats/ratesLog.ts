@@ -1,6 +1,7 @@
 import type { Stretch } from '../analysis/stepResponse.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
+import type { Values } from '../settings/catalogue.ts';
 import type { LoggedSeries } from './flightLog.ts';
 import type { SamplesTable } from './samplesTable.ts';
 
@@ -12,6 +13,10 @@ export interface RatesLog {
   readonly gaps: number;
   /** Share of samples at the end of the gyro's range. */
   readonly clipped: number;
+  /** Mean speed through the air, m/s; null where the log does not tell it. */
+  readonly speedMps: number | null;
+  /** What it was flown by, as far as it differs from the firmware's defaults; null where the log does not tell it. */
+  readonly flownBy: { readonly firmware: string; readonly changed: Values } | null;
 }
 
 export type ReadRates =
@@ -34,8 +39,17 @@ export function ratesOfFlight(log: LoggedSeries, axis: Axis): ReadRates {
   if (t < 0 || came < 0) return { ok: false, why: 'it holds no rates' };
   if (asked < 0) return { ok: false, why: NO_LOOPS };
   const column = (k: number) => Float64Array.from(log.samples, (s) => s[k]!);
-  return inStretches(column(t), column(asked), column(came));
+  const air = at('airspeed');
+  const speedMps = air < 0 ? null : column(air).reduce((sum, v) => sum + v, 0) / log.samples.length;
+  const told = Object.keys(log.settings).length > 0;
+  return inStretches(column(t), column(asked), column(came), {
+    speedMps,
+    flownBy: told ? { firmware: log.firmware, changed: log.settings } : null,
+  });
 }
+
+/** What a table has to name. */
+export const RATE_COLUMNS = ['t', 'asked', 'came'] as const;
 
 /** Of a table with the columns `t`, `asked` and `came`. */
 export function ratesOfTable({ columns }: SamplesTable): ReadRates {
@@ -45,14 +59,19 @@ export function ratesOfTable({ columns }: SamplesTable): ReadRates {
       ok: false,
       why: 'it names no time or no rate: say with --map which column is t_s, asked_dps and came_dps (or _ms, _us, _radps)',
     };
-  return inStretches(t, asked ?? new Float64Array(t.length), came);
+  return inStretches(t, asked ?? new Float64Array(t.length), came, { speedMps: null, flownBy: null });
 }
 
 /** Cuts at gaps. @param t s @param asked rad/s @param came rad/s */
-function inStretches(t: Float64Array, asked: Float64Array, came: Float64Array): ReadRates {
+function inStretches(
+  t: Float64Array,
+  asked: Float64Array,
+  came: Float64Array,
+  told: Pick<RatesLog, 'speedMps' | 'flownBy'>,
+): ReadRates {
   if (t.length < 16) return { ok: false, why: `it has ${t.length} samples` };
   const spaces = Float64Array.from({ length: t.length - 1 }, (_, k) => t[k + 1]! - t[k]!);
-  const usual = [...spaces].sort((a, b) => a - b)[spaces.length >> 1]!;
+  const usual = spaces.slice().sort()[spaces.length >> 1]!;
   if (!(usual > 0)) return { ok: false, why: 'its time does not go on' };
   const isGap = (k: number) =>
     !(spaces[k]! > 0 && spaces[k]! < GAP * usual) || !Number.isFinite(came[k]! + asked[k]!);
@@ -72,7 +91,7 @@ function inStretches(t: Float64Array, asked: Float64Array, came: Float64Array): 
   if (count === 0 || uneven > 0.2 * count)
     return { ok: false, why: 'its samples come so unevenly that their rate is not known' };
   const rateHz = count / within;
-  return { ok: true, rates: { rateHz, stretches, gaps, clipped: clippedShare(came) } };
+  return { ok: true, rates: { rateHz, stretches, gaps, clipped: clippedShare(came), ...told } };
 }
 
 /** Share of samples that stand at the very top, to either side. */

@@ -26,63 +26,140 @@ const units: Readonly<Record<string, number>> = {
   mah: 1,
 };
 
-const MOST_ROWS = 2_000_000;
+const MOST_ROWS = 4_000_000;
 const MOST_COLUMNS = 64;
+const MOST_LINE = 10_000;
+/** What parts cells; the one that its first line has most of. */
+const SEPARATORS = [',', ';', '\t'] as const;
 
-/**
- * Reads samples as comma-separated text: a header that names columns and their units (`t_s,ax_mps2,...,mx_ut,current_a,step`),
- * then a line a sample. Columns whose unit is not known are left out.
- * @param named what columns of other names are, with their units: `Soll` is `asked_dps`
- */
-export function readSamples(
-  text: string,
-  named: ReadonlyMap<string, string> = new Map(),
-): { readonly ok: true; readonly table: SamplesTable } | { readonly ok: false; readonly why: string } {
-  const lines = text.split(/\r?\n/);
-  const head = (lines[0] ?? '')
-    .replace(/^\uFEFF/, '')
-    .split(',')
-    .map((c) => (named.get(c.trim()) ?? c.trim()).toLowerCase());
-  if (head.length > MOST_COLUMNS || lines.length > MOST_ROWS)
-    return {
-      ok: false,
-      why: `It has more than ${MOST_COLUMNS} columns or ${MOST_ROWS} lines. Nothing was read.`,
+export type ReadSamples =
+  | { readonly ok: true; readonly table: SamplesTable }
+  | {
+      readonly ok: false;
+      readonly why: string;
+      /** What its first line names, where that could be read. */
+      readonly names?: readonly string[];
     };
-  const known = head.flatMap((name, at) => {
-    const split = name.lastIndexOf('_');
-    const factor = units[name.slice(split + 1)];
-    return split > 0 && factor !== undefined ? [{ at, name: name.slice(0, split), factor }] : [];
-  });
-  if (known.length === 0)
-    return {
-      ok: false,
-      why: 'Its first line names no column with a unit, such as t_s, ax_mps2, gx_dps, mx_ut or current_a. Nothing was read.',
-    };
-  const twice = known.find((c, i) => known.findIndex((x) => x.name === c.name) !== i);
-  if (twice) return { ok: false, why: `It has two columns for ${twice.name}. Nothing was read.` };
-  const stepAt = head.indexOf('step');
-  const filled = lines
-    .map((line, i) => ({ line, i }))
-    .slice(1)
-    .filter(({ line }) => line.trim() !== '');
-  const columns = new Map(known.map((c) => [c.name, new Float64Array(filled.length)]));
-  const steps: string[] = [];
-  for (const [row, { line, i }] of filled.entries()) {
-    const cells = line.split(',');
-    for (const { at, name, factor } of known) {
-      const cell = cells[at]?.trim() ?? '';
+
+/** A column that is known, as it grows. */
+interface Column {
+  readonly at: number;
+  readonly name: string;
+  readonly factor: number;
+  cells: Float64Array;
+}
+
+/** Reads samples piece by piece, so that a file of hundreds of megabytes is never whole in memory. See `readSamples`. */
+export class SamplesReader {
+  private rest = '';
+  private line = 0;
+  private separator: string = ',';
+  private head: readonly string[] = [];
+  private columns: Column[] = [];
+  private stepAt = -1;
+  private readonly steps: string[] = [];
+  private rows = 0;
+  private why: string | null = null;
+
+  constructor(private readonly named: ReadonlyMap<string, string> = new Map()) {}
+
+  /** What its first line names, as far as that was read. */
+  get names(): readonly string[] {
+    return this.head;
+  }
+
+  /** It is not worth reading on. */
+  get failed(): boolean {
+    return this.why !== null;
+  }
+
+  push(text: string): void {
+    if (this.why !== null) return;
+    const lines = (this.rest + text).split('\n');
+    this.rest = lines.pop()!;
+    for (const line of lines) this.take(line);
+    if (this.rest.length > MOST_LINE && this.why === null) this.take(this.rest);
+  }
+
+  end(): ReadSamples {
+    if (this.rest !== '' || this.line === 0) this.take(this.rest);
+    this.rest = '';
+    if (this.why === null && this.rows === 0) this.fail('It has no samples.');
+    if (this.why !== null)
+      return { ok: false, why: this.why, ...(this.head.length > 0 ? { names: this.head } : {}) };
+    const columns = new Map(this.columns.map((c) => [c.name, c.cells.slice(0, this.rows)]));
+    const steps = this.stepAt < 0 ? new Array<string>(this.rows).fill('') : this.steps;
+    return { ok: true, table: { rows: this.rows, columns, steps } };
+  }
+
+  private fail(why: string): void {
+    this.why ??= `${why} Nothing was read.`;
+  }
+
+  private take(raw: string): void {
+    if (this.why !== null) return;
+    this.line++;
+    const line = raw.endsWith('\r') ? raw.slice(0, -1) : raw;
+    if (raw.length > MOST_LINE) this.fail(`Line ${this.line} has more than ${MOST_LINE} characters.`);
+    else if (this.line === 1) this.takeHead(line.replace(/^\uFEFF/, ''));
+    else if (this.rows >= MOST_ROWS) this.fail(`It has more than ${MOST_ROWS} lines.`);
+    else if (line.trim() !== '') this.takeRow(line);
+  }
+
+  private takeRow(line: string): void {
+    const cells = line.split(this.separator);
+    if (this.columns[0]!.cells.length === this.rows)
+      for (const c of this.columns) {
+        const more = new Float64Array(2 * this.rows);
+        more.set(c.cells);
+        c.cells = more;
+      }
+    for (const c of this.columns) {
+      const cell = cells[c.at]?.trim() ?? '';
       const value = cell === '' ? Number.NaN : Number(cell);
       if (cell !== '' && !Number.isFinite(value))
-        return {
-          ok: false,
-          why: `Line ${i + 1} has "${cell.slice(0, 40)}" for ${head[at]}, which is no number. Nothing was read.`,
-        };
-      columns.get(name)![row] = value * factor;
+        this.fail(`Line ${this.line} has "${cell.slice(0, 40)}" for ${this.head[c.at]}, which is no number.`);
+      c.cells[this.rows] = value * c.factor;
     }
-    steps.push(stepAt < 0 ? '' : stepOf(cells[stepAt] ?? ''));
+    if (this.stepAt >= 0) this.steps.push(stepOf(cells[this.stepAt] ?? ''));
+    this.rows++;
   }
-  if (filled.length === 0) return { ok: false, why: 'It has no samples. Nothing was read.' };
-  return { ok: true, table: { rows: filled.length, columns, steps } };
+
+  private takeHead(line: string): void {
+    const count = (separator: string) => line.split(separator).length;
+    this.separator = SEPARATORS.reduce((most, s) => (count(s) > count(most) ? s : most));
+    this.head = line.split(this.separator).map((c) => c.trim());
+    if (this.head.length > MOST_COLUMNS) {
+      this.head = [];
+      this.fail(`It has more than ${MOST_COLUMNS} columns.`);
+    }
+    const names = this.head.map((c) => (this.named.get(c) ?? c).toLowerCase());
+    this.columns = names.flatMap((name, at) => {
+      const split = name.lastIndexOf('_');
+      const factor = units[name.slice(split + 1)];
+      return split > 0 && factor !== undefined
+        ? [{ at, name: name.slice(0, split), factor, cells: new Float64Array(1024) }]
+        : [];
+    });
+    this.stepAt = names.indexOf('step');
+    if (this.columns.length === 0)
+      this.fail(
+        'Its first line names no column with a unit, such as t_s, ax_mps2, gx_dps, mx_ut or current_a.',
+      );
+    const twice = this.columns.find((c, i) => this.columns.findIndex((x) => x.name === c.name) !== i);
+    if (twice) this.fail(`It has two columns for ${twice.name}.`);
+  }
+}
+
+/**
+ * Reads samples as text of cells parted by commas, semicolons or tabs: a header that names columns and their units
+ * (`t_s,ax_mps2,...,mx_ut,current_a,step`), then a line a sample. Columns whose unit is not known are left out.
+ * @param named what columns of other names are, with their units: `Soll` is `asked_dps`
+ */
+export function readSamples(text: string, named?: ReadonlyMap<string, string>): ReadSamples {
+  const reader = new SamplesReader(named);
+  reader.push(text);
+  return reader.end();
 }
 
 /** `Nose up`, `nose_up` and `nose-up` are one step. */

@@ -6,21 +6,24 @@ import { figuresOf } from '#core/answers/stepAnswer.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
 import { settingsOf } from '#core/settings/typed.ts';
-import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { formatClock, formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { FileWords } from '../../ui/FileInput.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { FindGains } from './answers/FindGains.tsx';
 import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
+import { NameColumns } from './answers/NameColumns.tsx';
 import { OverSpeeds } from './answers/OverSpeeds.tsx';
 import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
-import { StepDrawing } from './answers/StepDrawing.tsx';
-import { type Flown, useStepFlight } from './answers/useStepFlight.ts';
+import { SHOWN_S, StepDrawing } from './answers/StepDrawing.tsx';
+import { type Measured, useMeasured } from './answers/useMeasured.ts';
+import { WhyPart } from './answers/WhyPart.tsx';
 
 /** Slower than this over the stall nothing is promised; and so far beyond the fastest that is set. */
 const SLOWEST_STALLS = 1.15;
@@ -64,19 +67,31 @@ export default function AnswersStation() {
   );
   const most = (key: string) => catalogue.entry(key)?.max ?? Number.POSITIVE_INFINITY;
   const times = timesOf(base, values, axis);
-  const flight = useStepFlight();
-  // Of other settings, or of another axis, nothing is shown.
-  const same = flight.values === values && flight.axis === axis;
-  const flown = same ? flight.flown : null;
+  const measuring = useMeasured();
+  // Of another axis nothing is shown, nor of a flight by other settings.
+  const same = measuring.axis === axis && (measuring.values === null || measuring.values === values);
+  const doing = same ? measuring.doing : null;
+  const seen = doing?.kind === 'seen' ? doing.measured : null;
+  const busy = measuring.doing.kind === 'flying' || measuring.doing.kind === 'reading';
   return (
     <>
       <div className="flex items-start gap-4">
         <div className="flex-1">
           <Lead />
         </div>
-        <Button kind="go" disabled={flight.flying || answer === null} onClick={() => void flight.fly(axis)}>
-          {flight.flying ? 'Flying …' : 'Fly it'}
-        </Button>
+        <div className="flex flex-col items-end gap-2">
+          <Button kind="go" disabled={busy || answer === null} onClick={() => measuring.fly(axis)}>
+            {measuring.doing.kind === 'flying' ? 'Flying …' : 'Fly it'}
+          </Button>
+          <FileWords
+            label="Log to lay over it"
+            accept=".log,.bin,.cbor,.csv,.tsv,.txt"
+            disabled={busy || answer === null}
+            onFile={(file) => measuring.open(file, axis, speed)}
+          >
+            {measuring.doing.kind === 'reading' ? 'Reading …' : 'Lay a log over it'}
+          </FileWords>
+        </div>
       </div>
       <RadioCards
         label="Axis"
@@ -87,11 +102,19 @@ export default function AnswersStation() {
       />
       {answer ? (
         <>
+          {doing?.kind === 'columns' && (
+            <NameColumns
+              file={doing.file.name}
+              names={doing.names}
+              onNamed={(named) => measuring.open(doing.file, axis, speed, named)}
+            />
+          )}
           <div className="mt-3 grid gap-x-6 min-[900px]:grid-cols-[minmax(0,1fr)_200px]">
             <StepDrawing
               answer={answer}
               before={before}
-              flown={flown?.step ?? null}
+              flown={seen?.step ?? null}
+              explained={seen?.why?.explained ?? null}
               times={times}
               onTimes={(k) => dispatch(staged(scaledGains(base, axis, k, most)))}
             />
@@ -114,8 +137,13 @@ export default function AnswersStation() {
           <p role="status" className={`mt-1 ${answer.state === 'rings' ? 'font-medium text-red' : ''}`}>
             {sentence(answer, units)}
           </p>
-          {flown && <p className="text-lake">{flownSentence(flown, answer.loop.model.moves, units)}</p>}
-          {same && flight.fault && <Notice className="mt-2">{flight.fault}</Notice>}
+          {seen && (
+            <>
+              <p className="text-lake">{seenSentence(seen, answer.loop.model.moves, units)}</p>
+              {seen.why && <WhyPart why={seen.why} airframe={airframe} values={values} axis={axis} />}
+            </>
+          )}
+          {doing?.kind === 'fault' && <Notice className="mt-2">{doing.why}</Notice>}
           <PhaseRibbon answer={answer} />
           {!rotors && (
             <OverSpeeds
@@ -172,17 +200,21 @@ function sentence(a: AxisAnswer, units: UnitSystem): string {
   return `${where} ${rise}${over}. ${push}${little}`;
 }
 
-function flownSentence(
-  { step, speedMps, askedRms }: Flown,
-  moves: 'servos' | 'motors',
-  units: UnitSystem,
-): string {
-  const drawn = step.mean.subarray(0, Math.round(0.6 / step.stepS));
+function seenSentence({ step, from }: Measured, moves: 'servos' | 'motors', units: UnitSystem): string {
+  const drawn = step.mean.subarray(0, Math.round(SHOWN_S / step.stepS));
   const f = figuresOf({ rates: drawn, commands: drawn, stepS: step.stepS }, 1);
-  const sure = 200 * Math.max(...step.spread.subarray(0, drawn.length));
-  const where =
-    speedMps < 6
-      ? 'Flown in the bench'
-      : `Flown in the bench at ${formatQuantity(speedMps, 'm/s', units, 1)}`;
-  return `${where}, its stick thrown about for a minute: up in ${formatNumber(f.riseS, 2)} s, ${formatNumber(100 * f.overshoot, 0)} % over, sure to ${formatNumber(Math.max(1, sure), 0)} %. It was asked for about ${formatNumber((1.4 * askedRms) / DEG, 0)} °/s${moves === 'servos' ? '; a servo takes longer for more' : ''}.`;
+  const sure = Math.max(1, 200 * Math.max(...step.spread.subarray(0, drawn.length)));
+  const at =
+    from.speedMps === null || from.speedMps < 6
+      ? ''
+      : ` at ${formatQuantity(from.speedMps, 'm/s', units, 1)}`;
+  const figures = `up in ${formatNumber(f.riseS, 2)} s, ${formatNumber(100 * f.overshoot, 0)} % over, sure to ${formatNumber(sure, 0)} %`;
+  const rate = (radps: number) => `${formatNumber(radps / DEG, 0)} °/s`;
+  if (from.kind === 'bench')
+    return `Flown in the bench${at}, its stick thrown about for a minute: ${figures}. It was asked for about ${rate(from.askedSize)}${moves === 'servos' ? '; a servo takes longer for more' : ''}.`;
+  const gaps = from.gaps === 0 ? '' : `, over ${from.gaps} ${from.gaps === 1 ? 'gap' : 'gaps'}`;
+  const by = from.ownSettings
+    ? 'The log tells what it was flown by, and is compared with that.'
+    : 'It does not tell what it was flown by: it is compared with what is drafted here.';
+  return `By ${from.name}${at}: ${figures}. ${formatClock(from.seconds)} at ${formatNumber(from.rateHz, 0)} samples a second${gaps}, asked for up to ${rate(from.askedMost)}. ${by}`;
 }

@@ -13,7 +13,7 @@ const FLOOR = H - 58;
 const TOP = 14;
 /** When the wish comes, and how much of the answer is drawn, s. */
 const BEFORE_S = 0.05;
-const DRAWN_S = 0.6;
+export const SHOWN_S = 0.6;
 /** So many pixels of the handle are a factor of e. */
 const PER_E = 160;
 const KEY_STEP = 1.05;
@@ -24,20 +24,26 @@ interface Props {
   readonly before: AxisAnswer | null;
   /** As it was flown: of what was asked, with how sure it is. */
   readonly flown: LoggedStep | null;
+  /** The same if what explains it best were so. */
+  readonly explained: LoggedStep | null;
   readonly times: number | null;
   readonly onTimes: (times: number) => void;
 }
 
 /** A rate that is asked for suddenly, and how the craft answers; the handle turns all gains up and down together. */
-export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
+export function StepDrawing({ answer, before, flown, explained, times, onTimes }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const asked = answer.asked / DEG;
-  const most = Math.max(1.25, ...[answer, before].map((a) => (a ? 1.08 * highest(a) : 0)));
+  const most = Math.max(
+    1.25,
+    ...[answer, before].map((a) => (a ? 1.08 * highest(a) : 0)),
+    ...[flown, explained].map((l) => (l ? 1.08 * Math.max(...l.mean) : 0)),
+  );
   const top = Math.min(2.2, most) * asked;
-  const x = (s: number) => LEFT + ((RIGHT - LEFT) * (s + BEFORE_S)) / (DRAWN_S + BEFORE_S);
+  const x = (s: number) => LEFT + ((RIGHT - LEFT) * (s + BEFORE_S)) / (SHOWN_S + BEFORE_S);
   const y = (deg: number) => FLOOR - ((FLOOR - TOP) * deg) / top;
   const line = ({ step, asked: of }: AxisAnswer) => {
-    const n = Math.floor(DRAWN_S / step.stepS);
+    const n = Math.floor(SHOWN_S / step.stepS);
     const points = Array.from(step.rates.subarray(0, n + 1), (r, k) => {
       // Far beyond the drawing is as good as beyond it.
       const deg = Math.min(3 * top, Math.max(-3 * top, (r / of) * asked));
@@ -47,13 +53,14 @@ export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
   };
   /** A logged answer, so many of its errors beside. */
   const logged = ({ mean, spread, stepS }: LoggedStep, errors: number) =>
-    Array.from({ length: Math.min(mean.length, Math.floor(DRAWN_S / stepS)) }, (_, k) => {
+    Array.from({ length: Math.min(mean.length, Math.floor(SHOWN_S / stepS)) }, (_, k) => {
       const deg = (mean[k]! + errors * spread[k]!) * asked;
       return `${x(k * stepS).toFixed(1)} ${y(Math.min(3 * top, Math.max(-3 * top, deg))).toFixed(1)}`;
     });
   const { delayS } = answer.figures;
-  const handleX = x(Number.isNaN(delayS) ? DRAWN_S / 2 : Math.min(DRAWN_S, delayS));
+  const handleX = x(Number.isNaN(delayS) ? SHOWN_S / 2 : Math.min(SHOWN_S, delayS));
   const handleY = y((answer.figures.reaches > 0.2 ? 0.5 * answer.figures.reaches : 0.5) * asked);
+  const marks = legend(answer.state === 'rings', before !== null, flown !== null, explained !== null);
   // While it is held, the handle counts from where the curve would be with the board's own gains.
   const home = handleX + (times === null ? 0 : PER_E * Math.log(times));
   const from = useRef<number | null>(null);
@@ -149,37 +156,27 @@ export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
         stroke={answer.state === 'rings' ? 'var(--red)' : 'var(--forest)'}
         strokeWidth={3}
       />
-      <g fontSize={13}>
+      {explained && (
         <path
-          d={`M${LEFT} ${H - 12}h28`}
-          stroke={answer.state === 'rings' ? 'var(--red)' : 'var(--forest)'}
-          strokeWidth={3}
+          clipPath="url(#answer-drawn)"
+          d={`M${logged(explained, 0).join('L')}`}
+          fill="none"
+          stroke="var(--lake)"
+          strokeWidth={2.4}
+          strokeDasharray="1 5"
+          strokeLinecap="round"
         />
-        <text x={LEFT + 36} y={H - 8} fontWeight={600}>
-          promised
-        </text>
-        {flown && (
-          <>
-            <path d={`M${LEFT + 344} ${H - 12}h28`} stroke="var(--lake-wash)" strokeWidth={10} />
-            <path d={`M${LEFT + 344} ${H - 12}h28`} stroke="var(--lake)" strokeWidth={2} />
-            <text x={LEFT + 380} y={H - 8} fontWeight={600} fill="var(--lake)">
-              flown
+      )}
+      <g fontSize={13}>
+        {marks.map(({ name, at, look, band }) => (
+          <g key={name} transform={`translate(${at} ${H - 12})`}>
+            {band && <path d="M0 0h28" stroke={band} strokeWidth={10} />}
+            <path d="M0 0h28" fill="none" {...look} />
+            <text x={36} y={4} fill={look.stroke === 'var(--forest)' ? 'var(--ink)' : look.stroke}>
+              {name}
             </text>
-          </>
-        )}
-        {before && (
-          <>
-            <path
-              d={`M${LEFT + 120} ${H - 12}h28`}
-              stroke="var(--soft)"
-              strokeWidth={1.6}
-              strokeDasharray="7 4"
-            />
-            <text x={LEFT + 156} y={H - 8} fill="var(--soft)">
-              with what the board has
-            </text>
-          </>
-        )}
+          </g>
+        ))}
       </g>
       {times !== null && (
         <>
@@ -227,3 +224,46 @@ export function StepDrawing({ answer, before, flown, times, onTimes }: Props) {
 
 /** How high it goes over what was asked, as a share of it. */
 const highest = ({ step, asked }: AxisAnswer): number => Math.max(...step.rates) / asked;
+
+/** The lines that are drawn, by name, each with its place from the left. */
+function legend(rings: boolean, before: boolean, flown: boolean, explained: boolean) {
+  const all = [
+    {
+      name: 'promised',
+      wide: 112,
+      there: true,
+      look: { stroke: rings ? 'var(--red)' : 'var(--forest)', strokeWidth: 3 },
+    },
+    {
+      name: 'as the board has it',
+      wide: 166,
+      there: before,
+      look: { stroke: 'var(--soft)', strokeWidth: 1.6, strokeDasharray: '7 4' },
+    },
+    {
+      name: 'flown',
+      wide: 88,
+      there: flown,
+      look: { stroke: 'var(--lake)', strokeWidth: 2 },
+      band: 'var(--lake-wash)',
+    },
+    {
+      name: 'with what explains it',
+      wide: 0,
+      there: explained,
+      look: {
+        stroke: 'var(--lake)',
+        strokeWidth: 2.4,
+        strokeDasharray: '1 5',
+        strokeLinecap: 'round' as const,
+      },
+    },
+  ];
+  let at = LEFT;
+  return all.flatMap(({ there, wide, ...mark }) => {
+    if (!there) return [];
+    const here = { band: undefined, ...mark, at };
+    at += wide;
+    return [here];
+  });
+}

@@ -1,0 +1,106 @@
+import type { LoggedStep } from '#core/analysis/stepResponse.ts';
+import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
+import { type SetCraft, stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
+import { readFlightLog } from '#core/formats/flightLog.ts';
+import { RATE_COLUMNS, type RatesLog, ratesOfFlight, ratesOfTable } from '#core/formats/ratesLog.ts';
+import { SamplesReader } from '#core/formats/samplesTable.ts';
+import type { Axis } from '#core/mixer/authority.ts';
+import { settingsOfFlight } from '#firmware/releases.ts';
+
+export type OpenedLog =
+  | {
+      readonly kind: 'answer';
+      readonly step: LoggedStep;
+      readonly why: WhyRatesOther | null;
+      readonly rateHz: number;
+      readonly seconds: number;
+      readonly gaps: number;
+      /** rad/s, the farthest asked for: whoever took degrees for radians sees it. */
+      readonly askedMost: number;
+      readonly speedMps: number | null;
+      /** Whether the log tells by which settings it was flown, so that it is compared with those. */
+      readonly ownSettings: boolean;
+    }
+  /** A table whose columns have to be named first. */
+  | { readonly kind: 'columns'; readonly names: readonly string[] }
+  | { readonly kind: 'refused'; readonly why: string };
+
+const MOST_LOG_BYTES = 64_000_000;
+const MOST_TABLE_BYTES = 600_000_000;
+
+/**
+ * Opens a log of rates, a board's own or a table that is read piece by piece, and compares it with a craft.
+ * @param named of a table: columns and what they are, as `asked_dps`
+ * @param craft with what it is taken to have been flown by where the log does not tell
+ * @param usualMps how fast it is taken to have flown where the log does not tell
+ */
+export async function openLog(
+  file: File,
+  axis: Axis,
+  named: ReadonlyMap<string, string>,
+  craft: SetCraft,
+  usualMps: number,
+): Promise<OpenedLog> {
+  const table = /\.(csv|tsv|txt)$/i.test(file.name);
+  const most = table ? MOST_TABLE_BYTES : MOST_LOG_BYTES;
+  if (file.size > most)
+    return refused(file, `has ${(file.size / 1e6).toFixed(0)} MB; at most ${most / 1e6} MB are read`);
+  const read = table ? await ratesInTable(file, named) : await ratesInFlight(file, axis);
+  if ('kind' in read) return read;
+  const { rates } = read;
+  const told = stepOfRates(rates);
+  if (!told.ok) return refused(file, `tells no answer: ${told.why}`);
+  const flown = settingsOfFlight(rates.flownBy);
+  const flownAs = { ...craft, values: flown ?? craft.values };
+  return {
+    kind: 'answer',
+    step: told.step,
+    why: whyRatesOther(flownAs, axis, rates.speedMps ?? usualMps, rates),
+    rateHz: rates.rateHz,
+    seconds: rates.stretches.reduce((sum, s) => sum + s.came.length, 0) / rates.rateHz,
+    gaps: rates.gaps,
+    askedMost: rates.stretches.reduce(
+      (most, s) => s.asked.reduce((m, x) => Math.max(m, Math.abs(x)), most),
+      0,
+    ),
+    speedMps: rates.speedMps,
+    ownSettings: flown !== null,
+  };
+}
+
+const refused = (file: File, why: string): OpenedLog => ({
+  kind: 'refused',
+  why: `${file.name} ${why}. Nothing was taken from it.`,
+});
+
+type Rates = { readonly rates: RatesLog } | OpenedLog;
+
+async function ratesInFlight(file: File, axis: Axis): Promise<Rates> {
+  const log = readFlightLog(new Uint8Array(await file.arrayBuffer()));
+  if (!log)
+    return refused(
+      file,
+      'is no flight log of a board, and no table either: tables end in .csv, .tsv or .txt',
+    );
+  const read = ratesOfFlight(log, axis);
+  return read.ok ? read : refused(file, `cannot be used: ${read.why}`);
+}
+
+async function ratesInTable(file: File, named: ReadonlyMap<string, string>): Promise<Rates> {
+  const reader = new SamplesReader(named);
+  const pieces = file.stream().pipeThrough(new TextDecoderStream()).getReader();
+  for (let piece = await pieces.read(); !piece.done && !reader.failed; piece = await pieces.read())
+    reader.push(piece.value);
+  const samples = reader.end();
+  const lacks = samples.ok && RATE_COLUMNS.some((c) => !samples.table.columns.has(c));
+  const names = samples.ok ? reader.names : samples.names;
+  const enough = names && new Set(names).size >= RATE_COLUMNS.length;
+  if (enough && named.size === 0 && (lacks || !samples.ok)) return { kind: 'columns', names };
+  if (!samples.ok)
+    return refused(
+      file,
+      `cannot be read. ${samples.why.replace(/ Nothing was read\.$/, '').replace(/\.$/, '')}`,
+    );
+  const read = ratesOfTable(samples.table);
+  return read.ok ? read : refused(file, `cannot be used: ${read.why}`);
+}
