@@ -26,6 +26,8 @@ export class LoopRun {
   private readonly filters;
   private readonly now: Float64Array;
   private readonly slopes: Float64Array;
+  private readonly states: Float64Array;
+  private readonly byCommand: Float64Array;
   private readonly wait: number;
   private readonly first: number;
   private readonly reach: number;
@@ -46,6 +48,8 @@ export class LoopRun {
     this.filters = loop.filters.map((f) => f.make());
     this.now = new Float64Array(loop.model.states.length);
     this.slopes = new Float64Array(this.now.length);
+    this.states = Float64Array.from(loop.model.states.flat());
+    this.byCommand = Float64Array.from(loop.model.byCommand);
     this.wait = Math.round(loop.waitS / LOOP_S);
     this.first = Math.floor(this.wait * late) % this.wait;
     this.reach = loop.slew * LOOP_S;
@@ -55,7 +59,6 @@ export class LoopRun {
   /** @param asked rad/s. @param push turning acceleration from outside, rad/s^2 */
   step(asked: number, push: number): void {
     const { now, slopes, controller, way } = this;
-    const { states, byCommand } = this.loop.model;
     let felt = now[0]!;
     for (const f of this.filters) felt = f.step(felt);
     controller.demand = asked;
@@ -68,12 +71,15 @@ export class LoopRun {
     this.servo += clamp(sent - this.servo, -this.reach, this.reach);
     const loose = this.loop.play / 2;
     this.command = clamp(this.command, this.servo - loose, this.servo + loose);
-    for (let i = 0; i < now.length; i++) {
-      let slope = byCommand[i]! * this.command + (i === 0 ? push : 0);
-      for (let j = 0; j < now.length; j++) slope += states[i]![j]! * now[j]!;
+    const { states, byCommand } = this;
+    const n = now.length;
+    for (let i = 0; i < n; i++) {
+      let slope = byCommand[i]! * this.command;
+      for (let j = 0; j < n; j++) slope += states[i * n + j]! * now[j]!;
       slopes[i] = slope;
     }
-    for (let i = 0; i < now.length; i++) now[i]! += LOOP_S * slopes[i]!;
+    slopes[0]! += push;
+    for (let i = 0; i < n; i++) now[i]! += LOOP_S * slopes[i]!;
     this.rate = now[0]!;
   }
 }

@@ -26,7 +26,7 @@ export interface WhyOther {
 /** Windows of a log that are looked at: so long, s, with a lead that is flown but not judged, and at most so many. */
 const WINDOW_S = 5;
 const LEAD_S = 1;
-const MOST_WINDOWS = 10;
+const MOST_WINDOWS = 8;
 /** Slower than this follows wind, bank and trim, not what was asked, Hz. */
 const FROM_HZ = 0.3;
 /** Less than this is as promised: model and bench differ by it where nothing is wrong. */
@@ -34,7 +34,7 @@ const AGREES = 0.035;
 /** A cause explains at least this share of the rest, and one that does nearly as well as the best is told too. */
 const LEAST_EXPLAINED = 0.35;
 const NEARLY = 0.85;
-const REFINED = 7;
+const REFINED = 5;
 
 interface Trial {
   readonly kind: CauseKind;

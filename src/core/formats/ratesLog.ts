@@ -26,6 +26,8 @@ export type ReadRates =
 /** A space between samples is a gap beyond so many of the usual ones; so much unevenness is jitter, share. */
 const GAP = 1.8;
 const JITTER = 0.3;
+/** So many spaces are enough to tell the usual one. */
+const MOST_SPACES = 20_000;
 /** Rates that come again and again at the very top are clipped; less than this is no top, rad/s. */
 const LEAST_TOP = 1;
 
@@ -71,7 +73,9 @@ function inStretches(
 ): ReadRates {
   if (t.length < 16) return { ok: false, why: `it has ${t.length} samples` };
   const spaces = Float64Array.from({ length: t.length - 1 }, (_, k) => t[k + 1]! - t[k]!);
-  const usual = spaces.slice().sort()[spaces.length >> 1]!;
+  const every = Math.ceil(spaces.length / MOST_SPACES);
+  const some = spaces.filter((_, k) => k % every === 0).sort();
+  const usual = some[some.length >> 1]!;
   if (!(usual > 0)) return { ok: false, why: 'its time does not go on' };
   const isGap = (k: number) =>
     !(spaces[k]! > 0 && spaces[k]! < GAP * usual) || !Number.isFinite(came[k]! + asked[k]!);

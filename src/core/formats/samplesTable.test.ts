@@ -27,6 +27,26 @@ describe('a table of samples', () => {
     expect(readSamples(`\uFEFF${text.replaceAll('\n', '\r\n')}`)).toEqual(readSamples(text));
   });
 
+  it('has the very numbers that its cells say, plain or not', () => {
+    const cells = [
+      '0',
+      '-0.5',
+      '12.3456789',
+      '.5',
+      '5.',
+      ' 7 ',
+      '1e3',
+      '-2.5E-4',
+      '123456789012345678',
+      '0x10',
+      '+3',
+      '',
+    ];
+    const read = readSamples(`t_s\n${cells.map((c) => `${c},`).join('\n')}\n`);
+    const said = cells.map((c) => (c === '' ? Number.NaN : Number(c)));
+    expect(read.ok && [...read.table.columns.get('t')!]).toEqual(said);
+  });
+
   it('tells what its columns are called where none is known', () => {
     expect(readSamples('Zeit;Soll;Ist\n1;2;3\n')).toMatchObject({
       ok: false,

@@ -56,6 +56,8 @@ export class SamplesReader {
   private separator: string = ',';
   private head: readonly string[] = [];
   private columns: Column[] = [];
+  /** The same by their place in a line. */
+  private byPlace: (Column | undefined)[] = [];
   private stepAt = -1;
   private readonly steps: string[] = [];
   private rows = 0;
@@ -107,21 +109,31 @@ export class SamplesReader {
   }
 
   private takeRow(line: string): void {
-    const cells = line.split(this.separator);
     if (this.columns[0]!.cells.length === this.rows)
       for (const c of this.columns) {
         const more = new Float64Array(2 * this.rows);
         more.set(c.cells);
         c.cells = more;
       }
-    for (const c of this.columns) {
-      const cell = cells[c.at]?.trim() ?? '';
-      const value = cell === '' ? Number.NaN : Number(cell);
-      if (cell !== '' && !Number.isFinite(value))
-        this.fail(`Line ${this.line} has "${cell.slice(0, 40)}" for ${this.head[c.at]}, which is no number.`);
-      c.cells[this.rows] = value * c.factor;
+    for (const c of this.columns) c.cells[this.rows] = Number.NaN;
+    let step = '';
+    for (let at = 0, from = 0; from <= line.length; at++) {
+      const next = line.indexOf(this.separator, from);
+      const to = next < 0 ? line.length : next;
+      const column = this.byPlace[at];
+      if (column) {
+        const value = decimal(line, from, to);
+        if (value === null) {
+          const cell = line.slice(from, to).trim().slice(0, 40);
+          this.fail(`Line ${this.line} has "${cell}" for ${this.head[at]}, which is no number.`);
+          return;
+        }
+        column.cells[this.rows] = value * column.factor;
+      }
+      if (at === this.stepAt) step = stepOf(line.slice(from, to));
+      from = to + 1;
     }
-    if (this.stepAt >= 0) this.steps.push(stepOf(cells[this.stepAt] ?? ''));
+    if (this.stepAt >= 0) this.steps.push(step);
     this.rows++;
   }
 
@@ -141,6 +153,7 @@ export class SamplesReader {
         ? [{ at, name: name.slice(0, split), factor, cells: new Float64Array(1024) }]
         : [];
     });
+    for (const c of this.columns) this.byPlace[c.at] = c;
     this.stepAt = names.indexOf('step');
     if (this.columns.length === 0)
       this.fail(
@@ -160,6 +173,34 @@ export function readSamples(text: string, named?: ReadonlyMap<string, string>): 
   const reader = new SamplesReader(named);
   reader.push(text);
   return reader.end();
+}
+
+const [ZERO, NINE, POINT, MINUS] = [48, 57, 46, 45] as const;
+/** Digits that a number holds exactly. */
+const EXACT_DIGITS = 15;
+
+/** The number in a part of a line: NaN where there is none, null where what is there is no number. */
+function decimal(line: string, from: number, to: number): number | null {
+  const minus = line.charCodeAt(from) === MINUS && from < to;
+  let [whole, digits, point] = [0, 0, -1];
+  let k = minus ? from + 1 : from;
+  for (; k < to; k++) {
+    const code = line.charCodeAt(k);
+    if (code >= ZERO && code <= NINE) {
+      whole = 10 * whole + (code - ZERO);
+      digits++;
+    } else if (code === POINT && point < 0) point = digits;
+    else break;
+  }
+  // Most cells are plain; one division rounds as `Number` does.
+  if (k === to && digits > 0 && digits <= EXACT_DIGITS) {
+    const size = point < 0 ? whole : whole / 10 ** (digits - point);
+    return minus ? -size : size;
+  }
+  const cell = line.slice(from, to).trim();
+  if (cell === '') return Number.NaN;
+  const value = Number(cell);
+  return Number.isFinite(value) ? value : null;
 }
 
 /** `Nose up`, `nose_up` and `nose-up` are one step. */
