@@ -59,7 +59,8 @@ describe('a step out of a flight with a stick that is thrown about', () => {
     // Between two pulses of a servo lie 20 ms, somewhere in which the wish comes.
     expect(Math.abs(logged.delayS - promised.delayS)).toBeLessThan(0.02);
     expect(Math.abs(logged.overshoot - promised.overshoot)).toBeLessThan(0.15);
-    expect(Math.abs(logged.reaches - promised.reaches)).toBeLessThan(0.15);
+    // What is loose takes more of its small moves.
+    expect(Math.abs(logged.reaches - promised.reaches)).toBeLessThan(0.2);
   });
 
   it('is refused of a craft that does not arm, with the reason', () => {

@@ -194,7 +194,7 @@ describe('a step', () => {
       const part = answerTo(loop, 0, 0.01, 2).rates.subarray(320, 400);
       return Math.max(...part) - Math.min(...part);
     };
-    const loop = { ...loopNow(), slew: Number.POSITIVE_INFINITY };
+    const loop = { ...loopNow(), slew: Number.POSITIVE_INFINITY, play: 0 };
     const raised = (k: number): Loop => ({
       ...loop,
       gains: { ...loop.gains, proportional: k * marginOf(loop).gainLeft * loop.gains.proportional },

@@ -96,7 +96,7 @@ export interface Loop {
   readonly waitS: number;
   /** Of the servo: share of full command per second; infinite for motors, whose lag is the craft's model's. */
   readonly slew: number;
-  /** What is loose between servos and surfaces, share of full command. 0 for a promise: what is usual matters to small moves only. */
+  /** What is loose between servos and surfaces, share of full command: what is fed back of a small move may be less, and is lost. */
   readonly play: number;
   /** Later than all that is known of says, s: 0 for a promise. */
   readonly lateS: number;
@@ -179,7 +179,7 @@ export function loopOf(
     loopS: LOOP_S,
     waitS: pulseWait(rows, values, axis, pads),
     slew: model.moves === 'servos' ? slewOf(airframe, values, axis, rows) : Number.POSITIVE_INFINITY,
-    play: 0,
+    play: describedPlay(airframe, values, axis)?.share ?? 0,
     lateS: 0,
   };
 }

@@ -5,7 +5,7 @@ import type { RatesLog } from '../formats/ratesLog.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { describedPlay, loopOf } from './chain.ts';
+import { loopOf } from './chain.ts';
 import { cameBy, type WhyOther, whyOther, withCause } from './whyOther.ts';
 
 /** Sticks that move less than this ask for nothing, rad/s, root mean square. */
@@ -48,9 +48,8 @@ export function whyRatesOther(
   speedMps: number,
   { stretches, rateHz }: Pick<RatesLog, 'stretches' | 'rateHz'>,
 ): WhyRatesOther | null {
-  const plain = loopOf(airframe, values, pads, axis, isRotorcraft(airframe) ? 0 : speedMps);
-  if (!plain) return null;
-  const loop = { ...plain, play: describedPlay(airframe, values, axis)?.share ?? 0 };
+  const loop = loopOf(airframe, values, pads, axis, isRotorcraft(airframe) ? 0 : speedMps);
+  if (!loop) return null;
   const why = whyOther(loop, stretches, rateHz, LEAST_ASKED);
   const cause = why?.causes[0];
   if (!why || !cause) return why && { ...why, explained: null };

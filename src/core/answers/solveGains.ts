@@ -76,6 +76,7 @@ function forwardThatReaches(loop: Loop, asked: number): number {
   if (loop.model.speedMps === 0) return loop.gains.feedForward;
   const small = 0.2 * asked;
   const alone = { feedForward: 0.1, proportional: 0, integral: 0, derivative: 0 };
-  const { reaches } = figuresOf(answerTo({ ...loop, gains: alone }, small, 0, STEP_S), small);
+  // What is loose takes a part of it that does not grow with what is asked.
+  const { reaches } = figuresOf(answerTo({ ...loop, play: 0, gains: alone }, small, 0, STEP_S), small);
   return reaches > 0.02 ? 0.1 / reaches : loop.gains.feedForward;
 }
