@@ -19,6 +19,7 @@ import { Lead } from '../Lead.tsx';
 import { FindGains } from './answers/FindGains.tsx';
 import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
 import { NameColumns } from './answers/NameColumns.tsx';
+import { OtherwisePart } from './answers/OtherwisePart.tsx';
 import { OverSpeeds } from './answers/OverSpeeds.tsx';
 import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
 import { SHOWN_S, StepDrawing } from './answers/StepDrawing.tsx';
@@ -157,6 +158,7 @@ export default function AnswersStation() {
               onSpeed={setAsked}
             />
           )}
+          <OtherwisePart answer={answer} airframe={airframe} values={drawn} pads={pads ?? []} axis={axis} />
         </>
       ) : (
         <p className="mt-4">
