@@ -1,9 +1,17 @@
 import type { LoggedStep } from '#core/analysis/stepResponse.ts';
+import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
 import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { type SetCraft, stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
-import { RATE_COLUMNS, type RatesLog, ratesOfFlight, ratesOfTable } from '#core/formats/ratesLog.ts';
-import { SamplesReader } from '#core/formats/samplesTable.ts';
+import {
+  RATE_COLUMNS,
+  type RatesLog,
+  ratesOfFlight,
+  ratesOfTable,
+  SHAKE_COLUMNS,
+  shakeOfTable,
+} from '#core/formats/ratesLog.ts';
+import { SamplesReader, type SamplesTable } from '#core/formats/samplesTable.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import { settingsOfFlight } from '#firmware/releases.ts';
 
@@ -68,7 +76,7 @@ export async function openLog(
   };
 }
 
-const refused = (file: File, why: string): OpenedLog => ({
+const refused = (file: File, why: string): Extract<OpenedLog, { kind: 'refused' }> => ({
   kind: 'refused',
   why: `${file.name} ${why}. Nothing was taken from it.`,
 });
@@ -86,21 +94,82 @@ async function ratesInFlight(file: File, axis: Axis): Promise<Rates> {
   return read.ok ? read : refused(file, `cannot be used: ${read.why}`);
 }
 
-async function ratesInTable(file: File, named: ReadonlyMap<string, string>): Promise<Rates> {
+type Opened =
+  | { readonly kind: 'read'; readonly table: SamplesTable }
+  | Extract<OpenedLog, { kind: 'columns' | 'refused' }>;
+
+/** A table read piece by piece; asks for its columns where what is wanted is not among them and nobody named any. */
+async function openTable(
+  file: File,
+  named: ReadonlyMap<string, string>,
+  wanted: readonly string[],
+): Promise<Opened> {
   const reader = new SamplesReader(named);
   const pieces = file.stream().pipeThrough(new TextDecoderStream()).getReader();
   for (let piece = await pieces.read(); !piece.done && !reader.failed; piece = await pieces.read())
     reader.push(piece.value);
   const samples = reader.end();
-  const lacks = samples.ok && RATE_COLUMNS.some((c) => !samples.table.columns.has(c));
-  const names = samples.ok ? reader.names : samples.names;
-  const enough = names && new Set(names).size >= RATE_COLUMNS.length;
-  if (enough && named.size === 0 && (lacks || !samples.ok)) return { kind: 'columns', names };
-  if (!samples.ok)
+  const lacks = !samples.ok || wanted.some((c) => !samples.table.columns.has(c));
+  const { names } = reader;
+  if (lacks && named.size === 0 && new Set(names).size >= wanted.length) return { kind: 'columns', names };
+  if (samples.ok) return { kind: 'read', table: samples.table };
+  return refused(
+    file,
+    `cannot be read. ${samples.why.replace(/ Nothing was read\.$/, '').replace(/\.$/, '')}`,
+  );
+}
+
+async function ratesInTable(file: File, named: ReadonlyMap<string, string>): Promise<Rates> {
+  const opened = await openTable(file, named, RATE_COLUMNS);
+  if (opened.kind !== 'read') return opened;
+  const read = ratesOfTable(opened.table);
+  return read.ok ? read : refused(file, `cannot be used: ${read.why}`);
+}
+
+export type OpenedShake =
+  | {
+      readonly kind: 'shake';
+      readonly spectra: ThrottleSpectra;
+      readonly seconds: number;
+      readonly rateHz: number;
+    }
+  | Extract<OpenedLog, { kind: 'columns' | 'refused' }>;
+
+/** Bands of throttle that spectra are told in. */
+export const SHAKE_BANDS = 20;
+/** Slower samples than this tell nothing of propellers. */
+const LEAST_SHAKE_HZ = 150;
+
+/** Opens a table of an unfiltered gyro with its throttle. */
+export async function openShake(file: File, named: ReadonlyMap<string, string>): Promise<OpenedShake> {
+  if (file.size > MOST_TABLE_BYTES)
     return refused(
       file,
-      `cannot be read. ${samples.why.replace(/ Nothing was read\.$/, '').replace(/\.$/, '')}`,
+      `has ${(file.size / 1e6).toFixed(0)} MB; at most ${MOST_TABLE_BYTES / 1e6} MB are read`,
     );
-  const read = ratesOfTable(samples.table);
-  return read.ok ? read : refused(file, `cannot be used: ${read.why}`);
+  const opened = await openTable(file, named, SHAKE_COLUMNS);
+  if (opened.kind !== 'read') return opened;
+  const read = shakeOfTable(opened.table);
+  if (!read.ok) return refused(file, `cannot be used: ${read.why}`);
+  const { rateHz, stretches } = read.rates;
+  if (rateHz < LEAST_SHAKE_HZ)
+    return refused(
+      file,
+      `has ${rateHz.toFixed(0)} samples a second: what propellers do is faster than half of that. At least ${LEAST_SHAKE_HZ} are needed`,
+    );
+  const most = stretches.reduce((m, s) => s.asked.reduce((a, x) => Math.max(a, x), m), 0);
+  if (most > 1.05)
+    return refused(
+      file,
+      `has a throttle of up to ${most.toFixed(1)} where 1 is all of it: say that it is in per cent`,
+    );
+  const spectra = throttleSpectra(
+    stretches.map(({ asked, came }) => ({ throttle: asked, signal: came })),
+    rateHz,
+    SHAKE_BANDS,
+  );
+  if (spectra.bands.every((b) => b === null))
+    return refused(file, 'is too short: nothing of it lasts a second without a gap');
+  const seconds = stretches.reduce((sum, s) => sum + s.came.length, 0) / rateHz;
+  return { kind: 'shake', spectra, seconds, rateHz };
 }

@@ -1,11 +1,14 @@
 import { expose, transfer } from 'comlink';
 import { flyThrows, type ThrowFlown } from '#bench/badThrows.ts';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
+import { flyThrottles } from '#bench/shakeFlown.ts';
 import { flyStep, type Refused, type StepFlown } from '#bench/stepFlown.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
+import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
 import { askedOf } from '#core/answers/answers.ts';
 import { loopOf } from '#core/answers/chain.ts';
+import { chooseFilters, type FilterChoice, type FilterWish } from '#core/answers/filterChoice.ts';
 import { solveGains } from '#core/answers/solveGains.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
@@ -59,7 +62,7 @@ import { groundOf, type Home, type Site } from '#core/site/site.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
-import { openLog } from './openedLog.ts';
+import { openLog, openShake, SHAKE_BANDS } from './openedLog.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
 
@@ -121,6 +124,13 @@ export type ArrivalOutcome =
 let cancelled = false;
 /** Counts the flights, so that the other seeds of one stop when the next begins. */
 let flight = 0;
+
+/** Of each axis, roll, pitch and yaw. */
+interface ShakeSpectra {
+  readonly spectra: readonly ThrottleSpectra[];
+  readonly rateHz: number;
+  readonly seconds: number;
+}
 
 export type ReadGround =
   | { readonly ok: true; readonly terrain: Terrain }
@@ -319,6 +329,34 @@ const api = {
 
   /** The answer about one axis out of a log, and why it is not the one that was promised. */
   openLog,
+
+  /** What shakes the gyro at each throttle, out of a flight over all of them: about roll, pitch and yaw. */
+  flyShake(what: ToFly): ShakeSpectra | Refused {
+    const input = prepare(what);
+    if (typeof input === 'string') return { refused: input };
+    const flown = flyThrottles(input);
+    if ('refused' in flown) return flown;
+    const { gyro, throttle, rateHz } = flown;
+    const spectra = gyro.map((signal) => throttleSpectra([{ signal, throttle }], rateHz, SHAKE_BANDS));
+    return { spectra, rateHz, seconds: throttle.length / rateHz };
+  },
+
+  /** The same about one axis, out of a table. */
+  openShake,
+
+  /** Filters with least delay for a shake; null where nothing turns the craft so. */
+  chooseFilters(
+    airframe: Airframe,
+    values: Values,
+    pads: BoardDescription['pads'],
+    axis: Axis,
+    speedMps: number,
+    spectra: ThrottleSpectra,
+    { middle, ...wanted }: FilterWish & { readonly middle: number },
+  ): FilterChoice | null {
+    const loop = loopOf(interned(airframe), values, pads, axis, speedMps);
+    return loop && chooseFilters(spectra, middle, loop, wanted);
+  },
 
   /** Throws the craft in each of the ways that go wrong; a sentence where it cannot be flown. */
   throws(what: ToFly): readonly ThrowFlown[] | string {

@@ -52,6 +52,14 @@ export function ratesOfFlight(log: LoggedSeries, axis: Axis): ReadRates {
 
 /** What a table has to name. */
 export const RATE_COLUMNS = ['t', 'asked', 'came'] as const;
+export const SHAKE_COLUMNS = ['t', 'throttle', 'came'] as const;
+
+/** Of a table with the columns `t`, `throttle` and `came`: throttle stands where others have what was asked. */
+export function shakeOfTable({ columns }: SamplesTable): ReadRates {
+  const [t, throttle, came] = [columns.get('t'), columns.get('throttle'), columns.get('came')];
+  if (!t || !throttle || !came) return { ok: false, why: 'it names no time, no throttle or no rate' };
+  return inStretches(t, throttle, came, { speedMps: null, flownBy: null });
+}
 
 /** Of a table with the columns `t`, `asked` and `came`. */
 export function ratesOfTable({ columns }: SamplesTable): ReadRates {

@@ -24,6 +24,8 @@ const units: Readonly<Record<string, number>> = {
   a: 1,
   v: 1,
   mah: 1,
+  pct: 0.01,
+  share: 1,
 };
 
 const MOST_ROWS = 4_000_000;

@@ -12,6 +12,7 @@ import {
   trimLevel,
   turnRadius,
 } from '../airframe/performance.ts';
+import { shaftHz } from '../airframe/shaftSpeed.ts';
 import { type Answer, answerOf } from '../airframe/turning.ts';
 import { boardOffset } from '../airframe/weights.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
@@ -120,20 +121,13 @@ function commonValues(airframe: Airframe, put: Put): void {
   }
 }
 
-/** Turns a second of the propellers in level flight or hover. */
+/** Turns a second of the propellers in level flight or hover; 0 where nobody knows. */
 function propellerSpeed(airframe: Airframe): number {
-  const motor = airframe.motors[0];
-  if (!motor) return 0;
-  const unit = new MotorUnit(motor);
-  if (isRotorcraft(airframe)) {
-    unit.settle(hoverOf(airframe).throttle, supplyUnderLoad(airframe), 0, RHO);
-  } else {
-    const speed = 1.8 * stallSpeed(airframe);
-    const trim = trimLevel(airframe, speed);
-    if (!trim) return 0;
-    unit.settle(dutyFor(airframe, trim.thrust, speed), supplyUnderLoad(airframe), speed, RHO);
-  }
-  return unit.omega / (2 * Math.PI);
+  if (airframe.motors.length === 0) return 0;
+  if (isRotorcraft(airframe)) return shaftHz(airframe, hoverOf(airframe).throttle, 0);
+  const speed = 1.8 * stallSpeed(airframe);
+  const trim = trimLevel(airframe, speed);
+  return trim ? shaftHz(airframe, dutyFor(airframe, trim.thrust, speed), speed) : 0;
 }
 
 /** The other two control sets: a calmer and a livelier one about the first. */

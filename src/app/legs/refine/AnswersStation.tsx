@@ -18,13 +18,13 @@ import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
 import { FindGains } from './answers/FindGains.tsx';
 import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
-import { NameColumns } from './answers/NameColumns.tsx';
 import { OtherwisePart } from './answers/OtherwisePart.tsx';
 import { OverSpeeds } from './answers/OverSpeeds.tsx';
 import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
 import { SHOWN_S, StepDrawing } from './answers/StepDrawing.tsx';
 import { type Measured, useMeasured } from './answers/useMeasured.ts';
 import { WhyPart } from './answers/WhyPart.tsx';
+import { NameColumns } from './NameColumns.tsx';
 
 /** Slower than this over the stall nothing is promised; and so far beyond the fastest that is set. */
 const SLOWEST_STALLS = 1.15;
@@ -107,6 +107,7 @@ export default function AnswersStation() {
             <NameColumns
               file={doing.file.name}
               names={doing.names}
+              wanted={columns}
               onNamed={(named) => measuring.open(doing.file, axis, speed, named)}
             />
           )}
@@ -170,6 +171,34 @@ export default function AnswersStation() {
 }
 
 const names: Readonly<Record<Axis, string>> = { roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw' };
+
+const columns = [
+  {
+    id: 't',
+    name: 'Time',
+    units: [
+      ['s', 's'],
+      ['ms', 'ms'],
+      ['us', 'µs'],
+    ],
+  },
+  {
+    id: 'asked',
+    name: 'Rate asked for',
+    units: [
+      ['dps', '°/s'],
+      ['radps', 'rad/s'],
+    ],
+  },
+  {
+    id: 'came',
+    name: 'Rate that came',
+    units: [
+      ['dps', '°/s'],
+      ['radps', 'rad/s'],
+    ],
+  },
+] as const;
 
 /** The gains by what each does to the line. */
 const parts = [

@@ -1,49 +1,30 @@
 import { useState } from 'react';
-import { Button } from '../../../ui/Button.tsx';
-import { Select } from '../../../ui/Select.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Select } from '../../ui/Select.tsx';
 
-const wanted = [
-  {
-    id: 't',
-    name: 'Time',
-    units: [
-      ['s', 's'],
-      ['ms', 'ms'],
-      ['us', 'µs'],
-    ],
-  },
-  {
-    id: 'asked',
-    name: 'Rate asked for',
-    units: [
-      ['dps', '°/s'],
-      ['radps', 'rad/s'],
-    ],
-  },
-  {
-    id: 'came',
-    name: 'Rate that came',
-    units: [
-      ['dps', '°/s'],
-      ['radps', 'rad/s'],
-    ],
-  },
-] as const;
-
-type Wanted = (typeof wanted)[number]['id'];
+/** Something that a table has to tell, and the units it may be in, by what ends a column's name and by symbol. */
+export interface WantedColumn {
+  readonly id: string;
+  readonly name: string;
+  readonly units: readonly (readonly [unit: string, symbol: string])[];
+}
 
 /** Which columns of a table are what, and in which units: a table does not say it in words that are known. */
 export function NameColumns({
   file,
   names,
+  wanted,
   onNamed,
 }: {
   readonly file: string;
   readonly names: readonly string[];
+  readonly wanted: readonly WantedColumn[];
   readonly onNamed: (named: ReadonlyMap<string, string>) => void;
 }) {
-  const [columns, setColumns] = useState<Partial<Record<Wanted, string>>>({});
-  const [units, setUnits] = useState<Record<Wanted, string>>({ t: 's', asked: 'dps', came: 'dps' });
+  const [columns, setColumns] = useState<Readonly<Record<string, string | undefined>>>({});
+  const [units, setUnits] = useState<Readonly<Record<string, string>>>(() =>
+    Object.fromEntries(wanted.map((w) => [w.id, w.units[0]![0]])),
+  );
   const chosen = wanted.flatMap(({ id }) => columns[id] ?? []);
   const whole = new Set(chosen).size === wanted.length;
   return (

@@ -1,0 +1,174 @@
+import { useDeferredValue, useMemo, useState } from 'react';
+import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { shaftHz } from '#core/airframe/shaftSpeed.ts';
+import { middleOf } from '#core/analysis/throttleSpectra.ts';
+import { axisAnswer, usualSpeed } from '#core/answers/answers.ts';
+import { LOOP_S } from '#core/answers/chain.ts';
+import { commandShake, delaysOf, filtersOf, loudestLine } from '#core/answers/filterChoice.ts';
+import { DEG } from '#core/math/scalar.ts';
+import { type Axis, axes } from '#core/mixer/authority.ts';
+import { settingsOf } from '#core/settings/typed.ts';
+import { formatClock, formatNumber } from '#core/units/units.ts';
+import { selectDescription, selectValues } from '../../store/selectors.ts';
+import { useApp } from '../../store/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { FileWords } from '../../ui/FileInput.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { RadioCards } from '../../ui/RadioCards.tsx';
+import { SettingField } from '../../ui/SettingField.tsx';
+import { Lead } from '../Lead.tsx';
+import { NameColumns } from './NameColumns.tsx';
+import { DelayBar } from './shakes/DelayBar.tsx';
+import { FindFilters } from './shakes/FindFilters.tsx';
+import { ShakeMap } from './shakes/ShakeMap.tsx';
+import { useShake } from './shakes/useShake.ts';
+
+/** Where a loop that crosses over nowhere is looked at, Hz. */
+const USUAL_HZ = 5;
+
+const names: Readonly<Record<Axis, string>> = { roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw' };
+
+const columns = [
+  {
+    id: 't',
+    name: 'Time',
+    units: [
+      ['s', 's'],
+      ['ms', 'ms'],
+      ['us', 'µs'],
+    ],
+  },
+  {
+    id: 'throttle',
+    name: 'Throttle',
+    units: [
+      ['pct', '%'],
+      ['share', '0 to 1'],
+    ],
+  },
+  {
+    id: 'came',
+    name: 'Gyro, unfiltered',
+    units: [
+      ['dps', '°/s'],
+      ['radps', 'rad/s'],
+    ],
+  },
+] as const;
+
+/** What the gyro shakes with, what the filters leave of it, what they cost, and what is left moves. */
+export default function ShakesStation() {
+  const airframe = useApp((s) => s.craft.airframe)!;
+  const values = useApp(selectValues);
+  const pads = useApp((s) => selectDescription(s)?.pads);
+  const [axis, setAxis] = useState<Axis>('roll');
+  const { doing, fly, open } = useShake();
+  const drawn = useDeferredValue(values);
+  const rotors = isRotorcraft(airframe);
+  const speed = usualSpeed(airframe, drawn);
+  const answer = useMemo(
+    () => axisAnswer(airframe, drawn, pads ?? [], axis, speed),
+    [airframe, drawn, pads, axis, speed],
+  );
+  const set = useMemo(() => filtersOf(drawn), [drawn]);
+  const middle = settingsOf(drawn).number(rotors ? 'hover.throttle' : 'motor.cruise');
+  const shaft = useMemo(() => {
+    const known = Array.from({ length: 21 }, (_, k) => shaftHz(airframe, k / 20, speed));
+    return (throttle: number) => {
+      const k = Math.min(19, Math.floor(throttle * 20));
+      return known[k]! + (throttle * 20 - k) * (known[k + 1]! - known[k]!);
+    };
+  }, [airframe, speed]);
+  const shake = doing.kind === 'seen' ? doing.shake : null;
+  const spectra = shake?.by(axis) ?? null;
+  const crossHz = answer?.margin.crossover?.hz ?? USUAL_HZ;
+  const moved = spectra && answer ? commandShake(spectra, set, middle, answer.loop) : [];
+  const worst = moved.reduce((w, m, k) => (m > (moved[w] ?? -1) ? k : w), -1);
+  const loudest = spectra && worst >= 0 ? loudestLine(spectra, worst, set, middle) : null;
+  const busy = doing.kind === 'flying' || doing.kind === 'reading';
+  return (
+    <>
+      <div className="flex items-start gap-4">
+        <div className="flex-1">
+          <Lead />
+        </div>
+        <div className="flex flex-col items-end gap-2">
+          <Button kind="go" disabled={busy} onClick={fly}>
+            {doing.kind === 'flying' ? 'Flying …' : 'Fly it'}
+          </Button>
+          <FileWords label="Table of a gyro" accept=".csv,.tsv,.txt" disabled={busy} onFile={open}>
+            {doing.kind === 'reading' ? 'Reading …' : 'Open a table of it'}
+          </FileWords>
+        </div>
+      </div>
+      <RadioCards
+        label="Axis"
+        className="mt-3 flex flex-wrap gap-2"
+        value={axis}
+        cards={axes.map((a) => ({ id: a, name: names[a] }))}
+        onChange={setAxis}
+      />
+      {doing.kind === 'columns' && (
+        <NameColumns
+          file={doing.file.name}
+          names={doing.names}
+          wanted={columns}
+          onNamed={(named) => open(doing.file, named)}
+        />
+      )}
+      {doing.kind === 'fault' && <Notice>{doing.why}</Notice>}
+      {spectra ? (
+        <ShakeMap spectra={spectra} set={set} middle={middle} shaft={shaft} />
+      ) : (
+        <p className="mt-4 max-w-[660px] text-soft">
+          Nothing was flown yet. <b className="font-semibold text-ink">Fly it</b> takes the craft up in the
+          bench and moves its throttle from end to end for a minute; a table of a real flight needs time,
+          throttle and the unfiltered gyro, several hundred times a second.
+        </p>
+      )}
+      {shake && (
+        <p role="status" className="mt-1">
+          {shake.file ?? 'Flown in the bench'}: {formatClock(shake.seconds)} at{' '}
+          {formatNumber(shake.rateHz, 0)} samples a second.{' '}
+          {worst >= 0 &&
+            `As the filters are, shake moves its ${rotors ? 'motors' : 'servos'} by up to ${formatNumber(100 * moved[worst]!, 2)} % of their way, at ${formatNumber(100 * middleOf(worst, moved.length), 0)} % throttle${loudest ? `; what shakes most there is at ${formatNumber(loudest.hz, 0)} Hz, ${formatNumber(loudest.rms / DEG, 1)} °/s of it, of which the filters take ${formatNumber(loudest.takenDb, 0)} dB` : ''}.`}
+        </p>
+      )}
+      <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-3 border-line border-t pt-3">
+        {(
+          [
+            ['gyro.notch', 'Notch'],
+            ['gyro.notchQ', 'its Q'],
+            ['gyro.notchFollows', '\u00a0'],
+            ['gyro.cutoff', 'Low-pass'],
+            ['rate.dCutoff', 'Low-pass of D'],
+          ] as const
+        ).map(([key, name]) => (
+          <div key={key}>
+            <dt className="text-soft">{name}</dt>
+            <dd>
+              <SettingField name={key} />
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <DelayBar
+        delays={delaysOf(set, crossHz)}
+        loopMs={1000 * LOOP_S}
+        pulseMs={answer ? 500 * answer.loop.waitS : 0}
+        hz={crossHz}
+      />
+      {spectra && answer && (
+        <FindFilters
+          spectra={spectra}
+          middle={middle}
+          axis={axis}
+          speedMps={speed}
+          crossHz={crossHz}
+          shaftHz={shaft(middle)}
+          moves={rotors ? 'motors' : 'servos'}
+        />
+      )}
+    </>
+  );
+}
