@@ -2,12 +2,16 @@ import { describe, expect, it } from 'vitest';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { avocet, turnstone } from '#core/airframe/library.ts';
 import { shaftHz } from '#core/airframe/shaftSpeed.ts';
-import { linesOf } from '#core/analysis/spectrum.ts';
+import { linesOf, rmsWithin } from '#core/analysis/spectrum.ts';
 import { middleOf, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
+import { loopOf } from '#core/answers/chain.ts';
+import { commandShake, SHAKE_FROM_HZ } from '#core/answers/filterChoice.ts';
 import { fellF7Model } from '#core/board/boards.ts';
+import { fellF7 } from '#core/board/fellF7.ts';
+import { filtersOf } from '#core/control/gyroFilter.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
-import { prepared } from '../testing/aloft.ts';
+import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
 import { flyThrottles } from './shakeFlown.ts';
 
@@ -52,6 +56,46 @@ describe('a flight over all throttles', () => {
       expect(compared).toBeGreaterThanOrEqual(least);
     },
   );
+
+  it.each([
+    ['as it is prepared', {}],
+    [
+      'two notches in step with its propellers, and two poles',
+      { 'gyro.notchHarmonics': 2, 'gyro.notchPower': 0.8, 'gyro.poles': 2 },
+    ],
+    ['no notch', { 'gyro.notch': 0 }],
+  ] as const)('moves the motors by what is worked out from its gyro, with %s', (_name, change) => {
+    const f = aloft(avocet, { change, heightM: 200 });
+    const values = prepared(avocet, change);
+    const middle = Number(values['hover.throttle']);
+    run(f, 4);
+    const steps = 40_000;
+    const [gyro, moved, throttle] = [0, 1, 2].map(() => new Float64Array(steps)) as [
+      Float64Array,
+      Float64Array,
+      Float64Array,
+    ];
+    let k = 0;
+    run(f, steps / 1000, () => {
+      f.radio.throttle = middle + 0.25 * Math.sin((2 * Math.PI * k) / 6000);
+      gyro[k] = f.devices.readings.imus[0].gyro[0]!;
+      moved[k] = f.pfad.controller.command.roll;
+      throttle[k++] = f.pfad.controller.command.throttle;
+    });
+    const spectra = throttleSpectra([{ signal: gyro, throttle }], 1000, 20);
+    const loop = loopOf(avocet, values, fellF7.pads, 'roll', 0)!;
+    const said = commandShake(spectra, filtersOf(values), middle, loop);
+    const real = throttleSpectra([{ signal: moved, throttle }], 1000, 20).bands;
+    const compared = real.flatMap((band, b) =>
+      band && band.windows > 12 ? [said[b]! / rmsWithin(band, SHAKE_FROM_HZ, 500)] : [],
+    );
+    expect(compared.length).toBeGreaterThan(5);
+    for (const ratio of compared) {
+      expect(ratio).toBeGreaterThan(0.75);
+      // Within a band of throttle a notch goes along with its line; worked out it stands at the middle, and rather too much is said.
+      expect(ratio).toBeLessThan('gyro.poles' in change ? 1.45 : 1.25);
+    }
+  });
 
   it('is refused of a craft that does not arm, with the reason', () => {
     expect(flyThrottles(input(turnstone, { 'arm.channel': 0 }))).toEqual({

@@ -4,6 +4,7 @@ import type { LevelTrim } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
 import { gainsOf, inSet } from '#core/control/controlSet.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
+import { type FilterSet, filtersOf } from '#core/control/gyroFilter.ts';
 import type { HoverSettings } from '#core/control/hoverLoops.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
 import type { PositionSettings } from '#core/estimation/position.ts';
@@ -99,8 +100,7 @@ export interface Config {
   readonly setActive: number;
   readonly reference: number;
   readonly sumLimit: number;
-  readonly gyroCutoff: number;
-  readonly notch: { readonly hz: number; readonly q: number; readonly follows: boolean };
+  readonly filters: FilterSet;
   readonly dCutoff: number;
   readonly horizonBlend: number;
   readonly idle: number;
@@ -312,8 +312,7 @@ export function compileConfig(
     setActive,
     reference: n('rate.reference'),
     sumLimit: n('rate.sumLimit'),
-    gyroCutoff: n('gyro.cutoff'),
-    notch: { hz: n('gyro.notch'), q: n('gyro.notchQ'), follows: flag('gyro.notchFollows') },
+    filters: filtersOf(values),
     dCutoff: n('rate.dCutoff'),
     horizonBlend: n('horizon.blend'),
     idle: n('motor.idle'),

@@ -37,6 +37,9 @@ describe('the gyro chain of the board', () => {
     ['both filters', {}, 90],
     ['both filters', {}, 200],
     ['the low-pass alone', { 'gyro.notch': 0 }, 60],
+    ['three poles', { 'gyro.poles': 3, 'gyro.notch': 0 }, 60],
+    ['notches at multiples', { 'gyro.notch': 60, 'gyro.notchHarmonics': 3 }, 100],
+    ['notches at multiples', { 'gyro.notch': 60, 'gyro.notchHarmonics': 3 }, 170],
     ['a narrow notch', { 'gyro.notch': 113, 'gyro.notchQ': 4 }, 100],
   ])('measured by swinging its gyro is what is told, with %s (%j) at %d Hz', (_name, change, hz) => {
     const { measured, told } = injected(change, hz);

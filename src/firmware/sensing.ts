@@ -1,7 +1,7 @@
 import { mountedAndLevelled } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
+import { GyroFilter, notchAt } from '#core/control/gyroFilter.ts';
 import { LowPass } from '#core/control/lowPass.ts';
-import { Notch } from '#core/control/notch.ts';
 import { AttitudeEstimator } from '#core/estimation/attitude.ts';
 import type { Estimate } from '#core/estimation/health.ts';
 import { PositionEstimator } from '#core/estimation/position.ts';
@@ -84,8 +84,7 @@ export class Sensing {
   /** Set by the controller: in the air, and how much throttle there is. */
   flying = false;
   throttle = 0;
-  private readonly lowPasses: readonly [LowPass, LowPass, LowPass];
-  private readonly notches: readonly [Notch, Notch, Notch];
+  private readonly filters: readonly [GyroFilter, GyroFilter, GyroFilter];
   /** Board to craft as it counts as level. */
   private readonly mount: Quat;
   /** Some accelerometer has offsets or scales of its own. */
@@ -133,10 +132,8 @@ export class Sensing {
     this.position.settings = c.position;
     this.nmea = from?.nmea ?? new NmeaReader();
     this.gnss = from?.gnss ?? new GnssWatch();
-    const low = () => new LowPass(c.gyroCutoff, dt);
-    const notch = () => new Notch(c.notch.hz, c.notch.q, dt);
-    this.lowPasses = [low(), low(), low()];
-    this.notches = [notch(), notch(), notch()];
+    const filter = () => new GyroFilter(c.filters, c.filters.notchHz, dt);
+    this.filters = [filter(), filter(), filter()];
     this.airFilter = new LowPass(2, dt * SLOW_STEPS);
     this.attitude.aids.levelGain = c.rotorcraft ? 0.12 : 0.35;
     this.attitude.aids.headingGain = c.rotorcraft ? 0.5 : 0.4;
@@ -182,10 +179,7 @@ export class Sensing {
     this.imuAlive = useSecond ? otherAlive : alive;
     if (this.c.imu === 'both' && alive && otherAlive && two) this.both(first, second);
     else this.one(useSecond ? second : first, useSecond ? 1 : 0);
-    for (let i = 0; i < 3; i++) {
-      const g = this.gyro[i]!;
-      this.gyro[i] = this.lowPasses[i]!.step(this.c.notch.hz > 0 ? this.notches[i]!.step(g) : g);
-    }
+    for (let i = 0; i < 3; i++) this.gyro[i] = this.filters[i]!.step(this.gyro[i]!);
     if (this.turned) {
       toEarth(this.gyro, this.mount, this.gyro);
       toEarth(this.accel, this.mount, this.accel);
@@ -237,10 +231,10 @@ export class Sensing {
     m[0]! /= SLOW_STEPS;
     m[1]! /= SLOW_STEPS;
     m[2]! /= SLOW_STEPS;
-    if (c.notch.follows && c.notch.hz > 0) {
+    if (c.filters.follows && c.filters.notchHz > 0) {
       const middle = c.rotorcraft ? c.hover.throttle : c.energy.cruiseThrottle;
-      const hz = c.notch.hz * Math.sqrt(Math.max(0.2, this.throttle) / middle);
-      for (let i = 0; i < 3; i++) this.notches[i]!.tune(hz);
+      const hz = notchAt(c.filters, this.throttle, middle);
+      for (let i = 0; i < 3; i++) this.filters[i]!.tune(hz);
     }
     this.stillness();
     this.gnss.step(dt, this.nmea);

@@ -89,10 +89,10 @@ describe('writing settings', () => {
     const copy = await meet(rig.client);
     const outcome = await writeEdits(rig.client, copy.identity.fingerprint, { 'gyro.cutoff': 60 });
     expect(outcome).toMatchObject({ kind: 'written', restartNeeded: true });
-    expect(rig.bench.pfad!.controller.config.gyroCutoff).toBe(80);
+    expect(rig.bench.pfad!.controller.config.filters.lowPassHz).toBe(80);
     await rig.client.request('restart', {});
     rig.run(0.1);
-    expect(rig.bench.pfad!.controller.config.gyroCutoff).toBe(60);
+    expect(rig.bench.pfad!.controller.config.filters.lowPassHz).toBe(60);
   });
 
   it('leaves all of the old or all of the new settings when power goes at any moment of the write', async () => {

@@ -84,7 +84,7 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
   answers:
     'pid step response overshoot rise time phase margin gain margin crossover bandwidth oscillation oscillate ringing wobble d term p gain i gain feed forward feedforward tune tuning',
   shakes:
-    'filter filters lowpass low-pass notch dynamic notch spectrum noise vibration hz fft gyro noise motor noise propeller balance delay latency d term filter',
+    'filter filters lowpass low-pass notch moving notch spectrum noise vibration hz fft gyro noise motor noise propeller balance delay latency d term filter',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

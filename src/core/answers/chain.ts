@@ -1,6 +1,7 @@
 import { type Airframe, actuatorNames, isMotor } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { gainsOf } from '../control/controlSet.ts';
+import { filtersOf, GyroFilter } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
 import type { RateGains } from '../control/rateLoop.ts';
@@ -24,27 +25,29 @@ interface ChainFilter {
   readonly make: () => { step(value: number): number };
 }
 
-/** Every filter between gyro and rate loop as a board is set; one that is off is left out. Follows throttle at cruise. */
+/** Every filter between gyro and rate loop as a board is set; one that is off is left out. What follows the throttle is as at cruise. */
 export function gyroFilters(values: Values): readonly ChainFilter[] {
-  const s = settingsOf(values);
-  const filters: ChainFilter[] = [];
-  const [centre, q, cutoff] = [s.number('gyro.notch'), s.number('gyro.notchQ'), s.number('gyro.cutoff')];
-  if (centre > 0) {
-    const make = () => new Notch(centre, q, LOOP_S);
-    const notch = make();
-    filters.push({ id: 'notch', name: `notch at ${Math.round(centre)} Hz`, at: (hz) => notch.at(hz), make });
-  }
-  if (cutoff > 0) {
-    const make = () => new LowPass(cutoff, LOOP_S);
-    const low = make();
-    filters.push({
-      id: 'low-pass',
-      name: `low-pass at ${Math.round(cutoff)} Hz`,
-      at: (hz) => low.at(hz),
-      make,
-    });
-  }
-  return filters;
+  const set = filtersOf(values);
+  const { notches, lowPasses } = new GyroFilter(set, set.notchHz, LOOP_S);
+  return [
+    ...notches.map((notch, k): ChainFilter => {
+      const hz = (k + 1) * set.notchHz;
+      return {
+        id: 'notch',
+        name: `notch at ${Math.round(hz)} Hz`,
+        at: (x) => notch.at(x),
+        make: () => new Notch(hz, set.notchQ, LOOP_S),
+      };
+    }),
+    ...lowPasses.map(
+      (low): ChainFilter => ({
+        id: 'low-pass',
+        name: `low-pass at ${Math.round(set.lowPassHz)} Hz`,
+        at: (hz) => low.at(hz),
+        make: () => new LowPass(set.lowPassHz, LOOP_S),
+      }),
+    ),
+  ];
 }
 
 /** What all of them together make of a steady swing. */

@@ -4,6 +4,7 @@ import { avocet, turnstone } from '../airframe/library.ts';
 import { rmsWithin, welch } from '../analysis/spectrum.ts';
 import { type ThrottleSpectra, throttleSpectra } from '../analysis/throttleSpectra.ts';
 import { fellF7 } from '../board/fellF7.ts';
+import { type FilterSet, filtersOf, notchAt } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
 import { RateLoop } from '../control/rateLoop.ts';
@@ -13,11 +14,9 @@ import {
   chooseFilters,
   commandShake,
   delaysOf,
-  type FilterSet,
-  filtersOf,
   loudestLine,
-  notchAt,
   SHAKE_FROM_HZ,
+  shaftLine,
 } from './filterChoice.ts';
 
 const RATE = 1000;
@@ -40,13 +39,17 @@ function shaken() {
 
 const shake = shaken();
 const spectra: ThrottleSpectra = throttleSpectra([shake], RATE, 20);
-const set: FilterSet = { notchHz: 120, notchQ: 2, follows: true, lowPassHz: 80 };
+const set: FilterSet = {
+  ...{ notchHz: 120, notchQ: 2, harmonics: 1, follows: true, power: 0.5 },
+  ...{ lowPassHz: 80, poles: 1 },
+};
 
 describe('what shake makes of the command', () => {
   it.each<readonly [string, FilterSet]>([
     ['with all filters', set],
     ['without a notch', { ...set, notchHz: 0 }],
     ['with a notch that stays', { ...set, follows: false }],
+    ['with two poles', { ...set, notchHz: 0, poles: 2 }],
     ['with nothing but a high low-pass', { ...set, notchHz: 0, lowPassHz: 250 }],
   ])('%s is what the very filters and gains make of it, sample by sample', (_name, filters) => {
     const said = commandShake(spectra, filters, MIDDLE, loop);
@@ -55,11 +58,11 @@ describe('what shake makes of the command', () => {
     for (const at of [0.325, 0.575, 0.775]) {
       const rate = new RateLoop(loop.gains, loop.sumLimit, loop.dCutoffHz, LOOP_S);
       const notch = new Notch(notchAt(filters, at, MIDDLE), filters.notchQ, LOOP_S);
-      const low = new LowPass(filters.lowPassHz, LOOP_S);
+      const lows = Array.from({ length: filters.poles }, () => new LowPass(filters.lowPassHz, LOOP_S));
       const commands: number[] = [];
       shake.signal.forEach((x, k) => {
         if (Math.abs(shake.throttle[k]! - at) > 0.001) return;
-        rate.rate = low.step(filters.notchHz > 0 ? notch.step(x) : x);
+        rate.rate = lows.reduce((y, low) => low.step(y), filters.notchHz > 0 ? notch.step(x) : x);
         rate.step(false);
         commands.push(rate.output);
       });
@@ -76,7 +79,7 @@ describe('what shake makes of the command', () => {
 });
 
 describe('filters that are chosen', () => {
-  const wish = { shaftHz: 120, crossHz: 4, allowed: 0.002 };
+  const wish = { shaft: { hz: 120, power: 0.5 }, crossHz: 4, allowed: 0.002 };
 
   it('keep shake under what is allowed with no more delay than any other of the choices', () => {
     const { set: chosen, shake: left, enough, degrees } = chooseFilters(spectra, MIDDLE, loop, wish);
@@ -92,7 +95,7 @@ describe('filters that are chosen', () => {
     );
     // Its line is the propellers': a notch on it costs less than a low-pass that would take as much.
     expect(chosen.notchHz).toBeGreaterThan(100);
-    const alone = chooseFilters(spectra, MIDDLE, loop, { ...wish, shaftHz: Number.NaN });
+    const alone = chooseFilters(spectra, MIDDLE, loop, { ...wish, shaft: null });
     expect(alone.set.notchHz).toBe(0);
     expect(alone.enough ? alone.degrees : Number.POSITIVE_INFINITY).toBeGreaterThan(degrees);
   });
@@ -109,6 +112,21 @@ describe('filters that are chosen', () => {
     const choice = chooseFilters(spectra, MIDDLE, loop, { ...wish, allowed: 1e-6 });
     expect(choice.enough).toBe(false);
     expect(choice.set.lowPassHz).toBe(20);
+  });
+});
+
+describe('the line of the propellers', () => {
+  it('is found where they shook, whatever their model said', () => {
+    const line = shaftLine(spectra, (t) => 150 * t ** 0.7 * 1.2, MIDDLE)!;
+    expect(Math.abs(line.hz / 120 - 1)).toBeLessThan(0.02);
+    expect(Math.abs(line.power - 0.5)).toBeLessThan(0.04);
+  });
+
+  it('is what their model says where no line is near it, and none without motors', () => {
+    const line = shaftLine(spectra, (t) => 900 * t ** 0.8, MIDDLE)!;
+    expect(line.hz).toBeCloseTo(900 * MIDDLE ** 0.8, 6);
+    expect(line.power).toBeCloseTo(0.8, 6);
+    expect(shaftLine(spectra, () => Number.NaN, MIDDLE)).toBeNull();
   });
 });
 

@@ -1,56 +1,30 @@
+import { fitLine } from '../analysis/line.ts';
 import { linesOf } from '../analysis/spectrum.ts';
 import { middleOf, type ThrottleSpectra } from '../analysis/throttleSpectra.ts';
-import { LowPass } from '../control/lowPass.ts';
-import { Notch } from '../control/notch.ts';
+import { type FilterSet, GyroFilter, notchAt } from '../control/gyroFilter.ts';
 import { angleOf, type Complex, sizeOf } from '../math/complex.ts';
-import { DEG } from '../math/scalar.ts';
-import type { Values } from '../settings/catalogue.ts';
-import { settingsOf } from '../settings/typed.ts';
+import { clamp, DEG } from '../math/scalar.ts';
 import { controllerAt, LOOP_S, type Loop } from './chain.ts';
-
-/** The filters between gyro and loop, as they are set. */
-export interface FilterSet {
-  /** 0: off. */
-  readonly notchHz: number;
-  readonly notchQ: number;
-  readonly follows: boolean;
-  /** 0: off. */
-  readonly lowPassHz: number;
-}
-
-export function filtersOf(values: Values): FilterSet {
-  const s = settingsOf(values);
-  return {
-    notchHz: s.number('gyro.notch'),
-    notchQ: s.number('gyro.notchQ'),
-    follows: s.flag('gyro.notchFollows'),
-    lowPassHz: s.number('gyro.cutoff'),
-  };
-}
-
-/** Where the notch is at a throttle, Hz: as the firmware has it follow. @param middle throttle at which it is where it is set */
-export const notchAt = ({ notchHz, follows }: FilterSet, throttle: number, middle: number): number =>
-  follows && middle > 0 ? notchHz * Math.sqrt(Math.max(0.2, throttle) / middle) : notchHz;
 
 /** Share of a steady swing's power that a filter lets through, at each line of a spectrum. */
 export function powerThrough(
-  filter: { at(hz: number): Complex } | null,
+  filter: { at(hz: number): Complex },
   stepHz: number,
   lines: number,
 ): Float64Array {
   return Float64Array.from({ length: lines }, (_, k) =>
-    filter && k > 0 ? sizeOf(filter.at(within(k * stepHz))) ** 2 : 1,
+    k > 0 ? sizeOf(filter.at(within(k * stepHz))) ** 2 : 1,
   );
 }
 
 /** Half the rate of the loop is nobody's frequency. */
 const within = (hz: number): number => Math.min(hz, 0.499 / LOOP_S);
 
-export const notchOf = (set: FilterSet, centreHz: number): Notch | null =>
-  centreHz > 0 ? new Notch(centreHz, set.notchQ, LOOP_S) : null;
+/** The notches at a throttle alone, and the low-pass alone. */
+export const notchesOf = (set: FilterSet, centreHz: number): GyroFilter =>
+  new GyroFilter({ ...set, lowPassHz: 0 }, centreHz, LOOP_S);
 
-export const lowPassOf = (set: FilterSet): LowPass | null =>
-  set.lowPassHz > 0 ? new LowPass(set.lowPassHz, LOOP_S) : null;
+export const lowPassOf = (set: FilterSet): GyroFilter => new GyroFilter(set, 0, LOOP_S);
 
 /** What is slower than this is the craft's own turning, not its shake, Hz. */
 export const SHAKE_FROM_HZ = 20;
@@ -76,7 +50,7 @@ function beforeLowPass(
   return bands.map((band, b) => {
     if (!band) return null;
     const through = powerThrough(
-      notchOf(set, notchAt(set, middleOf(b, bands.length), middle)),
+      notchesOf(set, notchAt(set, middleOf(b, bands.length), middle)),
       stepHz,
       lines,
     );
@@ -118,11 +92,8 @@ export function loudestLine(
   const spectrum = bands[band];
   const line = spectrum && linesOf(spectrum, 1, SHAKE_FROM_HZ)[0];
   if (!line) return null;
-  const notch = notchOf(set, notchAt(set, middleOf(band, bands.length), middle));
-  const through = [notch, lowPassOf(set)].reduce(
-    (share, f) => (f ? share * sizeOf(f.at(within(line.hz))) : share),
-    1,
-  );
+  const filter = new GyroFilter(set, notchAt(set, middleOf(band, bands.length), middle), LOOP_S);
+  const through = sizeOf(filter.at(within(line.hz)));
   return { hz: line.hz, rms: line.rms, takenDb: -20 * Math.log10(through) };
 }
 
@@ -136,11 +107,11 @@ export interface FilterDelay {
 /** @param hz where the loop crosses over */
 export function delaysOf(set: FilterSet, hz: number): readonly FilterDelay[] {
   const each = [
-    ['notch', notchOf(set, set.notchHz)],
-    ['low-pass', lowPassOf(set)],
+    ['notch', set.notchHz > 0, notchesOf(set, set.notchHz)],
+    ['low-pass', set.lowPassHz > 0, lowPassOf(set)],
   ] as const;
-  return each.flatMap(([id, filter]) => {
-    if (!filter) return [];
+  return each.flatMap(([id, there, filter]) => {
+    if (!there) return [];
     const degrees = -angleOf(filter.at(hz)) / DEG;
     return [{ id, degrees, ms: (1000 * degrees) / 360 / hz }];
   });
@@ -148,13 +119,60 @@ export function delaysOf(set: FilterSet, hz: number): readonly FilterDelay[] {
 
 /** Choices that are gone through. */
 const LOW_PASSES = [20, 25, 30, 35, 40, 50, 60, 70, 80, 90, 100, 120, 140, 160, 180, 200, 250];
-const NOTCH_QS = [1, 1.5, 2, 3, 4];
-const NOTCH_MOVED = [0.9, 0.95, 1, 1.05, 1.1];
+const POLES = [1, 2];
+const NOTCH_QS = [1, 1.5, 2, 3, 4, 5];
+const NOTCH_MOVED = [0.97, 1, 1.03];
+const HARMONICS = [1, 2];
+const NO_NOTCH = { notchHz: 0, notchQ: 3, harmonics: 1, follows: false, power: 0.5 };
+
+/** How often propellers turn, by throttle. */
+export interface ShaftLine {
+  /** At the middle throttle, Hz. */
+  readonly hz: number;
+  /** Of the throttle, by which it grows. */
+  readonly power: number;
+}
+
+/** A line belongs to the propellers within these shares of what their model says. */
+const NEAR = [0.72, 1.4] as const;
+const LEAST_THROTTLE = 0.2;
+const LEAST_POINTS = 4;
+
+/**
+ * The propellers' line as it shook: of each band of throttle the loudest line near what the model of the motors says, and a power law through
+ * them, straight in logarithms. Where too few are there, by the model alone; null without motors.
+ * @param shaft what the model says, Hz by throttle. @param middle throttle
+ */
+export function shaftLine(
+  { bands }: ThrottleSpectra,
+  shaft: (throttle: number) => number,
+  middle: number,
+): ShaftLine | null {
+  const flown = bands.flatMap((band, k) => {
+    const at = middleOf(k, bands.length);
+    return band && at > LEAST_THROTTLE ? [{ at, band }] : [];
+  });
+  const points = flown.flatMap(({ at, band }) => {
+    const said = shaft(at);
+    const near = linesOf(band, 6, SHAKE_FROM_HZ).find((l) => l.hz > NEAR[0] * said && l.hz < NEAR[1] * said);
+    return near ? [[Math.log(at), Math.log(near.hz)] as const] : [];
+  });
+  const seen =
+    points.length < LEAST_POINTS
+      ? flown.map(({ at }) => [Math.log(at), Math.log(shaft(at))] as const)
+      : points;
+  const line = fitLine(
+    seen.map(([x]) => x),
+    seen.map(([, y]) => y),
+  );
+  if (!line || !Number.isFinite(line.at0)) return null;
+  return { hz: Math.exp(line.at0 + line.slope * Math.log(middle)), power: line.slope };
+}
 
 /** What filters are to do. */
 export interface FilterWish {
-  /** How often propellers turn at the middle throttle; NaN for no notch. */
-  readonly shaftHz: number;
+  /** Where propellers shake; null for no notch. */
+  readonly shaft: ShaftLine | null;
   /** Where the loop crosses over. */
   readonly crossHz: number;
   /** Share of full command that shake may move it by, root mean square. */
@@ -180,27 +198,39 @@ export function chooseFilters(
   spectra: ThrottleSpectra,
   middle: number,
   loop: Loop,
-  { shaftHz, crossHz, allowed }: FilterWish,
+  { shaft, crossHz, allowed }: FilterWish,
 ): FilterChoice {
-  const notches = Number.isFinite(shaftHz)
+  const notches = shaft
     ? NOTCH_MOVED.flatMap((moved) =>
-        NOTCH_QS.map((notchQ) => ({ notchHz: Math.round(moved * shaftHz), notchQ, follows: true })),
+        NOTCH_QS.flatMap((notchQ) =>
+          HARMONICS.map((harmonics) => ({
+            notchHz: Math.round(moved * shaft.hz),
+            notchQ,
+            harmonics,
+            follows: true,
+            power: Math.round(20 * clamp(shaft.power, 0.3, 1.5)) / 20,
+          })),
+        ),
       )
     : [];
   const lines = spectra.bands.find((b) => b)?.density.length ?? 0;
-  const lows = LOW_PASSES.map((lowPassHz) => ({
-    lowPassHz,
-    through: powerThrough(new LowPass(lowPassHz, LOOP_S), spectra.stepHz, lines),
-  }));
+  const lows = POLES.flatMap((poles) =>
+    LOW_PASSES.map((lowPassHz) => ({
+      poles,
+      lowPassHz,
+      through: powerThrough(lowPassOf({ ...NO_NOTCH, poles, lowPassHz }), spectra.stepHz, lines),
+    })),
+  );
   let best: FilterChoice | null = null;
-  for (const notch of [{ notchHz: 0, notchQ: 2, follows: false }, ...notches]) {
-    const before = beforeLowPass(spectra, { ...notch, lowPassHz: 0 }, middle, loop);
-    for (const { lowPassHz, through } of lows) {
-      const set = { ...notch, lowPassHz };
-      const degrees = delaysOf(set, crossHz).reduce((sum, d) => sum + d.degrees, 0);
+  for (const notch of [NO_NOTCH, ...notches]) {
+    const before = beforeLowPass(spectra, { ...notch, lowPassHz: 0, poles: 1 }, middle, loop);
+    for (const { poles, lowPassHz, through } of lows) {
+      const set = { ...notch, poles, lowPassHz };
       const shake = Math.max(0, ...before.map((powers) => (powers ? rootOf(powers, through) : 0)));
       const enough = shake <= allowed;
-      if (!best || (enough ? !best.enough || degrees < best.degrees : !best.enough && shake < best.shake))
+      if (best?.enough && !enough) continue;
+      const degrees = delaysOf(set, crossHz).reduce((sum, d) => sum + d.degrees, 0);
+      if (!best || (enough ? !best.enough || degrees < best.degrees : shake < best.shake))
         best = { set, shake, degrees, enough };
     }
   }

@@ -4,7 +4,7 @@ import { LOOP_S, type Loop } from './chain.ts';
 import { LoopRun } from './stepAnswer.ts';
 
 /** What may make a craft fly otherwise than its model says. */
-export type CauseKind = 'inertia' | 'throw' | 'servo' | 'late' | 'play';
+type CauseKind = 'inertia' | 'throw' | 'servo' | 'late' | 'play';
 
 export interface Cause {
   readonly kind: CauseKind;

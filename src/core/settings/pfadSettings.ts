@@ -117,6 +117,9 @@ export interface PfadSettings {
   'gyro.notch': number;
   'gyro.notchQ': number;
   'gyro.notchFollows': boolean;
+  'gyro.notchPower': number;
+  'gyro.notchHarmonics': number;
+  'gyro.poles': number;
   'level.pitch': number;
   'horizon.blend': number;
   'set.active': '1' | '2' | '3';

@@ -118,6 +118,13 @@ function commonValues(airframe: Airframe, put: Put): void {
       `The propellers turn ${Math.round(speed)} times a second when flying level.`,
     );
     put('gyro.notchFollows', true, 'Propellers turn faster with more throttle.');
+    const power = shaftPower(airframe);
+    if (power !== null)
+      put(
+        'gyro.notchPower',
+        power,
+        'By this power of the throttle the propellers turn faster, by their motors’ model.',
+      );
   }
 }
 
@@ -128,6 +135,14 @@ function propellerSpeed(airframe: Airframe): number {
   const speed = 1.8 * stallSpeed(airframe);
   const trim = trimLevel(airframe, speed);
   return trim ? shaftHz(airframe, dutyFor(airframe, trim.thrust, speed), speed) : 0;
+}
+
+/** Power of the throttle by which propellers turn faster, between half throttle and all of it; null without motors. */
+function shaftPower(airframe: Airframe): number | null {
+  if (airframe.motors.length === 0) return null;
+  const speed = isRotorcraft(airframe) ? 0 : 1.8 * stallSpeed(airframe);
+  const times = shaftHz(airframe, 1, speed) / shaftHz(airframe, 0.5, speed);
+  return clamp(round(Math.log2(times), 0.05), 0.3, 1.5);
 }
 
 /** The other two control sets: a calmer and a livelier one about the first. */

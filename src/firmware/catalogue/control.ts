@@ -50,7 +50,31 @@ export function addControlSettings(book: EntryBook): void {
     'gyro.notchFollows',
     'Notch follows the throttle',
     false,
-    'Moves the notch with the square root of the throttle; its centre is then that at cruise or hover.',
+    'Moves the notch with the throttle; its centre is then that at cruise or hover.',
+    'restart',
+  );
+  book.number(
+    'gyro.notchPower',
+    'Notch over throttle',
+    'share',
+    [0.3, 1.5, 0.5, 0.05],
+    'Power of the throttle by which a notch that follows moves: 0.5 is its root, 1 is in step with it.',
+    'restart',
+  );
+  book.number(
+    'gyro.notchHarmonics',
+    'Notches',
+    'count',
+    [1, 3, 1, 1],
+    'Notches at once, twice and three times the centre: blades shake at multiples of the shaft.',
+    'restart',
+  );
+  book.number(
+    'gyro.poles',
+    'Gyro low-pass poles',
+    'count',
+    [1, 3, 1, 1],
+    'How steeply the gyro filter cuts off; each pole costs the delay of one.',
     'restart',
   );
 

@@ -4,7 +4,8 @@ import { shaftHz } from '#core/airframe/shaftSpeed.ts';
 import { middleOf } from '#core/analysis/throttleSpectra.ts';
 import { axisAnswer, usualSpeed } from '#core/answers/answers.ts';
 import { LOOP_S } from '#core/answers/chain.ts';
-import { commandShake, delaysOf, filtersOf, loudestLine } from '#core/answers/filterChoice.ts';
+import { commandShake, delaysOf, loudestLine } from '#core/answers/filterChoice.ts';
+import { filtersOf } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
 import { settingsOf } from '#core/settings/typed.ts';
@@ -139,8 +140,11 @@ export default function ShakesStation() {
           [
             ['gyro.notch', 'Notch'],
             ['gyro.notchQ', 'its Q'],
+            ['gyro.notchHarmonics', 'how many'],
             ['gyro.notchFollows', '\u00a0'],
+            ['gyro.notchPower', 'by the power'],
             ['gyro.cutoff', 'Low-pass'],
+            ['gyro.poles', 'its poles'],
             ['rate.dCutoff', 'Low-pass of D'],
           ] as const
         ).map(([key, name]) => (
@@ -165,7 +169,7 @@ export default function ShakesStation() {
           axis={axis}
           speedMps={speed}
           crossHz={crossHz}
-          shaftHz={shaft(middle)}
+          shaft={shaft}
           moves={rotors ? 'motors' : 'servos'}
         />
       )}

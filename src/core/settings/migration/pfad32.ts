@@ -130,6 +130,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['gyro.notchPower', 'gyro.notchHarmonics', 'gyro.poles'],
+      why: 'From 3.2 a notch may follow the throttle in other ways than by its root, and have others at its multiples; the low-pass may be steeper.',
+    },
+    {
+      kind: 'added',
       keys: ['range.offset', 'range.scale'],
       why: 'From 3.2 a rangefinder is put right by a measured lift.',
     },

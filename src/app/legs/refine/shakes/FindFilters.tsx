@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
-import type { FilterChoice } from '#core/answers/filterChoice.ts';
+import { type FilterChoice, shaftLine } from '#core/answers/filterChoice.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { selectDescription, selectValues } from '../../../store/selectors.ts';
@@ -17,12 +17,13 @@ interface Props {
   readonly axis: Axis;
   readonly speedMps: number;
   readonly crossHz: number;
-  readonly shaftHz: number;
+  /** What the model of the motors says, Hz by throttle. */
+  readonly shaft: (throttle: number) => number;
   readonly moves: 'servos' | 'motors';
 }
 
 /** The filters with least delay that leave no more shake than wanted; what is found goes to the tray, as any edit. */
-export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaftHz, moves }: Props) {
+export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, moves }: Props) {
   const dispatch = useAppDispatch();
   const values = useApp(selectValues);
   const [percent, setPercent] = useState(0.5);
@@ -42,7 +43,7 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaftHz,
       const pads = selectDescription(state)?.pads ?? [];
       const choice = await workshop().chooseFilters(airframe, drafted, pads, axis, speedMps, spectra, {
         middle,
-        shaftHz,
+        shaft: shaftLine(spectra, shaft, middle),
         crossHz,
         allowed: percent / 100,
       });
@@ -53,12 +54,20 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaftHz,
           `No notch and low-pass of this firmware keep it under ${formatNumber(percent, 2)} %: the quietest leave ${formatNumber(100 * choice.shake, 2)} %. Balance the propellers, lay the board softer, or allow more.`,
         );
       else {
-        const { notchHz, notchQ, follows, lowPassHz } = choice.set;
+        const { set } = choice;
         dispatch(
           staged({
-            'gyro.notch': notchHz,
-            ...(notchHz > 0 ? { 'gyro.notchQ': notchQ, 'gyro.notchFollows': follows } : {}),
-            'gyro.cutoff': lowPassHz,
+            'gyro.notch': set.notchHz,
+            ...(set.notchHz > 0
+              ? {
+                  'gyro.notchQ': set.notchQ,
+                  'gyro.notchHarmonics': set.harmonics,
+                  'gyro.notchFollows': set.follows,
+                  'gyro.notchPower': set.power,
+                }
+              : {}),
+            'gyro.cutoff': set.lowPassHz,
+            'gyro.poles': set.poles,
           }),
         );
         setFound({ choice, values: selectValues(store.getState()) });

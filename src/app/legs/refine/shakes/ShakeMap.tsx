@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { middleOf, type ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
-import { type FilterSet, notchAt } from '#core/answers/filterChoice.ts';
+import { type FilterSet, notchAt } from '#core/control/gyroFilter.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { hillsOf, leftHeights, rawHeights, type ShakeFrame, xOf, yOf } from './hills.ts';
 
@@ -8,7 +8,7 @@ const W = 728;
 const H = 400;
 const FRAME: ShakeFrame = { left: 44, right: W - 6, top: 24, floor: H - 30 };
 const MARKED_HZ = [10, 25, 50, 100, 150, 200, 300, 400];
-/** Decibels that a low-pass of one pole takes off, and where: cut-off times the root of 10^(dB/10) - 1. */
+/** Decibels that a low-pass takes off, and where: each pole as many, at its cut-off times the root of 10^(dB/10) - 1. */
 const TAKES_DB = [3, 6, 9, 12];
 const LEAST_APART = 52;
 
@@ -35,15 +35,22 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
   const throttles = Array.from({ length: 25 }, (_, k) => low + ((high - low) * k) / 24);
   const line = (hzAt: (throttle: number) => number) =>
     `M${throttles
-      .filter((t) => hzAt(t) > 6 && hzAt(t) < 500)
+      .filter((t) => hzAt(t) > 6 && hzAt(t) < 560)
       .map((t) => `${x(hzAt(t)).toFixed(1)} ${y(t).toFixed(1)}`)
       .join('L')}`;
   // Half of the power goes between these: the centre times what the quality makes of it.
   const half = 1 / (2 * set.notchQ);
-  const edge = (sign: 1 | -1) => (t: number) =>
-    notchAt(set, t, middle) * (Math.sqrt(1 + half * half) + sign * half);
-  const [inner, outer] = [line(edge(-1)), line(edge(1))];
-  const takes = TAKES_DB.map((db) => ({ db, x: x(set.lowPassHz * Math.sqrt(10 ** (db / 10) - 1)) })).filter(
+  const edge = (sign: 1 | -1, times: number) =>
+    line((t) => times * notchAt(set, t, middle) * (Math.sqrt(1 + half * half) + sign * half));
+  const notches = Array.from({ length: set.notchHz > 0 ? set.harmonics : 0 }, (_, k) => ({
+    times: k + 1,
+    inner: edge(-1, k + 1),
+    outer: edge(1, k + 1),
+  }));
+  const takes = TAKES_DB.map((db) => ({
+    db,
+    x: x(set.lowPassHz * Math.sqrt(10 ** (db / set.poles / 10) - 1)),
+  })).filter(
     (t, k, all) =>
       set.lowPassHz > 0 && t.x < FRAME.right - 20 && (k === 0 || t.x - all[k - 1]!.x > LEAST_APART),
   );
@@ -83,8 +90,8 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
             strokeDasharray="1 3"
           />
         ))}
-        {set.notchHz > 0 && (
-          <g stroke="var(--forest)">
+        {notches.map(({ times, inner, outer }) => (
+          <g key={times} stroke="var(--forest)">
             <path
               d={`${inner}L${outer.slice(1).split('L').reverse().join('L')}Z`}
               fill="var(--forest)"
@@ -94,7 +101,7 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
             <path d={inner} fill="none" strokeWidth={2} />
             <path d={outer} fill="none" strokeWidth={2} />
           </g>
-        )}
+        ))}
         <g fill="none" stroke="var(--ink)" strokeWidth={1} strokeDasharray="6 4">
           <path d={line(shaft)} />
           <path d={line((t) => 2 * shaft(t))} />

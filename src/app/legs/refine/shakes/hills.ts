@@ -1,7 +1,8 @@
 import { contours } from 'd3-contour';
 import type { ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
 import { middleOf } from '#core/analysis/throttleSpectra.ts';
-import { type FilterSet, lowPassOf, notchAt, notchOf, powerThrough } from '#core/answers/filterChoice.ts';
+import { lowPassOf, notchesOf, powerThrough } from '#core/answers/filterChoice.ts';
+import { type FilterSet, notchAt } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
 
 /** Frequencies that are drawn, Hz; the way to the right goes by their roots. */
@@ -45,7 +46,11 @@ export function leftHeights({ bands, stepHz }: ThrottleSpectra, set: FilterSet, 
   return bands.map((b, k) => {
     if (!b) return null;
     const lines = b.density.length;
-    const notch = powerThrough(notchOf(set, notchAt(set, middleOf(k, bands.length), middle)), stepHz, lines);
+    const notch = powerThrough(
+      notchesOf(set, notchAt(set, middleOf(k, bands.length), middle)),
+      stepHz,
+      lines,
+    );
     const low = powerThrough(lowPassOf(set), stepHz, lines);
     return b.density.map((d, i) => decibels(d * notch[i]! * low[i]!));
   });

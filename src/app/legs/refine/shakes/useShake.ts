@@ -6,7 +6,7 @@ import { store } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
 
 /** Shake that was flown, or read from a table: of all axes, or of the one that the table is of. */
-export interface Shake {
+interface Shake {
   readonly by: (axis: Axis) => ThrottleSpectra;
   readonly seconds: number;
   readonly rateHz: number;
