@@ -98,8 +98,6 @@ test('the main views', async ({ page }) => {
   await shot(page, 'steer-switches');
   await bench(page, 'Battery', true);
   await closeBench(page);
-  await go(page, '/return/lost-link');
-  await shot(page, 'return-lost-link');
   await go(page, '/return/way-home');
   await shot(page, 'return-way-home');
   await go(page, '/return/reach');
@@ -141,7 +139,7 @@ test('the main views', async ({ page }) => {
   await shot(page, 'dusk');
 });
 
-test('how rotors answer, and a firmware on its way to a second-hand board', async ({ page }) => {
+test('how rotors answer and shake, and a firmware on its way to a second-hand board', async ({ page }) => {
   test.setTimeout(120_000);
   await open(page, '/build/airframe');
   await page.getByRole('link', { name: 'Begin another craft' }).click();
@@ -155,6 +153,10 @@ test('how rotors answer, and a firmware on its way to a second-hand board', asyn
   await page.getByRole('button', { name: 'Fly it', exact: true }).click();
   await expect(page.getByText(/^Flown in the bench/)).toBeVisible();
   await shot(page, 'refine-answers');
+  await go(page, '/refine/shakes');
+  await page.getByRole('button', { name: 'Fly it', exact: true }).click();
+  await expect(page.getByText(/^Flown in the bench/)).toBeVisible({ timeout: 60_000 });
+  await shot(page, 'refine-shakes');
   await go(page, '/craft');
   await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
   await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
