@@ -13,7 +13,7 @@ test('gains are raised together by keys, seen to ring before they fly, and taken
   await begin(page, 'Avocet 7');
   await plugIn(page, true);
   await closeBench(page);
-  await page.keyboard.press('5');
+  await goTo(page, '/refine/answers');
   await expect(page.getByRole('heading', { level: 1, name: 'How it answers' })).toBeVisible();
   const status = page.getByRole('main').getByRole('status').first();
   await expect(status).toContainText(/In a hover it is up in 0\.\d+ s/);
@@ -52,7 +52,7 @@ test('a wanted answer is solved for gains and flown; a craft that does not arm s
   page,
 }) => {
   await open(page, '/build/airframe');
-  await page.keyboard.press('5');
+  await goTo(page, '/refine/answers');
   const status = page.getByRole('main').getByRole('status').first();
   // As it comes out of its box the demo's craft turns half as fast as it is asked to, and does not arm.
   await expect(status).toContainText(/it comes to \d+ % of what is asked and no farther/);
@@ -66,7 +66,7 @@ test('a wanted answer is solved for gains and flown; a craft that does not arm s
   await page.keyboard.press('1');
   await page.getByRole('link', { name: 'Begin another craft' }).click();
   await begin(page, 'Sandpiper 1900');
-  await page.keyboard.press('5');
+  await goTo(page, '/refine/answers');
   await page.getByRole('radio', { name: 'Pitch' }).click();
   await page.getByLabel('Most over what is asked').fill('15');
   await page.keyboard.press('Enter');
@@ -80,7 +80,7 @@ test('a wing without a rudder is told so, and one is looked at over its speeds',
   await open(page, '/build/airframe');
   await page.getByRole('link', { name: 'Begin another craft' }).click();
   await begin(page, 'Dunlin 900');
-  await page.keyboard.press('5');
+  await goTo(page, '/refine/answers');
   await page.getByRole('radio', { name: 'Yaw' }).click();
   await expect(page.getByText('Nothing on this craft turns it about yaw')).toBeVisible();
   await page.getByRole('radio', { name: 'Pitch' }).click();

@@ -21,14 +21,8 @@ test('what shakes a craft is flown, filters are found for it, written, and cost 
     timeout: 90_000,
   });
   await expect(page.getByRole('img', { name: /^Shake by frequency and throttle/ })).toBeVisible();
-  // Less than a filter can do is refused with what could be done instead.
   const part = page.getByRole('region', { name: 'Filters for this shake' });
   const allowed = part.getByLabel('Most that shake may move the motors');
-  await allowed.fill('0.05');
-  await page.keyboard.press('Enter');
-  await part.getByRole('button', { name: 'Find filters' }).click();
-  await expect(part.getByRole('alert')).toContainText(/the quietest leave \d\.?\d* %/);
-  await expect(page.getByTestId('tray-count')).toHaveText('No edits wait');
   await allowed.fill('0.4');
   await page.keyboard.press('Enter');
   await part.getByRole('button', { name: 'Find filters' }).click();

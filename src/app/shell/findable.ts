@@ -83,6 +83,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'simulate simulation simulator sim sitl fly test flight rehearse rehearsal scenario replay track map wind gust fault inject gpx',
   answers:
     'pid step response overshoot rise time phase margin gain margin crossover bandwidth oscillation oscillate ringing wobble d term p gain i gain feed forward feedforward tune tuning',
+  feels:
+    'rates rate expo exponential stick curve roll rate turn rate bank limit pitch limit load factor stall turn radius profile profiles control set dual rates beginner smooth agile',
   shakes:
     'filter filters lowpass low-pass notch moving notch spectrum noise vibration hz fft gyro noise motor noise propeller balance delay latency d term filter',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',

@@ -10,7 +10,6 @@ import { useApp } from '../../store/store.ts';
 import { Bar } from '../../ui/Bar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
-import { StickCurves } from './StickCurves.tsx';
 import { StickEnds } from './StickEnds.tsx';
 
 const ask: Readonly<Record<StickName, string>> = {
@@ -139,7 +138,6 @@ export default function SticksStation() {
         )}
       </p>
       <StickEnds />
-      <StickCurves />
     </>
   );
 }

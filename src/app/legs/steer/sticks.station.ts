@@ -16,7 +16,7 @@ const station: Station = {
   needs: ['board'],
   asks: ['procedure-start', 'receiver'],
   requires: ['rx.roll.channel', 'rx.pitch.channel', 'rx.throttle.channel', 'rx.yaw.channel'],
-  settings: /^rx\.(?!protocol|levels|wires|quality|lossBelow)/,
+  settings: /^rx\.(?!protocol|levels|wires|quality|lossBelow|expo)/,
   small: (p) =>
     needsBoard(p) ?? `${stickNames.filter((s) => held(`stick.${s}`, p)).length} of ${stickNames.length} seen`,
   progress: (p) =>

@@ -134,6 +134,17 @@ export const pfad31to32: MigrationStep = {
       why: 'From 3.2 a notch may follow the throttle in other ways than by its root, and have others at its multiples; the low-pass may be steeper.',
     },
     {
+      kind: 'split',
+      old: 'gyro.notchFollows',
+      new: ['gyro.notchFollows'],
+      was: {
+        label: 'Notch follows the throttle',
+        meaning:
+          'Moves the notch with the square root of the throttle; its centre is then that at cruise or hover.',
+      },
+      why: 'From 3.2 by which power of the throttle is a setting of its own.',
+    },
+    {
       kind: 'added',
       keys: ['range.offset', 'range.scale'],
       why: 'From 3.2 a rangefinder is put right by a measured lift.',

@@ -88,9 +88,9 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
             label={`Most that shake may move the ${moves}`}
             value={percent}
             symbol="%"
-            min={0.05}
+            min={0.01}
             max={5}
-            step={0.05}
+            step={0.01}
             onChange={setPercent}
           />{' '}
           of their way

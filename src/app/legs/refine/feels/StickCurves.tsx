@@ -1,22 +1,23 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { answerOf } from '#core/airframe/turning.ts';
+import { inSet } from '#core/control/controlSet.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { stickDemand, stickShapeOf } from '#core/modes/stickShape.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity } from '#core/units/units.ts';
-import { useSampled } from '../../live/hooks.ts';
-import { live } from '../../live/telemetry.ts';
-import { selectValues } from '../../store/selectors.ts';
-import { useApp } from '../../store/store.ts';
-import { SettingField } from '../../ui/SettingField.tsx';
+import { useSampled } from '../../../live/hooks.ts';
+import { live } from '../../../live/telemetry.ts';
+import { selectValues } from '../../../store/selectors.ts';
+import { useApp } from '../../../store/store.ts';
+import { AnySettingField, SettingField } from '../../../ui/SettingField.tsx';
 
 const axes = ['roll', 'pitch', 'yaw'] as const;
 const W = 226;
 const H = 130;
 
 /** What each stick asks for along its way, in degrees a second, and what the craft can give. */
-export function StickCurves() {
+export function StickCurves({ set }: { readonly set: number }) {
   const values = useApp(selectValues);
   const airframe = useApp((s) => s.craft.airframe)!;
   const units = useApp((s) => s.ui.units);
@@ -24,7 +25,7 @@ export function StickCurves() {
   const channels = useSampled(() => live('receiver')?.channels ?? null, 60);
   const speed = isRotorcraft(airframe) ? null : 1.3 * stallSpeed(airframe);
   return (
-    <section className="mt-3 max-w-[760px] border-line border-t pt-3" aria-label="What the sticks ask for">
+    <section className="mt-3 max-w-[860px] border-line border-t pt-3" aria-label="What the sticks ask for">
       <h2 className="font-semibold">What the sticks ask for</h2>
       <p className="text-soft">
         In Rate, how fast it turns along the way of each stick. Softer about the middle by{' '}
@@ -33,7 +34,8 @@ export function StickCurves() {
       <div className="mt-2 grid gap-4 min-[700px]:grid-cols-3">
         {axes.map((axis, i) => {
           const shape = stickShapeOf(values, axis);
-          const most = s.number(`rate.${axis}.max`);
+          const key = inSet(`rate.${axis}.max`, set);
+          const most = s.number(key);
           const at = (us: number) => stickDemand(us, shape) * most;
           const channel = s.number(`rx.${axis}.channel`);
           const us = channels?.[channel - 1] ?? null;
@@ -42,9 +44,8 @@ export function StickCurves() {
             <div key={axis}>
               <Curve axis={axis} at={at} shape={shape} most={most} us={us} can={can} />
               <p className="text-[13px] text-soft">
-                Full stick <SettingField name={`rate.${axis}.max`} />, half a stick{' '}
+                Full stick <AnySettingField name={key} />, half a stick{' '}
                 {formatNumber(at((shape.middle + shape.high) / 2), 0)} °/s.
-                {axis === 'roll' && most > 0 && ` A full roll takes ${formatNumber(360 / most, 1)} s.`}
               </p>
               {can !== null && speed !== null && can > 3 && can < most && (
                 <p className="text-[13px] text-amber">
