@@ -31,7 +31,7 @@ test('what shakes a craft is flown, filters are found for it, written, and cost 
   await expect(status).toContainText(/by up to 0\.[0-4]\d* %/);
   await write(page);
   // What was found for other settings is told no more.
-  await main.getByRole('textbox', { name: 'Gyro low-pass' }).fill('200');
+  await main.getByRole('textbox', { name: 'Gyro low-pass', exact: true }).fill('200');
   await page.keyboard.press('Enter');
   await expect(part).not.toContainText('least delay');
   expect(faults).toEqual([]);
