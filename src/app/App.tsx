@@ -60,6 +60,7 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
   const { small, low, narrow } = useRoom();
   const paneOpen = useApp((s) => (narrow ? s.ui.paneNarrow : s.ui.paneOpen));
   const reading = useApp((s) => s.crafts.reading);
+  const craft = useApp((s) => s.crafts.id);
   const { paletteOpen, findingsOpen, editing, helpOpen, benchOpen } = useApp((s) => s.ui);
   const { storageFault: fault, workerFault, refusedEntry } = useApp((s) => s.ui);
   const dispatch = useAppDispatch();
@@ -100,9 +101,9 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
           </Boundary>
         )}
         <main className="relative flex min-h-0 min-w-0 flex-col bg-sheet">
-          {/* Another station begins at its top. */}
+          {/* Another station begins at its top, and so does another craft: what was flown or opened of one says nothing of another. */}
           <div
-            key={station?.id ?? leg}
+            key={`${station?.id ?? leg} of ${craft}`}
             className={`min-h-0 flex-1 overflow-auto ${small ? 'px-[16px] pt-3' : 'px-6 pt-[18px]'} ${low && benchOpen && !reading ? 'pb-[270px]' : small ? 'pb-12' : 'pb-4'}`}
             id="work"
             tabIndex={0}

@@ -100,6 +100,14 @@ describe('filters that are chosen', () => {
     expect(alone.enough ? alone.degrees : Number.POSITIVE_INFINITY).toBeGreaterThan(degrees);
   });
 
+  it('are of the kind that older firmware has, where it is asked for', () => {
+    const steep = { ...wish, shaft: { hz: 120, power: 0.9 }, plain: true };
+    for (const allowed of [0.001, 0.003]) {
+      const { set: chosen } = chooseFilters(spectra, MIDDLE, loop, { ...steep, allowed });
+      expect(chosen).toMatchObject({ harmonics: 1, power: 0.5, poles: 1 });
+    }
+  });
+
   it('cost less the more is allowed', () => {
     const degrees = [0.002, 0.005, 0.02, 0.1].map((allowed) => {
       const choice = chooseFilters(spectra, MIDDLE, loop, { ...wish, allowed });
@@ -132,7 +140,15 @@ describe('the line of the propellers', () => {
 
 describe('filters as they are set', () => {
   it('are read from the settings, and take from a line what they are built to take', () => {
-    expect(filtersOf(prepared(turnstone))).toMatchObject({ follows: true, lowPassHz: 80 });
+    expect(filtersOf(prepared(turnstone))).toMatchObject({ follows: true, lowPassHz: 80, power: 0.9 });
+    // Firmware before 3.2 has neither power nor poles to set.
+    const {
+      'gyro.notchPower': _,
+      'gyro.notchHarmonics': __,
+      'gyro.poles': ___,
+      ...older
+    } = prepared(turnstone);
+    expect(filtersOf(older)).toMatchObject({ power: 0.5, harmonics: 1, poles: 1 });
     const at = loudestLine(spectra, 10, set, MIDDLE)!;
     expect(Math.abs(at.hz - 120 * Math.sqrt(0.525 / MIDDLE))).toBeLessThan(4);
     // A sine of a tenth.

@@ -177,6 +177,8 @@ export interface FilterWish {
   readonly crossHz: number;
   /** Share of full command that shake may move it by, root mean square. */
   readonly allowed: number;
+  /** Firmware before 3.2: one notch that follows by the root of the throttle, one pole. */
+  readonly plain?: boolean;
 }
 
 /** Filters and what they do. */
@@ -198,23 +200,23 @@ export function chooseFilters(
   spectra: ThrottleSpectra,
   middle: number,
   loop: Loop,
-  { shaft, crossHz, allowed }: FilterWish,
+  { shaft, crossHz, allowed, plain = false }: FilterWish,
 ): FilterChoice {
   const notches = shaft
     ? NOTCH_MOVED.flatMap((moved) =>
         NOTCH_QS.flatMap((notchQ) =>
-          HARMONICS.map((harmonics) => ({
+          (plain ? [1] : HARMONICS).map((harmonics) => ({
             notchHz: Math.round(moved * shaft.hz),
             notchQ,
             harmonics,
             follows: true,
-            power: Math.round(20 * clamp(shaft.power, 0.3, 1.5)) / 20,
+            power: plain ? NO_NOTCH.power : Math.round(20 * clamp(shaft.power, 0.3, 1.5)) / 20,
           })),
         ),
       )
     : [];
   const lines = spectra.bands.find((b) => b)?.density.length ?? 0;
-  const lows = POLES.flatMap((poles) =>
+  const lows = (plain ? [1] : POLES).flatMap((poles) =>
     LOW_PASSES.map((lowPassHz) => ({
       poles,
       lowPassHz,

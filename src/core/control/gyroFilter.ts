@@ -1,6 +1,6 @@
 import { type Complex, ONE, times } from '../math/complex.ts';
 import type { Values } from '../settings/catalogue.ts';
-import { settingsOf } from '../settings/typed.ts';
+import { settingOf, settingsOf } from '../settings/typed.ts';
 import { LowPass } from './lowPass.ts';
 import { Notch } from './notch.ts';
 
@@ -19,16 +19,17 @@ export interface FilterSet {
   readonly poles: number;
 }
 
+/** As a board is set; firmware before 3.2 has one notch that goes by the root of the throttle, and one pole. */
 export function filtersOf(values: Values): FilterSet {
   const s = settingsOf(values);
   return {
     notchHz: s.number('gyro.notch'),
     notchQ: s.number('gyro.notchQ'),
-    harmonics: s.number('gyro.notchHarmonics'),
+    harmonics: settingOf(values, 'gyro.notchHarmonics') ?? 1,
     follows: s.flag('gyro.notchFollows'),
-    power: s.number('gyro.notchPower'),
+    power: settingOf(values, 'gyro.notchPower') ?? 0.5,
     lowPassHz: s.number('gyro.cutoff'),
-    poles: s.number('gyro.poles'),
+    poles: settingOf(values, 'gyro.poles') ?? 1,
   };
 }
 

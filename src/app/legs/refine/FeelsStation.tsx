@@ -3,7 +3,7 @@ import { type Feel, type FeelId, feelEdits, feelOf } from '#core/answers/feel.ts
 import { inSet } from '#core/control/controlSet.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -36,12 +36,18 @@ export default function FeelsStation() {
   const units = useApp((s) => s.ui.units);
   const airframe = useApp((s) => s.craft.airframe)!;
   const values = useApp(selectValues);
+  const catalogue = useApp(selectCatalogue);
   const flown = Number(settingsOf(values).choice('set.active'));
-  const [set, setSet] = useState<number>(flown);
+  const [set, setSet] = useState<number>(flown || 1);
+  const sets = [1, 2, 3].filter((n) => catalogue.entry(inSet('rate.roll.max', n)));
   const feel = useMemo(() => feelOf(airframe, values, set), [airframe, values, set]);
   const offers = useMemo(
-    () => feels.map((f) => ({ ...f, edits: feelEdits(airframe, values, f.id, set) })),
-    [airframe, values, set],
+    () =>
+      feels.map((f) => {
+        const edits = Object.entries(feelEdits(airframe, values, f.id, set));
+        return { ...f, edits: Object.fromEntries(edits.filter(([key]) => catalogue.entry(key))) };
+      }),
+    [airframe, values, set, catalogue],
   );
   return (
     <>
@@ -50,7 +56,7 @@ export default function FeelsStation() {
         label="Control set"
         className="mt-3 flex flex-wrap gap-2"
         value={String(set)}
-        cards={[1, 2, 3].map((n) => ({ id: String(n), name: `Set ${n}`, after: n === flown ? 'flown' : '' }))}
+        cards={sets.map((n) => ({ id: String(n), name: `Set ${n}`, after: n === flown ? 'flown' : '' }))}
         onChange={(id) => setSet(Number(id))}
       />
       <div className="mt-3 grid gap-x-8 gap-y-4 min-[900px]:grid-cols-[280px_minmax(0,1fr)]">
@@ -90,7 +96,7 @@ export default function FeelsStation() {
         </div>
       </section>
       <StickCurves set={set} />
-      <SetsTable />
+      {sets.length > 1 && <SetsTable sets={sets} />}
     </>
   );
 }

@@ -10,7 +10,6 @@ import { Select } from '../../../ui/Select.tsx';
 import { SettingField } from '../../../ui/SettingField.tsx';
 import { Table } from '../../../ui/Table.tsx';
 
-const SETS = [1, 2, 3] as const;
 const ROWS = [
   ...FEEL_KEYS,
   ...(['roll', 'pitch', 'yaw'] as const).flatMap((axis) => [
@@ -21,8 +20,8 @@ const ROWS = [
   ]),
 ];
 
-/** The three control sets beside each other, which of them is flown, and one carried to another whole. */
-export function SetsTable() {
+/** The control sets of the board beside each other, which of them is flown, and one carried to another whole. */
+export function SetsTable({ sets }: { readonly sets: readonly number[] }) {
   const dispatch = useAppDispatch();
   const values = useApp(selectValues);
   const catalogue = useApp(selectCatalogue);
@@ -30,10 +29,10 @@ export function SetsTable() {
   const [to, setTo] = useState(1);
   const carry = carriedSet(values, from, to);
   const changes = Object.entries(carry).filter(([key, value]) => values[key] !== value).length;
-  const differ = ROWS.filter((key) => new Set(SETS.map((set) => values[inSet(key, set)])).size > 1);
+  const differ = ROWS.filter((key) => new Set(sets.map((set) => values[inSet(key, set)])).size > 1);
   const chooser = (label: string, value: number, onChange: (n: number) => void) => (
     <Select aria-label={label} value={value} onChange={(e) => onChange(Number(e.target.value))}>
-      {SETS.map((n) => (
+      {sets.map((n) => (
         <option key={n} value={n}>
           set {n}
         </option>
@@ -53,7 +52,7 @@ export function SetsTable() {
         <thead>
           <tr>
             <th scope="col">Setting</th>
-            {SETS.map((n) => (
+            {sets.map((n) => (
               <th key={n} scope="col">
                 set {n}
               </th>
@@ -64,7 +63,7 @@ export function SetsTable() {
           {differ.map((key) => (
             <tr key={key}>
               <td>{catalogue.entry(key)?.label ?? key}</td>
-              {SETS.map((n) => {
+              {sets.map((n) => {
                 const value = values[inSet(key, n)];
                 return (
                   <td key={n} className="num">
@@ -76,7 +75,7 @@ export function SetsTable() {
           ))}
         </tbody>
       </Table>
-      {differ.length === 0 && <p className="mt-1">All three are the same.</p>}
+      {differ.length === 0 && <p className="mt-1">All of them are the same.</p>}
       <p className="mt-3 flex flex-wrap items-center gap-2">
         Carry {chooser('From', from, setFrom)} to {chooser('To', to, setTo)}
         <Button disabled={changes === 0} onClick={() => dispatch(staged(carry))}>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { rearView } from '#core/airframe/outline.ts';
 import type { Feel } from '#core/answers/feel.ts';
@@ -13,6 +13,10 @@ const H = 200;
 /** The craft from behind at its greatest bank; and rolled once as fast as full stick has it. */
 export function TurnPicture({ airframe, feel }: { readonly airframe: Airframe; readonly feel: Feel }) {
   const [rolls, setRolls] = useState(0);
+  const turn = useRef<SVGAnimateTransformElement>(null);
+  useEffect(() => {
+    if (rolls > 0) turn.current?.beginElement();
+  }, [rolls]);
   const reach = Math.max(
     0.1,
     ...rearView(airframe).lines.flatMap((l) => [Math.abs(l.from[0]), Math.abs(l.to[0])]),
@@ -70,7 +74,7 @@ export function TurnPicture({ airframe, feel }: { readonly airframe: Airframe; r
                 dur={`${feel.rollTurnS}s`}
                 begin="indefinite"
                 fill="remove"
-                ref={(e) => (e as SVGAnimationElement | null)?.beginElement()}
+                ref={turn}
               />
             )}
           </g>

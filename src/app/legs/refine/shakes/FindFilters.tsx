@@ -2,8 +2,9 @@ import { useState } from 'react';
 import type { ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
 import { type FilterChoice, shaftLine } from '#core/answers/filterChoice.ts';
 import type { Axis } from '#core/mixer/authority.ts';
+import type { SettingValue } from '#core/settings/catalogue.ts';
 import { formatNumber } from '#core/units/units.ts';
-import { selectDescription, selectValues } from '../../../store/selectors.ts';
+import { selectCatalogue, selectDescription, selectValues } from '../../../store/selectors.ts';
 import { staged } from '../../../store/settingsSlice.ts';
 import { store, useApp, useAppDispatch } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
@@ -36,6 +37,7 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
     const state = store.getState();
     const { airframe } = state.craft;
     const drafted = selectValues(state);
+    const catalogue = selectCatalogue(state);
     if (!airframe) return;
     setFinding(true);
     setFault(null);
@@ -46,6 +48,7 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
         shaft: shaftLine(spectra, shaft, middle),
         crossHz,
         allowed: percent / 100,
+        plain: !catalogue.entry('gyro.notchPower'),
       });
       // Of settings that were changed meanwhile it says nothing.
       if (selectValues(store.getState()) !== drafted || !choice) return;
@@ -55,21 +58,20 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
         );
       else {
         const { set } = choice;
-        dispatch(
-          staged({
-            'gyro.notch': set.notchHz,
-            ...(set.notchHz > 0
-              ? {
-                  'gyro.notchQ': set.notchQ,
-                  'gyro.notchHarmonics': set.harmonics,
-                  'gyro.notchFollows': set.follows,
-                  'gyro.notchPower': set.power,
-                }
-              : {}),
-            'gyro.cutoff': set.lowPassHz,
-            'gyro.poles': set.poles,
-          }),
-        );
+        const edits: Record<string, SettingValue> = {
+          'gyro.notch': set.notchHz,
+          ...(set.notchHz > 0
+            ? {
+                'gyro.notchQ': set.notchQ,
+                'gyro.notchHarmonics': set.harmonics,
+                'gyro.notchFollows': set.follows,
+                'gyro.notchPower': set.power,
+              }
+            : {}),
+          'gyro.cutoff': set.lowPassHz,
+          'gyro.poles': set.poles,
+        };
+        dispatch(staged(Object.fromEntries(Object.entries(edits).filter(([key]) => catalogue.entry(key)))));
         setFound({ choice, values: selectValues(store.getState()) });
       }
     } catch (error) {
