@@ -63,6 +63,25 @@ describe('a step out of a flight with a stick that is thrown about', () => {
     expect(Math.abs(logged.reaches - promised.reaches)).toBeLessThan(0.2);
   });
 
+  it.each([
+    ['Avocet about roll', avocet, 'roll', 2.65],
+    ['Avocet about pitch', avocet, 'pitch', 0.5],
+    ['Sandpiper about roll', sandpiper, 'roll', 2],
+    ['Knot about pitch', knot, 'pitch', 2],
+  ] as const)('is taken for the promised one at other gains too: %s', (_name, airframe, axis, times) => {
+    const plain = prepared(airframe);
+    const gains = ['p', 'i', 'd'].map((part) => `rate.${axis}.${part}`);
+    const values = { ...plain, ...Object.fromEntries(gains.map((key) => [key, times * Number(plain[key])])) };
+    const truth = truthFromSettings(airframe, values);
+    const { scenario: flight } = scenario;
+    const flown = flyStep(
+      { airframe, board: fellF7Model, values, truth, site: torvholm, scenario: flight },
+      axis,
+    );
+    if ('refused' in flown) throw new Error(flown.refused);
+    expect(flown.why).toMatchObject({ agrees: true });
+  });
+
   it('is refused of a craft that does not arm, with the reason', () => {
     const values = { ...prepared(turnstone), 'arm.channel': 0 };
     const truth = truthFromSettings(turnstone, values);

@@ -45,17 +45,17 @@ describe('why a craft flew otherwise than promised', () => {
   );
 
   it.each<readonly [string, Loop, Pick<Cause, 'kind' | 'size'>, number]>([
-    ['more inertia', roll, { kind: 'inertia', size: 1.9 }, 1000],
+    ['more inertia', roll, { kind: 'inertia', size: 2.4 }, 1000],
     ['more inertia', hover, { kind: 'inertia', size: 2.2 }, 1000],
     ['less throw', roll, { kind: 'throw', size: 0.6 }, 1000],
     ['less throw', roll, { kind: 'throw', size: 0.6 }, 50],
-    ['smaller propellers', hover, { kind: 'throw', size: 0.6 }, 1000],
+    ['smaller propellers', hover, { kind: 'throw', size: 0.45 }, 1000],
     ['slow servos', roll, { kind: 'servo', size: 0.15 }, 1000],
     ['slow servos', roll, { kind: 'servo', size: 0.15 }, 50],
     ['something late', roll, { kind: 'late', size: 0.06 }, 1000],
     ['something late', hover, { kind: 'late', size: 0.045 }, 1000],
-    ['play', roll, { kind: 'play', size: 0.2 }, 1000],
-    ['play', roll, { kind: 'play', size: 0.2 }, 50],
+    ['play', roll, { kind: 'play', size: 0.28 }, 1000],
+    ['play', roll, { kind: 'play', size: 0.28 }, 50],
   ])('%s is found, and how much', (_name, loop, cause, rateHz) => {
     const why = whyOther(loop, [logged(withCause(loop, cause), rateHz)], rateHz, LEAST)!;
     expect(why.agrees).toBe(false);
