@@ -8,7 +8,7 @@ type CauseKind = 'inertia' | 'throw' | 'servo' | 'late' | 'play';
 
 export interface Cause {
   readonly kind: CauseKind;
-  /** Of inertia, throw and servo: times what is described; `late` s; `play` share of full command, all of it. */
+  /** Of inertia, throw and servo: times what is described. Beyond what is described: `late` s, `play` share of full command. */
   readonly size: number;
   /** Of what is not explained as described, the share that it explains: 0..1. */
   readonly explains: number;
