@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from '@playwright/test';
 import { bench, find, goTo, open, plugIn, write } from './helpers.ts';
 import { byKeys as by } from './people.ts';
 
@@ -27,6 +27,28 @@ async function allow(page: Page): Promise<void> {
         .first(),
     ).toBeVisible({ timeout: 3000 });
   }).toPass({ timeout: 30_000 });
+}
+
+/**
+ * Begins to write a version to both and takes the battery out in the middle. A machine that stalls may be through before that is seen: then
+ * the other version is written. @returns the one that is half written
+ */
+async function pulledInTheMiddle(page: Page, firmware: Locator): Promise<string> {
+  for (const version of ['16.4', '16.2', '16.4', '16.2']) {
+    await firmware.getByRole('combobox').selectOption({ label: `Kolk ${version}` });
+    await allow(page);
+    await by.press(firmware.getByRole('button', { name: 'Bring 2 to this version' }));
+    const through = firmware.getByText(`All 2 run Kolk ${version}, verified by their own reading`);
+    const stays = firmware.getByRole('alert').filter({ hasText: 'What was written stays' });
+    await expect(firmware.getByText(/1 of 2: ([2-9]|[1-9]\d) %/).or(through)).toBeVisible({
+      timeout: 60_000,
+    });
+    await bench(page, 'Battery', false);
+    await expect(stays.or(through)).toBeVisible({ timeout: 60_000 });
+    if (await stays.isVisible()) return version;
+    await bench(page, 'Battery', true);
+  }
+  throw new Error('It was through each time before the battery was out.');
 }
 
 test('controllers are read, made alike, written and read back, and keep it over a power cut', async ({
@@ -94,18 +116,17 @@ test('controllers are read, made alike, written and read back, and keep it over 
   await test.step('their firmware is brought to another version; the battery pulled in the middle, it goes on', async () => {
     const firmware = page.getByRole('region', { name: 'Firmware of the controllers' });
     await expect(firmware).toContainText('16.2');
-    await by.press(firmware.getByRole('button', { name: 'Bring 2 to this version' }));
-    await expect(firmware.getByText(/1 of 2: ([2-9]|[1-9]\d) %/)).toBeVisible();
-    await bench(page, 'Battery', false);
-    await expect(firmware.getByRole('alert')).toContainText('What was written stays', { timeout: 60_000 });
+    const version = await pulledInTheMiddle(page, firmware);
     await bench(page, 'Battery', true);
     await allow(page);
     await by.press(firmware.getByRole('button', { name: 'Go on' }));
-    await expect(firmware).toContainText('All 2 run Kolk 16.4, verified by their own reading', {
+    await expect(firmware).toContainText(`All 2 run Kolk ${version}, verified by their own reading`, {
       timeout: 90_000,
     });
     await expect(controllers(page)).toContainText('All 2 answered');
-    await expect(controllers(page).getByRole('columnheader', { name: 'left motor Kolk 16.4' })).toBeVisible();
+    await expect(
+      controllers(page).getByRole('columnheader', { name: `left motor Kolk ${version}` }),
+    ).toBeVisible();
     // What they were told before stands as it did.
     await expect(controllers(page).getByLabel('Brake on stop, left motor')).toBeVisible();
     await expect(page.getByRole('columnheader', { name: 'Now' })).toBeVisible();
