@@ -100,15 +100,6 @@ describe('the delay that makes it ring in the bench', () => {
     const said = marginAt({ ...base, ...change }, found.speed).crossover!;
     const off = 360 * said.hz * (said.delayS - (rings - 0.5) / 1000);
     offs.push(Math.abs(off));
-    console.log(
-      airframe.name,
-      axis,
-      off.toFixed(1),
-      said.degrees.toFixed(0),
-      said.hz.toFixed(2),
-      rings,
-      (said.hz / found.hz).toFixed(2),
-    );
     expect(Math.abs(off)).toBeLessThan(10);
     // One that grows at once is never small for long enough to tell.
     if (!Number.isNaN(found.hz)) expect(Math.abs(said.hz / found.hz - 1)).toBeLessThan(0.1);
