@@ -4,18 +4,14 @@ import { stallSpeed } from '#core/airframe/performance.ts';
 import { type AxisAnswer, axisAnswer, MARGIN_LEAST_DEG, usualSpeed } from '#core/answers/answers.ts';
 import { figuresOf } from '#core/answers/stepAnswer.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { type Axis, axes } from '#core/mixer/authority.ts';
+import type { Axis } from '#core/mixer/authority.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatClock, formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
-import { Button } from '../../ui/Button.tsx';
-import { FileWords } from '../../ui/FileInput.tsx';
 import { Notice } from '../../ui/Notice.tsx';
-import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
-import { Lead } from '../Lead.tsx';
 import { FindGains } from './answers/FindGains.tsx';
 import { gainKeys, scaledGains, timesOf } from './answers/gains.ts';
 import { OtherwisePart } from './answers/OtherwisePart.tsx';
@@ -24,7 +20,8 @@ import { PhaseRibbon } from './answers/PhaseRibbon.tsx';
 import { SHOWN_S, StepDrawing } from './answers/StepDrawing.tsx';
 import { type Measured, useMeasured } from './answers/useMeasured.ts';
 import { WhyPart } from './answers/WhyPart.tsx';
-import { NameColumns } from './NameColumns.tsx';
+import { Begins } from './Begins.tsx';
+import { NameColumns, RATES, TIME } from './NameColumns.tsx';
 
 /** Slower than this over the stall nothing is promised; and so far beyond the fastest that is set. */
 const SLOWEST_STALLS = 1.15;
@@ -68,47 +65,31 @@ export default function AnswersStation() {
   );
   const most = (key: string) => catalogue.entry(key)?.max ?? Number.POSITIVE_INFINITY;
   const times = timesOf(base, values, axis);
-  const measuring = useMeasured();
-  // Of another axis nothing is shown, nor of a flight by other settings.
-  const same = measuring.axis === axis && (measuring.values === null || measuring.values === values);
-  const doing = same ? measuring.doing : null;
-  const seen = doing?.kind === 'seen' ? doing.measured : null;
-  const busy = measuring.doing.kind === 'flying' || measuring.doing.kind === 'reading';
+  const { doing, here, fly, open } = useMeasured(axis, values);
+  const seen = here.kind === 'seen' ? here.seen : null;
   return (
     <>
-      <div className="flex items-start gap-4">
-        <div className="flex-1">
-          <Lead />
-        </div>
-        <div className="flex flex-col items-end gap-2">
-          <Button kind="go" disabled={busy || answer === null} onClick={() => measuring.fly(axis)}>
-            {measuring.doing.kind === 'flying' ? 'Flying …' : 'Fly it'}
-          </Button>
-          <FileWords
-            label="Log to lay over it"
-            accept=".log,.bin,.cbor,.csv,.tsv,.txt"
-            disabled={busy || answer === null}
-            onFile={(file) => measuring.open(file, axis, speed)}
-          >
-            {measuring.doing.kind === 'reading' ? 'Reading …' : 'Lay a log over it'}
-          </FileWords>
-        </div>
-      </div>
-      <RadioCards
-        label="Axis"
-        className="mt-3 flex flex-wrap gap-2"
-        value={axis}
-        cards={axes.map((a) => ({ id: a, name: names[a] }))}
-        onChange={setAxis}
+      <Begins
+        doing={doing}
+        axis={axis}
+        onAxis={setAxis}
+        nothing={answer === null}
+        onFly={fly}
+        file={{
+          label: 'Log to lay over it',
+          words: 'Lay a log over it',
+          accept: '.log,.bin,.cbor,.csv,.tsv,.txt',
+        }}
+        onFile={(file) => open(file, speed)}
       />
       {answer ? (
         <>
-          {doing?.kind === 'columns' && (
+          {here.kind === 'columns' && (
             <NameColumns
-              file={doing.file.name}
-              names={doing.names}
+              file={here.file.name}
+              names={here.names}
               wanted={columns}
-              onNamed={(named) => measuring.open(doing.file, axis, speed, named)}
+              onNamed={(named) => open(here.file, speed, named)}
             />
           )}
           <div className="mt-3 grid gap-x-6 min-[900px]:grid-cols-[minmax(0,1fr)_200px]">
@@ -145,7 +126,7 @@ export default function AnswersStation() {
               {seen.why && <WhyPart why={seen.why} airframe={airframe} values={values} axis={axis} />}
             </>
           )}
-          {doing?.kind === 'fault' && <Notice className="mt-2">{doing.why}</Notice>}
+          {here.kind === 'fault' && <Notice className="mt-2">{here.why}</Notice>}
           <PhaseRibbon answer={answer} />
           {!rotors && (
             <OverSpeeds
@@ -170,35 +151,11 @@ export default function AnswersStation() {
   );
 }
 
-const names: Readonly<Record<Axis, string>> = { roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw' };
-
 const columns = [
-  {
-    id: 't',
-    name: 'Time',
-    units: [
-      ['s', 's'],
-      ['ms', 'ms'],
-      ['us', 'µs'],
-    ],
-  },
-  {
-    id: 'asked',
-    name: 'Rate asked for',
-    units: [
-      ['dps', '°/s'],
-      ['radps', 'rad/s'],
-    ],
-  },
-  {
-    id: 'came',
-    name: 'Rate that came',
-    units: [
-      ['dps', '°/s'],
-      ['radps', 'rad/s'],
-    ],
-  },
-] as const;
+  TIME,
+  { id: 'asked', name: 'Rate asked for', units: RATES },
+  { id: 'came', name: 'Rate that came', units: RATES },
+];
 
 /** The gains by what each does to the line. */
 const parts = [

@@ -9,6 +9,21 @@ export interface WantedColumn {
   readonly units: readonly (readonly [unit: string, symbol: string])[];
 }
 
+export const TIME: WantedColumn = {
+  id: 't',
+  name: 'Time',
+  units: [
+    ['s', 's'],
+    ['ms', 'ms'],
+    ['us', 'µs'],
+  ],
+};
+
+export const RATES: WantedColumn['units'] = [
+  ['dps', '°/s'],
+  ['radps', 'rad/s'],
+];
+
 /** Which columns of a table are what, and in which units: a table does not say it in words that are known. */
 export function NameColumns({
   file,

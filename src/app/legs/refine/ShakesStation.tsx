@@ -7,18 +7,15 @@ import { LOOP_S } from '#core/answers/chain.ts';
 import { commandShake, delaysOf, loudestLine } from '#core/answers/filterChoice.ts';
 import { filtersOf } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { type Axis, axes } from '#core/mixer/authority.ts';
+import type { Axis } from '#core/mixer/authority.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatClock, formatNumber } from '#core/units/units.ts';
 import { selectDescription, selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
-import { Button } from '../../ui/Button.tsx';
-import { FileWords } from '../../ui/FileInput.tsx';
 import { Notice } from '../../ui/Notice.tsx';
-import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
-import { Lead } from '../Lead.tsx';
-import { NameColumns } from './NameColumns.tsx';
+import { Begins } from './Begins.tsx';
+import { NameColumns, RATES, TIME } from './NameColumns.tsx';
 import { DelayBar } from './shakes/DelayBar.tsx';
 import { FindFilters } from './shakes/FindFilters.tsx';
 import { ShakeMap } from './shakes/ShakeMap.tsx';
@@ -27,18 +24,8 @@ import { useShake } from './shakes/useShake.ts';
 /** Where a loop that crosses over nowhere is looked at, Hz. */
 const USUAL_HZ = 5;
 
-const names: Readonly<Record<Axis, string>> = { roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw' };
-
 const columns = [
-  {
-    id: 't',
-    name: 'Time',
-    units: [
-      ['s', 's'],
-      ['ms', 'ms'],
-      ['us', 'µs'],
-    ],
-  },
+  TIME,
   {
     id: 'throttle',
     name: 'Throttle',
@@ -47,14 +34,7 @@ const columns = [
       ['share', '0 to 1'],
     ],
   },
-  {
-    id: 'came',
-    name: 'Gyro, unfiltered',
-    units: [
-      ['dps', '°/s'],
-      ['radps', 'rad/s'],
-    ],
-  },
+  { id: 'came', name: 'Gyro, unfiltered', units: RATES },
 ] as const;
 
 /** What the gyro shakes with, what the filters leave of it, what they cost, and what is left moves. */
@@ -80,34 +60,21 @@ export default function ShakesStation() {
       return known[k]! + (throttle * 20 - k) * (known[k + 1]! - known[k]!);
     };
   }, [airframe, speed]);
-  const shake = doing.kind === 'seen' ? doing.shake : null;
+  const shake = doing.kind === 'seen' ? doing.seen : null;
   const spectra = shake?.by(axis) ?? null;
   const crossHz = answer?.margin.crossover?.hz ?? USUAL_HZ;
   const moved = spectra && answer ? commandShake(spectra, set, middle, answer.loop) : [];
   const worst = moved.reduce((w, m, k) => (m > (moved[w] ?? -1) ? k : w), -1);
   const loudest = spectra && worst >= 0 ? loudestLine(spectra, worst, set, middle) : null;
-  const busy = doing.kind === 'flying' || doing.kind === 'reading';
   return (
     <>
-      <div className="flex items-start gap-4">
-        <div className="flex-1">
-          <Lead />
-        </div>
-        <div className="flex flex-col items-end gap-2">
-          <Button kind="go" disabled={busy} onClick={fly}>
-            {doing.kind === 'flying' ? 'Flying …' : 'Fly it'}
-          </Button>
-          <FileWords label="Table of a gyro" accept=".csv,.tsv,.txt" disabled={busy} onFile={open}>
-            {doing.kind === 'reading' ? 'Reading …' : 'Open a table of it'}
-          </FileWords>
-        </div>
-      </div>
-      <RadioCards
-        label="Axis"
-        className="mt-3 flex flex-wrap gap-2"
-        value={axis}
-        cards={axes.map((a) => ({ id: a, name: names[a] }))}
-        onChange={setAxis}
+      <Begins
+        doing={doing}
+        axis={axis}
+        onAxis={setAxis}
+        onFly={fly}
+        file={{ label: 'Table of a gyro', words: 'Open a table of it', accept: '.csv,.tsv,.txt' }}
+        onFile={open}
       />
       {doing.kind === 'columns' && (
         <NameColumns

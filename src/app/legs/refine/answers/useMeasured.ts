@@ -1,11 +1,12 @@
-import { useRef, useState } from 'react';
 import type { LoggedStep } from '#core/analysis/stepResponse.ts';
 import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
 import type { Axis } from '#core/mixer/authority.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { selectDescription, selectValues, toFly } from '../../../store/selectors.ts';
 import { store } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
 import type { OpenedLog } from '../../../workers/openedLog.ts';
+import { type Doing, useWorked } from '../useWorked.ts';
 
 /** An answer that was seen: in the bench, or by a log. */
 export interface Measured {
@@ -19,67 +20,57 @@ export interface Measured {
       >);
 }
 
-type Doing =
-  | { readonly kind: 'nothing' }
-  | { readonly kind: 'flying' | 'reading' }
-  | { readonly kind: 'seen'; readonly measured: Measured }
-  /** A table waits for its columns to be named. */
-  | { readonly kind: 'columns'; readonly file: File; readonly names: readonly string[] }
-  | { readonly kind: 'fault'; readonly why: string };
-
-/** What was last asked for, and of which axis and settings it is: a flight says nothing of others, a log nothing of another axis. */
-interface State {
-  readonly doing: Doing;
+/** Of which axis, and by which settings. */
+interface Of {
   readonly axis: Axis | null;
-  /** Of a flight; null for what rests on a log. */
-  readonly values: unknown;
+  readonly values: Values;
 }
 
-/** One measured answer at a time, flown or out of a log, worked out in a worker. */
-export function useMeasured() {
-  const [state, setState] = useState<State>({ doing: { kind: 'nothing' }, axis: null, values: null });
-  const newest = useRef(0);
-  const doing = async (begun: State, work: () => Promise<Doing>, nothing: string) => {
-    const mine = ++newest.current;
-    setState(begun);
-    let outcome: Doing;
-    try {
-      outcome = await work();
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      outcome = { kind: 'fault', why: `${nothing}: ${why}. Nothing was changed.` };
-    }
-    if (mine === newest.current) setState({ ...begun, doing: outcome });
-  };
-
-  const fly = (axis: Axis) => {
+/**
+ * One measured answer at a time, flown or out of a log: as far as it says something of this axis and these settings. A flight says nothing of
+ * others; a log stays beside them, but why it differs is told of the settings that it was compared with.
+ */
+export function useMeasured(axis: Axis, values: Values) {
+  const { doing, of, work } = useWorked<Measured, Of>({ axis: null, values: {} });
+  const fly = () => {
     const what = toFly(store.getState());
     if (!what) return;
-    const work = async (): Promise<Doing> => {
+    const does = async (): Promise<Doing<Measured>> => {
       const flown = await workshop().flyStep(what, axis);
       if ('refused' in flown) return { kind: 'fault', why: `${flown.refused} So nothing can be shown.` };
       const { step, why, speedMps, askedSize } = flown;
-      return { kind: 'seen', measured: { step, why, from: { kind: 'bench', speedMps, askedSize } } };
+      return { kind: 'seen', seen: { step, why, from: { kind: 'bench', speedMps, askedSize } } };
     };
-    void doing({ doing: { kind: 'flying' }, axis, values: what.values }, work, 'It could not be flown');
+    void work('flying', { axis, values: what.values }, does, 'It could not be flown');
   };
-
   /** @param named columns of a table and what they are */
-  const open = (file: File, axis: Axis, speedMps: number, named: ReadonlyMap<string, string> = new Map()) => {
+  const open = (file: File, speedMps: number, named: ReadonlyMap<string, string> = new Map()) => {
     const now = store.getState();
     const { airframe } = now.craft;
     if (!airframe) return;
     const pads = selectDescription(now)?.pads ?? [];
-    const work = async (): Promise<Doing> => {
-      const craft = { airframe, values: selectValues(now), pads };
-      const opened = await workshop().openLog(file, axis, named, craft, speedMps);
+    const drafted = selectValues(now);
+    const does = async (): Promise<Doing<Measured>> => {
+      const opened = await workshop().openLog(
+        file,
+        axis,
+        named,
+        { airframe, values: drafted, pads },
+        speedMps,
+      );
       if (opened.kind === 'columns') return { ...opened, file };
       if (opened.kind === 'refused') return { kind: 'fault', why: opened.why };
       const { kind: _, step, why, ...told } = opened;
-      return { kind: 'seen', measured: { step, why, from: { kind: 'log', name: file.name, ...told } } };
+      return { kind: 'seen', seen: { step, why, from: { kind: 'log', name: file.name, ...told } } };
     };
-    void doing({ doing: { kind: 'reading' }, axis, values: null }, work, `${file.name} could not be read`);
+    void work('reading', { axis, values: drafted }, does, `${file.name} could not be read`);
   };
+  return { doing, here: hereOf(doing, of, axis, values), fly, open };
+}
 
-  return { ...state, fly, open };
+function hereOf(doing: Doing<Measured>, of: Of, axis: Axis, values: Values): Doing<Measured> {
+  if (of.axis !== axis) return { kind: 'nothing' };
+  if (of.values === values || doing.kind === 'columns') return doing;
+  if (doing.kind !== 'seen' || doing.seen.from.kind === 'bench') return { kind: 'nothing' };
+  return doing.seen.from.ownSettings ? doing : { kind: 'seen', seen: { ...doing.seen, why: null } };
 }

@@ -1,16 +1,17 @@
 import { useState } from 'react';
 import type { ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
 import { type FilterChoice, shaftLine } from '#core/answers/filterChoice.ts';
+import type { FilterSet } from '#core/control/gyroFilter.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { formatNumber } from '#core/units/units.ts';
-import { selectCatalogue, selectDescription, selectValues } from '../../../store/selectors.ts';
-import { staged } from '../../../store/settingsSlice.ts';
-import { store, useApp, useAppDispatch } from '../../../store/store.ts';
+import { selectValues } from '../../../store/selectors.ts';
+import { store, useApp } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Notice } from '../../../ui/Notice.tsx';
 import { NumberField } from '../../../ui/NumberField.tsx';
 import { workshop } from '../../../workers/index.ts';
+import { useFinding } from '../useFinding.ts';
 
 interface Props {
   readonly spectra: ThrottleSpectra;
@@ -25,61 +26,39 @@ interface Props {
 
 /** The filters with least delay that leave no more shake than wanted; what is found goes to the tray, as any edit. */
 export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, moves }: Props) {
-  const dispatch = useAppDispatch();
   const values = useApp(selectValues);
   const [percent, setPercent] = useState(0.5);
-  const [finding, setFinding] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
   const [found, setFound] = useState<{ readonly choice: FilterChoice; readonly values: unknown } | null>(
     null,
   );
-  const find = async () => {
-    const state = store.getState();
-    const { airframe } = state.craft;
-    const drafted = selectValues(state);
-    const catalogue = selectCatalogue(state);
-    if (!airframe) return;
-    setFinding(true);
-    setFault(null);
-    try {
-      const pads = selectDescription(state)?.pads ?? [];
-      const choice = await workshop().chooseFilters(airframe, drafted, pads, axis, speedMps, spectra, {
-        middle,
-        shaft: shaftLine(spectra, shaft, middle),
-        crossHz,
-        allowed: percent / 100,
-        plain: !catalogue.entry('gyro.notchPower'),
-      });
-      // Of settings that were changed meanwhile it says nothing.
-      if (selectValues(store.getState()) !== drafted || !choice) return;
-      if (!choice.enough)
-        setFault(
-          `No notch and low-pass of this firmware keep it under ${formatNumber(percent, 2)} %: the quietest leave ${formatNumber(100 * choice.shake, 2)} %. Balance the propellers, lay the board softer, or allow more.`,
-        );
-      else {
-        const { set } = choice;
-        const edits: Record<string, SettingValue> = {
-          'gyro.notch': set.notchHz,
-          ...(set.notchHz > 0
-            ? {
-                'gyro.notchQ': set.notchQ,
-                'gyro.notchHarmonics': set.harmonics,
-                'gyro.notchFollows': set.follows,
-                'gyro.notchPower': set.power,
-              }
-            : {}),
-          'gyro.cutoff': set.lowPassHz,
-          'gyro.poles': set.poles,
-        };
-        dispatch(staged(Object.fromEntries(Object.entries(edits).filter(([key]) => catalogue.entry(key)))));
-        setFound({ choice, values: selectValues(store.getState()) });
-      }
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      setFault(`None were found: ${why}. Nothing was changed.`);
-    } finally {
-      setFinding(false);
-    }
+  const { finding, fault, find } = useFinding();
+  const filters = async () => {
+    let choice: FilterChoice | null = null;
+    const staged = await find(async (craft, catalogue) => {
+      choice = await workshop().chooseFilters(
+        craft.airframe,
+        craft.values,
+        craft.pads,
+        axis,
+        speedMps,
+        spectra,
+        {
+          middle,
+          shaft: shaftLine(spectra, shaft, middle),
+          crossHz,
+          allowed: percent / 100,
+          plain: !catalogue.entry('gyro.notchPower'),
+        },
+      );
+      if (choice?.enough) return { edits: editsOf(choice.set) };
+      const left = choice
+        ? `the quietest leave ${formatNumber(100 * choice.shake, 2)} %`
+        : 'nothing turns it so';
+      return {
+        fault: `No notch and low-pass of this firmware keep it under ${formatNumber(percent, 2)} %: ${left}. Balance the propellers, lay the board softer, or allow more.`,
+      };
+    });
+    if (staged && choice) setFound({ choice, values: selectValues(store.getState()) });
   };
   return (
     <section aria-label="Filters for this shake" className="mt-3 border-line border-t pt-3">
@@ -97,7 +76,7 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
           />{' '}
           of their way
         </p>
-        <Button disabled={finding} onClick={() => void find()}>
+        <Button disabled={finding} onClick={() => void filters()}>
           Find filters
         </Button>
       </div>
@@ -111,3 +90,17 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
     </section>
   );
 }
+
+const editsOf = (set: FilterSet): Record<string, SettingValue> => ({
+  'gyro.notch': set.notchHz,
+  ...(set.notchHz > 0
+    ? {
+        'gyro.notchQ': set.notchQ,
+        'gyro.notchHarmonics': set.harmonics,
+        'gyro.notchFollows': set.follows,
+        'gyro.notchPower': set.power,
+      }
+    : {}),
+  'gyro.cutoff': set.lowPassHz,
+  'gyro.poles': set.poles,
+});
