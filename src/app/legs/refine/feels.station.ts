@@ -11,7 +11,7 @@ const station: Station = {
   place: 10,
   name: 'How it feels',
   about:
-    'How fast it turns for how much stick, how far it leans, and what that is in the air: seconds, metres, and how near the stall.',
+    'How fast it turns for how much stick, how far it leans, and what that is in the air: seconds, metres, and how near its limits.',
   requires: ['rate.roll.max', 'level.bank'],
   settings: /^(rx\.expo|set\..*|rate\.(roll|pitch|yaw)\.max|level\.(bank|up|down|time))$/,
   small: (p, station) => waits(p, station),
