@@ -22,7 +22,7 @@ const limits = [
 ] as const;
 
 const feels: readonly { readonly id: FeelId; readonly name: string; readonly about: string }[] = [
-  { id: 'calm', name: 'Calm survey', about: 'wide turns, slow sticks, far from what it cannot' },
+  { id: 'calm', name: 'Calm survey', about: 'wide turns, slow sticks, far from its limits' },
   { id: 'learner', name: 'Learner', about: 'soft about the middle, turns that forgive' },
   { id: 'brisk', name: 'Brisk', about: 'what its surfaces or rotors give, near enough' },
 ];

@@ -45,8 +45,7 @@ export function SetsTable({ sets }: { readonly sets: readonly number[] }) {
       <p className="text-soft">
         Flown: <SettingField name="set.active" />; chosen by a switch on channel{' '}
         <SettingField name="set.channel" />
-        {Number(values['set.channel'] ?? 0) === 0 ? ', so by none' : ''}. What is the same in all is
-        left out.
+        {Number(values['set.channel'] ?? 0) === 0 ? ', so by none' : ''}. What is the same in all is left out.
       </p>
       <Table className="mt-2 max-w-[760px]">
         <thead>
