@@ -4,6 +4,7 @@ import type { LevelTrim } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
 import { gainsOf, inSet } from '#core/control/controlSet.ts';
 import type { EnergySettings } from '#core/control/energyLoop.ts';
+import { type GainLaw, gainLawOf } from '#core/control/gainLaw.ts';
 import { type FilterSet, filtersOf } from '#core/control/gyroFilter.ts';
 import type { HoverSettings } from '#core/control/hoverLoops.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
@@ -99,6 +100,7 @@ export interface Config {
   readonly sets: readonly ControlSet[];
   readonly setActive: number;
   readonly reference: number;
+  readonly gainLaw: GainLaw;
   readonly sumLimit: number;
   readonly filters: FilterSet;
   readonly dCutoff: number;
@@ -311,6 +313,7 @@ export function compileConfig(
     sets,
     setActive,
     reference: n('rate.reference'),
+    gainLaw: gainLawOf(values, isRotorKind(kind)),
     sumLimit: n('rate.sumLimit'),
     filters: filtersOf(values),
     dCutoff: n('rate.dCutoff'),

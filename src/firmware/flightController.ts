@@ -178,6 +178,7 @@ export class FlightController {
     sensing.throttle = this.command.throttle;
     sensing.step(r);
     this.supplyV = r.supplyV * this.config.voltageScale;
+    sensing.supplyV = this.supplyV;
     this.currentA = (r.currentA - this.config.currentOffset) * this.config.currentScale;
     this.servoRailV = r.servoRailV;
     this.usedMah += (Math.max(0, this.currentA) * dt) / 3.6;

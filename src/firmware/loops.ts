@@ -1,3 +1,4 @@
+import { type GainLaw, type GainTimes, gainTimes } from '#core/control/gainLaw.ts';
 import { RateLoop } from '#core/control/rateLoop.ts';
 import { clamp, GRAVITY } from '#core/math/scalar.ts';
 import type { Config, ControlSet } from './config.ts';
@@ -6,6 +7,9 @@ import type { Sensing } from './sensing.ts';
 
 /** A turn's own rates are worked out this seldom: they change as slowly as the bank. */
 const TURN_EVERY = 4;
+
+/** A supply is measured with noise, and sags and recovers within this, s. */
+const SUPPLY_LAG_S = 0.1;
 
 /** What is asked of the attitude: angles, or rates, or a blend of both. */
 export interface AttitudeDemand {
@@ -43,21 +47,34 @@ export class Loops {
   private turnPitch = 0;
   private turnYaw = 0;
   private tick = 0;
+  private readonly law: GainLaw;
+  private readonly times: GainTimes = { gain: 1, forward: 1 };
+  /** The throttle as the speed follows it. */
+  private throttle = Number.NaN;
+  private readonly follows: number;
+  private supplyV = Number.NaN;
 
   constructor(
     private readonly c: Config,
     readonly set: ControlSet,
-    dt: number,
+    private readonly dt: number,
   ) {
+    this.law = c.gainLaw;
+    this.follows = Math.min(1, this.dt / Math.max(this.dt, this.law.lagS));
     const loop = (gains: ControlSet['roll']) => new RateLoop(gains, c.sumLimit, c.dCutoff, dt);
     this.axes = [loop(set.roll), loop(set.pitch), loop(set.yaw)];
+  }
+
+  /** What the gain law makes of P, I and D now. */
+  get gainBy(): number {
+    return this.times.gain;
   }
 
   reset(): void {
     for (const axis of this.axes) axis.reset();
   }
 
-  /** @param hold keeps the sums at rest, on the ground. @param flying coordinates turns and scales by speed */
+  /** @param hold keeps the sums at rest, on the ground. @param flying coordinates turns, and gains go by their law */
   step(d: AttitudeDemand, s: Sensing, hold: boolean, flying: boolean, out: Command): void {
     const { c, set } = this;
     const a = s.attitude;
@@ -68,13 +85,12 @@ export class Loops {
       p += (1 - d.freeRoll) * clamp((d.roll - a.roll) / set.levelTime, -set.rollMax, set.rollMax);
     if (d.freePitch < 1)
       q += (1 - d.freePitch) * clamp((d.pitch - a.pitch) / set.levelTime, -set.pitchMax, set.pitchMax);
-    let ratio = 1;
+    this.schedule(s, flying);
     if (!c.rotorcraft) {
-      const speed = flying ? clamp(s.airspeed, 0.6 * c.reference, 2 * c.reference) : c.reference;
-      ratio = c.reference / speed;
       if (flying && d.freeRoll < 1 && s.airspeed > 4) {
         // A coordinated turn yaws by g/V sin(bank), which is partly pitch rate in body axes.
         if (this.tick++ % TURN_EVERY === 0) {
+          const speed = clamp(s.airspeed, 0.6 * c.reference, 2 * c.reference);
           const turn =
             (GRAVITY / Math.max(speed, 6)) * Math.tan(clamp(a.roll, -1.2, 1.2)) * Math.cos(a.pitch);
           this.turnPitch = turn * Math.sin(a.roll);
@@ -87,15 +103,44 @@ export class Loops {
     this.wanted[0] = p;
     this.wanted[1] = q;
     this.wanted[2] = r;
+    const { gain, forward } = this.times;
     for (let i = 0; i < 3; i++) {
       const axis = this.axes[i]!;
       axis.demand = this.wanted[i]!;
       axis.rate = a.rates[i]!;
-      axis.speedRatio = ratio;
+      axis.gainBy = gain;
+      axis.forwardBy = forward;
       axis.step(hold);
     }
     out.roll = this.axes[0].output;
     out.pitch = this.axes[1].output;
     out.yaw = this.axes[2].output;
+  }
+
+  /** What gains are multiplied by now; as written while it stands. */
+  private schedule(s: Sensing, flying: boolean): void {
+    const { law, times } = this;
+    if (!flying) {
+      times.gain = 1;
+      times.forward = 1;
+      this.throttle = Number.NaN;
+      this.supplyV = Number.NaN;
+      return;
+    }
+    if (law.by === 'throttle') {
+      if (Number.isNaN(this.throttle)) this.throttle = s.throttle;
+      this.throttle += this.follows * (s.throttle - this.throttle);
+    }
+    if (law.voltPower > 0) {
+      if (Number.isNaN(this.supplyV)) this.supplyV = s.supplyV;
+      this.supplyV += Math.min(1, this.dt / SUPPLY_LAG_S) * (s.supplyV - this.supplyV);
+    }
+    gainTimes(
+      law,
+      this.c.rotorcraft,
+      law.by === 'throttle' ? this.throttle : s.airspeed,
+      this.supplyV,
+      times,
+    );
   }
 }

@@ -81,9 +81,10 @@ export class Sensing {
   originLon = 0;
   still = false;
   imuAlive = true;
-  /** Set by the controller: in the air, and how much throttle there is. */
+  /** Set by the controller: in the air, how much throttle there is, and what the battery gives, V. */
   flying = false;
   throttle = 0;
+  supplyV = 0;
   private readonly filters: readonly [GyroFilter, GyroFilter, GyroFilter];
   /** Board to craft as it counts as level. */
   private readonly mount: Quat;

@@ -87,6 +87,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'rates rate expo exponential stick curve roll rate turn rate bank limit pitch limit load factor stall turn radius profile profiles control set dual rates beginner smooth agile',
   shakes:
     'filter filters lowpass low-pass notch moving notch spectrum noise vibration hz fft gyro noise motor noise propeller balance delay latency d term filter',
+  'gain-law':
+    'airspeed scaling gain scheduling schedule voltage compensation sag compensation speed scaling dive gains',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

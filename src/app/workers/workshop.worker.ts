@@ -9,6 +9,7 @@ import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSp
 import { askedOf } from '#core/answers/answers.ts';
 import { loopOf } from '#core/answers/chain.ts';
 import { chooseFilters, type FilterChoice, type FilterWish } from '#core/answers/filterChoice.ts';
+import { solveGainLaw } from '#core/answers/gainSchedule.ts';
 import { solveGains } from '#core/answers/solveGains.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
@@ -53,7 +54,7 @@ import {
   reachRows,
 } from '#core/reach/reachMap.ts';
 import { flyOut, type OutFlight, type PackDay } from '#core/reach/turnBack.ts';
-import type { Values } from '#core/settings/catalogue.ts';
+import type { SettingValue, Values } from '#core/settings/catalogue.ts';
 import { type MigrationReport, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
 import { type StartingValue, startingValues } from '#core/settings/startingValues.ts';
 import { parseAsciiGrid } from '#core/site/asciiGrid.ts';
@@ -320,6 +321,14 @@ const api = {
     const loop = loopOf(interned(airframe), values, pads, axis, speedMps);
     return loop && solveGains(loop, askedOf(values, axis), overshoot);
   },
+
+  /** How gains are to go with speed or throttle; nothing where nothing turns the craft. */
+  solveGainLaw: (
+    airframe: Airframe,
+    values: Values,
+    pads: BoardDescription['pads'],
+    by: 'speed' | 'throttle',
+  ): Readonly<Record<string, SettingValue>> => solveGainLaw(interned(airframe), values, pads, by),
 
   /** The answer about one axis out of a flight with its stick thrown about. */
   flyStep(what: ToFly, axis: Axis): StepFlown | Refused {

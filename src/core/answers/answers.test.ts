@@ -127,7 +127,7 @@ describe('margin', () => {
     gains: { feedForward: 0, proportional: 10, integral: 0, derivative: 0 },
     dCutoffHz: 20,
     sumLimit: 0.3,
-    ratio: 1,
+    times: { gain: 1, forward: 1 },
     filters: [],
     loopS: 0.02,
     waitS: 0.001,

@@ -6,6 +6,7 @@ import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
+import type { FlownOtherwise } from './axisModel.ts';
 import { type Loop, loopOf } from './chain.ts';
 import { type Margin, marginOf } from './margin.ts';
 import { answerTo, figuresOf, type StepAnswer, type StepFigures } from './stepAnswer.ts';
@@ -55,6 +56,7 @@ const PUSH_S = 1;
 
 /**
  * @param speedMps through the air, of wings. @param set control set, 1 to 3
+ * @param flown where it is not level, or not in a hover, or its battery not half empty
  * @returns null where nothing turns the craft so
  */
 export function axisAnswer(
@@ -64,8 +66,9 @@ export function axisAnswer(
   axis: Axis,
   speedMps: number,
   set = 1,
+  flown: FlownOtherwise = {},
 ): AxisAnswer | null {
-  const loop = loopOf(airframe, values, pads, axis, speedMps, set);
+  const loop = loopOf(airframe, values, pads, axis, speedMps, set, flown);
   if (!loop) return null;
   const margin = marginOf(loop);
   const asked = askedOf(values, axis, set);

@@ -3,11 +3,12 @@ import { inertiaOf } from '../airframe/massModel.ts';
 import { deflectionsFor, dutyFor, hoverOf, supplyUnderLoad, trimLevel } from '../airframe/performance.ts';
 import { rememberedOf } from '../airframe/remembered.ts';
 import { gainsOf } from '../control/controlSet.ts';
+import { type GainTimes, gainLawOf, gainTimes } from '../control/gainLaw.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { PanelModel } from '../flight/panels.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
 import { type Complex, complex, over, polynomialAt } from '../math/complex.ts';
-import { clamp, GRAVITY } from '../math/scalar.ts';
+import { GRAVITY } from '../math/scalar.ts';
 import { type Axis, mixRows, smallTurns } from '../mixer/authority.ts';
 import { RotorShare } from '../mixer/rotorShare.ts';
 import type { Values } from '../settings/catalogue.ts';
@@ -37,6 +38,7 @@ const STEP = 1e-4;
 /**
  * @param speedMps of wings; rotors hover
  * @param set control set, 1 to 3: the loop of the axis that turns along is its
+ * @param flown where it is not level, or not in a hover, or its battery not half empty
  * @returns null where nothing turns this craft so
  */
 export function axisModel(
@@ -45,10 +47,11 @@ export function axisModel(
   axis: Axis,
   speedMps: number,
   set = 1,
+  flown: FlownOtherwise = {},
 ): AxisModel | null {
   return isRotorcraft(airframe)
-    ? rotorModel(airframe, values, axis)
-    : wingModel(airframe, values, axis, speedMps, set);
+    ? rotorModel(airframe, values, axis, flown)
+    : wingModel(airframe, values, axis, speedMps, set, flown);
 }
 
 const indexOf = { roll: 0, pitch: 1, yaw: 2 } as const;
@@ -145,6 +148,7 @@ function wingModel(
   axis: Axis,
   speedMps: number,
   set: number,
+  flown: FlownOtherwise,
 ): AxisModel | null {
   const turns = turnsBy(airframe, values, speedMps);
   /** What a whole command about one axis turns another one by, rad/s^2, within the ends of its pulses. */
@@ -172,8 +176,8 @@ function wingModel(
   const o = indexOf[other];
   // The other one's loop holds its rate at none: a command of -P times it, and of -I times its sum.
   const gains = gainsOf(values, other, set);
-  const squared = speedRatioAt(values, speedMps) ** 2;
-  const [p, sum] = [squared * gains.proportional, squared * gains.integral];
+  const { gain } = gainTimesOf(airframe, values, speedMps, flown);
+  const [p, sum] = [gain * gains.proportional, gain * gains.integral];
   const slipByRoll = Math.sin(alpha) + byRate[0]![RIGHT]! / speedMps;
   const slipByYaw = -Math.cos(alpha) + byRate[2]![RIGHT]! / speedMps;
   const [slipByOwn, slipByOther] = axis === 'roll' ? [slipByRoll, slipByYaw] : [slipByYaw, slipByRoll];
@@ -191,10 +195,35 @@ function wingModel(
   };
 }
 
-/** V_ref/V as the firmware takes it; 1 for rotors, at speed 0. */
-export function speedRatioAt(values: Values, speedMps: number): number {
-  const reference = settingsOf(values).number('rate.reference');
-  return speedMps === 0 ? 1 : reference / clamp(speedMps, 0.6 * reference, 2 * reference);
+/** Where a flight is not as it usually is: level, or in a hover, by a battery that is half empty. */
+export interface FlownOtherwise {
+  /** Of all motors, 0 to 1. */
+  readonly throttle?: number;
+  /** Of the battery under load, V. */
+  readonly supplyV?: number;
+}
+
+const throttlesKnown = rememberedOf<number>();
+
+/** The throttle that keeps a wing level at a speed, or rotors in a hover; all of it where none does. @param speedMps 0 for rotors */
+export const levelThrottle = (airframe: Airframe, speedMps: number): number =>
+  throttlesKnown(airframe, String(speedMps), () => {
+    if (isRotorcraft(airframe)) return hoverOf(airframe).throttle;
+    const trim = trimLevel(airframe, speedMps);
+    return trim ? dutyFor(airframe, trim.thrust, speedMps) : 1;
+  });
+
+/** What the firmware multiplies gains by in such a flight. */
+export function gainTimesOf(
+  airframe: Airframe,
+  values: Values,
+  speedMps: number,
+  { throttle, supplyV }: FlownOtherwise = {},
+): GainTimes {
+  const rotors = isRotorcraft(airframe);
+  const law = gainLawOf(values, rotors);
+  const at = law.by === 'throttle' ? (throttle ?? levelThrottle(airframe, speedMps)) : speedMps;
+  return gainTimes(law, rotors, at, supplyV ?? supplyUnderLoad(airframe), { gain: 1, forward: 1 });
 }
 
 /** Pulses of a servo may end short of its travel: what is left of a command, the mean of what moves for this axis. */
@@ -222,9 +251,8 @@ interface MotorSlopes {
   readonly driveByDuty: number;
 }
 
-function motorSlopes(airframe: Airframe, duty: number): MotorSlopes {
+function motorSlopes(airframe: Airframe, duty: number, supply: number): MotorSlopes {
   const unit = new MotorUnit(airframe.motors[0]!);
-  const supply = supplyUnderLoad(airframe);
   unit.settle(duty, supply, 0, SEA_LEVEL_DENSITY);
   const omega = unit.omega;
   const dt = 1e-5;
@@ -250,9 +278,17 @@ function motorSlopes(airframe: Airframe, duty: number): MotorSlopes {
   };
 }
 
-function rotorModel(airframe: Airframe, values: Values, axis: Axis): AxisModel | null {
+/** More than this leaves no room to steer by, whatever the throttle. */
+const MOST_THROTTLE = 0.9;
+
+function rotorModel(
+  airframe: Airframe,
+  values: Values,
+  axis: Axis,
+  { throttle: flown, supplyV }: FlownOtherwise,
+): AxisModel | null {
   const i = indexOf[axis];
-  const { throttle } = hoverOf(airframe);
+  const throttle = Math.min(MOST_THROTTLE, flown ?? hoverOf(airframe).throttle);
   const inertia = inertiaOf(airframe);
   const about = [inertia.xx, inertia.yy, inertia.zz][i]!;
   const base = { axis, speedMps: 0 } as const;
@@ -274,7 +310,7 @@ function rotorModel(airframe: Airframe, values: Values, axis: Axis): AxisModel |
   };
   const h = 0.01;
   const [up, down] = [dutiesAt(h), dutiesAt(-h)];
-  const m = motorSlopes(airframe, throttle);
+  const m = motorSlopes(airframe, throttle, supplyV ?? supplyUnderLoad(airframe));
   const model = { a: 0, b: 0, f: 0, e: 0 };
   rows.forEach((row, k) => {
     const motor = airframe.motors.find((x) => x.id === row.drives)!;

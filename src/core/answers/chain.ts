@@ -1,6 +1,7 @@
 import { type Airframe, actuatorNames, isMotor } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { gainsOf } from '../control/controlSet.ts';
+import type { GainTimes } from '../control/gainLaw.ts';
 import { filtersOf, GyroFilter } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
@@ -10,7 +11,7 @@ import { type Axis, type MixRow, mixRows } from '../mixer/authority.ts';
 import { stepsBetweenPulses } from '../mixer/pulseTiming.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
-import { type AxisModel, axisModel, craftAt, speedRatioAt } from './axisModel.ts';
+import { type AxisModel, axisModel, craftAt, type FlownOtherwise, gainTimesOf } from './axisModel.ts';
 
 /** A step of the firmware, s. */
 export const LOOP_S = 0.001;
@@ -75,15 +76,15 @@ export function holdAt(seconds: number, hz: number): Complex {
   return over(complex(1 - back.re, -back.im), complex(0, turn));
 }
 
-/** P, I and D on the error, with the low-pass of D, times the square of the speed ratio. */
-export function controllerAt(gains: RateGains, dCutoffHz: number, ratio: number, hz: number): Complex {
+/** P, I and D on the error, with the low-pass of D. @param gainBy what the gain law multiplies them by */
+export function controllerAt(gains: RateGains, dCutoffHz: number, gainBy: number, hz: number): Complex {
   const s = complex(0, 2 * Math.PI * hz);
   const sum = plus(complex(gains.proportional), over(complex(gains.integral), s));
   const slope =
     gains.derivative === 0
       ? complex(0)
       : times(scaled(s, gains.derivative), new LowPass(dCutoffHz, LOOP_S).at(hz));
-  return scaled(plus(sum, slope), ratio * ratio);
+  return scaled(plus(sum, slope), gainBy);
 }
 
 /** All that a command goes through on its way round, and what each part of it makes of a steady swing. */
@@ -92,7 +93,8 @@ export interface Loop {
   readonly gains: RateGains;
   readonly dCutoffHz: number;
   readonly sumLimit: number;
-  readonly ratio: number;
+  /** What the gain law makes of them here. */
+  readonly times: Readonly<GainTimes>;
   readonly filters: readonly ChainFilter[];
   /** From the gyro's sample to the pulse that it decides, s. */
   readonly loopS: number;
@@ -158,6 +160,7 @@ export function describedPlay(airframe: Airframe, values: Values, axis: Axis): P
  * @param speedMps through the air, of wings
  * @param pads which timer each output is on; of an output that is not listed every step has a pulse
  * @param set control set, 1 to 3
+ * @param flown where it is not level, or not in a hover, or its battery not half empty
  * @returns null where nothing turns the craft so
  */
 export function loopOf(
@@ -167,8 +170,9 @@ export function loopOf(
   axis: Axis,
   speedMps: number,
   set = 1,
+  flown: FlownOtherwise = {},
 ): Loop | null {
-  const model = axisModel(airframe, values, axis, speedMps, set);
+  const model = axisModel(airframe, values, axis, speedMps, set, flown);
   if (!model) return null;
   const s = settingsOf(values);
   const rows = mixRows(airframe, values);
@@ -177,7 +181,7 @@ export function loopOf(
     gains: gainsOf(values, axis, set),
     dCutoffHz: s.number('rate.dCutoff'),
     sumLimit: s.number('rate.sumLimit'),
-    ratio: speedRatioAt(values, model.speedMps),
+    times: gainTimesOf(airframe, values, model.speedMps, flown),
     filters: gyroFilters(values),
     loopS: LOOP_S,
     waitS: pulseWait(rows, values, axis, pads),
@@ -209,7 +213,7 @@ export function openLoopAt(loop: Loop, hz: number): Complex {
 }
 
 function onceAt(loop: Loop, hz: number): Complex {
-  const c = controllerAt(loop.gains, loop.dCutoffHz, loop.ratio, hz);
+  const c = controllerAt(loop.gains, loop.dCutoffHz, loop.times.gain, hz);
   const late = polar(1, -2 * Math.PI * hz * (loop.loopS + loop.lateS));
   return [throughAll(loop.filters, hz), holdAt(loop.waitS, hz), late, craftAt(loop.model, hz)].reduce(
     times,

@@ -45,7 +45,7 @@ function beforeLowPass(
   const gains = Float64Array.from({ length: lines }, (_, k) =>
     k < from
       ? 0
-      : stepHz * sizeOf(controllerAt(loop.gains, loop.dCutoffHz, loop.ratio, within(k * stepHz))) ** 2,
+      : stepHz * sizeOf(controllerAt(loop.gains, loop.dCutoffHz, loop.times.gain, within(k * stepHz))) ** 2,
   );
   return bands.map((band, b) => {
     if (!band) return null;

@@ -94,7 +94,7 @@ function sharesAt(loop: Loop, hz: number, whole: number): readonly Share[] {
     {
       id: 'gains',
       name: 'gains',
-      degrees: -angleOf(controllerAt(loop.gains, loop.dCutoffHz, loop.ratio, hz)) / DEG,
+      degrees: -angleOf(controllerAt(loop.gains, loop.dCutoffHz, loop.times.gain, hz)) / DEG,
     },
   ];
   const craft = whole - own.reduce((sum, s) => sum + s.degrees, 0);

@@ -2,12 +2,17 @@ import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { stallSpeed } from '../airframe/performance.ts';
 import { rememberedOf } from '../airframe/remembered.ts';
 import type { BoardDescription } from '../board/description.ts';
+import { gainLawOf } from '../control/gainLaw.ts';
 import { type Axis, axes } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
 import { type LoopState, stateOf } from './answers.ts';
 import { type Loop, loopOf } from './chain.ts';
+import { extremesOf, type Flight } from './gainSchedule.ts';
 import { marginOf } from './margin.ts';
+
+/** Level at a speed, in a dive with the throttle shut, in a hover, or with nearly all throttle. */
+type FlownIn = 'level' | 'dive' | 'hover' | 'full';
 
 /** An axis with too little left somewhere among the speeds it is flown at, where it has least. */
 export interface Ringing {
@@ -15,6 +20,7 @@ export interface Ringing {
   /** Control set, 1 to 3. */
   readonly set: number;
   readonly speedMps: number;
+  readonly in: FlownIn;
   readonly state: LoopState;
   /** What is left where it crosses over, degrees, and how many times its gains can be: whichever of the two is short. */
   readonly degrees: number;
@@ -29,9 +35,9 @@ export interface Ringing {
 const SLOWEST_STALLS = 1.2;
 const FASTEST_MORE = 1.3;
 
-/** What the answers rest on among the settings: gains, filters, mix, ends, pulses and speeds. */
+/** What the answers rest on among the settings: gains, their law, filters, mix, ends, pulses and speeds. */
 const RESTS_ON =
-  /^(set\.|rate\.|gyro\.|out\.|mix\.|row\.|timer\.|rotor\.|craft\.kind|motor\.(idle|max)|nav\.speed$|return\.speed$)/;
+  /^(set\.|rate\.|gyro\.|out\.|mix\.|row\.|timer\.|rotor\.|craft\.kind|motor\.(idle|max|cruise)|hover\.throttle$|battery\.cells$|level\.down$|nav\.speed$|return\.speed$)/;
 
 const known = rememberedOf<readonly Ringing[]>();
 
@@ -55,34 +61,54 @@ export function ringingOf(
 }
 
 function findRinging(airframe: Airframe, values: Values, pads: BoardDescription['pads']): readonly Ringing[] {
-  const s = settingsOf(values);
-  const speeds = isRotorcraft(airframe)
-    ? [0]
-    : [
-        SLOWEST_STALLS * stallSpeed(airframe),
-        s.number('nav.speed'),
-        FASTEST_MORE * Math.max(s.number('nav.speed'), s.number('return.speed')),
-      ];
+  const flights = flightsOf(airframe, values);
   return setsFlown(values).flatMap((set) =>
     axes.flatMap((axis) => {
-      const loops = speeds.flatMap((speed) => loopOf(airframe, values, pads, axis, speed, set) ?? []);
+      const loops = flights.flatMap((f) => {
+        const loop = loopOf(airframe, values, pads, axis, f.speedMps, set, f.flown);
+        return loop ? [{ ...loop, in: f.in }] : [];
+      });
       const worst = leastOf(loops);
       return worst && worst.state !== 'well' ? [{ axis, set, ...worst, times: timesThatLeave(loops) }] : [];
     }),
   );
 }
 
-type Least = Pick<Ringing, 'speedMps' | 'state' | 'degrees' | 'gainLeft' | 'hz'>;
+/** The flights that a loop is asked in. */
+function flightsOf(airframe: Airframe, values: Values): readonly (Flight & { readonly in: FlownIn })[] {
+  const { fast } = extremesOf(airframe, values);
+  if (isRotorcraft(airframe))
+    return [
+      { speedMps: 0, flown: {}, in: 'hover' },
+      { ...fast, in: 'full' },
+    ];
+  const s = settingsOf(values);
+  const level = [
+    SLOWEST_STALLS * stallSpeed(airframe),
+    s.number('nav.speed'),
+    FASTEST_MORE * Math.max(s.number('nav.speed'), s.number('return.speed')),
+  ].map((speedMps) => ({ speedMps, flown: {}, in: 'level' as const }));
+  // Where gains go by the throttle, a dive with it shut is flown with those of slow flight.
+  const dives = gainLawOf(values, false).by === 'throttle';
+  return dives ? [...level, { ...fast, in: 'dive' }] : level;
+}
+
+type Asked = Loop & { readonly in: FlownIn };
+type Least = Pick<Ringing, 'speedMps' | 'in' | 'state' | 'degrees' | 'gainLeft' | 'hz'>;
 const worse: Readonly<Record<LoopState, number>> = { rings: 2, 'little-margin': 1, well: 0 };
 
 /** The worst of some loops, and of those the one with least left. */
-function leastOf(loops: readonly Loop[]): Least | null {
+function leastOf(loops: readonly Asked[]): Least | null {
   let least: Least | null = null;
   for (const loop of loops) {
     const m = marginOf(loop);
+    const state = stateOf(m);
+    // A moment of all throttle or of a dive has to be flown through; there is no need to stay in it.
+    const passing = loop.in === 'dive' || loop.in === 'full';
     const here = {
       speedMps: loop.model.speedMps,
-      state: stateOf(m),
+      in: loop.in,
+      state: passing && state === 'little-margin' ? ('well' as const) : state,
       degrees: m.crossover?.degrees ?? 180,
       gainLeft: m.gainLeft,
       hz: Number.isNaN(m.ringsHz) ? (m.crossover?.hz ?? 0) : m.ringsHz,
@@ -94,7 +120,7 @@ function leastOf(loops: readonly Loop[]): Least | null {
 }
 
 /** By halving: how many times the gains may be that leave what is to be left at all speeds. */
-function timesThatLeave(loops: readonly Loop[]): number | null {
+function timesThatLeave(loops: readonly Asked[]): number | null {
   const leaves = (k: number) =>
     leastOf(
       loops.map((loop) => ({

@@ -44,7 +44,8 @@ export class LoopRun {
     late = 0.5,
   ) {
     this.controller = new RateLoop(loop.gains, loop.sumLimit, loop.dCutoffHz, LOOP_S);
-    this.controller.speedRatio = loop.ratio;
+    this.controller.gainBy = loop.times.gain;
+    this.controller.forwardBy = loop.times.forward;
     this.filters = loop.filters.map((f) => f.make());
     this.now = new Float64Array(loop.model.states.length);
     this.slopes = new Float64Array(this.now.length);

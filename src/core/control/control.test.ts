@@ -7,7 +7,7 @@ import { Notch } from './notch.ts';
 import { RateLoop } from './rateLoop.ts';
 
 function stepped(loop: RateLoop, demand: number, rate: number, speedRatio: number, hold: boolean): number {
-  Object.assign(loop, { demand, rate, speedRatio });
+  Object.assign(loop, { demand, rate, gainBy: speedRatio ** 2, forwardBy: speedRatio });
   loop.step(hold);
   return loop.output;
 }

@@ -9,15 +9,13 @@ export interface RateGains {
   readonly derivative: number;
 }
 
-/**
- * Fixed-wing rate loop of one axis. Feed-forward is scaled by V_ref/V, since the steady rate of a surface
- * grows with V; the rest by (V_ref/V)^2, since its moment grows with V^2.
- */
+/** Rate loop of one axis. Its gains and its feed-forward are multiplied as the gain law says (`gainLaw.ts`). */
 export class RateLoop {
-  /** What is asked for and what is measured, rad/s, and V_ref/V. Set before `step`: numbers given to a call go on the heap. */
+  /** What is asked for and what is measured, rad/s, and what gains are multiplied by. Set before `step`: numbers given to a call go on the heap. */
   demand = 0;
   rate = 0;
-  speedRatio = 1;
+  gainBy = 1;
+  forwardBy = 1;
   /** Share of full surface that the last step gave, -1..1. */
   output = 0;
   private sum = 0;
@@ -35,22 +33,21 @@ export class RateLoop {
 
   /** @param hold keeps the integral at rest (on the ground) */
   step(hold: boolean): void {
-    const { demand, rate, speedRatio } = this;
+    const { demand, rate, gainBy } = this;
     const error = demand - rate;
     const g = this.gains;
-    const squared = speedRatio * speedRatio;
     const slope = g.derivative === 0 ? 0 : this.slope.step((rate - this.last) / this.dt);
     this.last = rate;
     const straight =
-      g.feedForward * demand * speedRatio + squared * (g.proportional * error - g.derivative * slope);
+      g.feedForward * demand * this.forwardBy + gainBy * (g.proportional * error - g.derivative * slope);
     const next = this.sum + g.integral * error * this.dt;
-    const out = straight + squared * next;
+    const out = straight + gainBy * next;
     // The sum stands still while the surface is at its stop and the error pushes further.
     if (hold) this.sum = 0;
     else if ((out < 1 || error < 0) && (out > -1 || error > 0)) {
       this.sum = clamp(next, -this.integralLimit, this.integralLimit);
     }
-    this.output = clamp(straight + squared * this.sum, -1, 1);
+    this.output = clamp(straight + gainBy * this.sum, -1, 1);
   }
 
   reset(): void {

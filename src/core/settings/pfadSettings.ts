@@ -111,6 +111,14 @@ export interface PfadSettings {
   'level.up': number;
   'level.down': number;
   'rate.reference': number;
+  'rate.by': 'speed' | 'throttle' | 'nothing';
+  'rate.power': number;
+  'rate.forwardPower': number;
+  'rate.lowest': number;
+  'rate.highest': number;
+  'rate.throttleLag': number;
+  'rate.voltPower': number;
+  'rate.volts': number;
   'rate.sumLimit': number;
   'gyro.cutoff': number;
   'rate.dCutoff': number;

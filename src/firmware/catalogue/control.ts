@@ -13,6 +13,66 @@ export function addControlSettings(book: EntryBook): void {
     [5, 60, 15, 0.5],
     'Airspeed at which the gains hold as written.',
   );
+  book.choice(
+    'rate.by',
+    'Gains go by',
+    [
+      ['speed', 'airspeed'],
+      ['throttle', 'throttle'],
+      ['nothing', 'nothing'],
+    ],
+    'speed',
+    'What gains become less with. Rotors have no airspeed: theirs go by the throttle or by nothing.',
+  );
+  book.number(
+    'rate.power',
+    'Power of the gain law',
+    'share',
+    [0, 2, 2, 0.05],
+    'P, I and D go with reference over speed, or over throttle, to this power.',
+  );
+  book.number(
+    'rate.forwardPower',
+    'Power for feed-forward',
+    'share',
+    [0, 2, 1, 0.05],
+    'The same for the feed-forward of wings; that of rotors goes as P does.',
+  );
+  book.number(
+    'rate.lowest',
+    'Gains grow down to',
+    'share',
+    [0.2, 1, 0.6, 0.01],
+    'Below this share of the reference gains grow no further.',
+  );
+  book.number(
+    'rate.highest',
+    'Gains fall up to',
+    'share',
+    [1, 4, 2, 0.01],
+    'Beyond this share of the reference gains fall no further.',
+  );
+  book.number(
+    'rate.throttleLag',
+    'Speed follows throttle in',
+    's',
+    [0, 10, 1.5, 0.1],
+    'How late the speed is behind the throttle, where gains go by the throttle.',
+  );
+  book.number(
+    'rate.voltPower',
+    'Gains over voltage',
+    'share',
+    [0, 2, 0, 0.05],
+    'Of rotors: gains grow as the battery falls, by this power. 1 makes up for what motors lose; 0 leaves them.',
+  );
+  book.number(
+    'rate.volts',
+    'Gains hold at',
+    'v',
+    [2.5, 4.4, 3.7, 0.01],
+    'Voltage of a cell at which gains over voltage are as written.',
+  );
   book.number(
     'rate.sumLimit',
     'Greatest summed correction',

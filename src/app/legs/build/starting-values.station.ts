@@ -16,7 +16,7 @@ const station: Station = {
   name: 'Starting values',
   about:
     'Computed from the craft as described, not from a table for all: gains from its panels, speeds from its stall, throttle from its propellers.',
-  settings: /^(rate\.(?!(roll|pitch|yaw)\.|dCutoff$)|level\.(?!(bank|up|down|time)$)|nav\.|motor\.)/,
+  settings: /^(rate\.sumLimit$|level\.(?!(bank|up|down|time)$)|nav\.|motor\.)/,
   small: waits,
   progress: (p, station) => (startedFor(p.world.airframe, p.world.values) ? written(p, station) : 'open'),
   view: () => import('./StartingValuesStation.tsx'),

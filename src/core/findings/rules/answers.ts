@@ -21,7 +21,13 @@ const rings: Rule = ({ airframe, values, description, units = 'metric' }) => {
   need(values, 'rate.roll.p', 'rate.roll.i', 'rate.roll.d', 'rate.dCutoff', 'gyro.cutoff', 'gyro.notch');
   return ringingOf(airframe, values, description?.pads ?? []).map((r) => {
     const keys = gainKeys(r);
-    const where = r.speedMps === 0 ? 'in a hover' : `at ${formatQuantity(r.speedMps, 'm/s', units, 0)}`;
+    const speed = formatQuantity(r.speedMps, 'm/s', units, 0);
+    const where = {
+      hover: 'in a hover',
+      full: 'with nearly all throttle',
+      level: `at ${speed}`,
+      dive: `in a dive to ${speed}, its throttle shut`,
+    }[r.in];
     const inSet = r.set === 1 ? '' : ` with control set ${r.set}`;
     const ringing = r.state === 'rings';
     const edits: Edits = Object.fromEntries(

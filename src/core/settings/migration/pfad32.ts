@@ -146,6 +146,16 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['rate.by', 'rate.power', 'rate.forwardPower', 'rate.lowest', 'rate.highest', 'rate.throttleLag'],
+      why: 'From 3.2 how gains go with speed is a law of its own, and they may go by the throttle.',
+    },
+    {
+      kind: 'added',
+      keys: ['rate.voltPower', 'rate.volts'],
+      why: 'From 3.2 gains of rotors may make up for a battery that falls.',
+    },
+    {
+      kind: 'added',
       keys: ['range.offset', 'range.scale'],
       why: 'From 3.2 a rangefinder is put right by a measured lift.',
     },
