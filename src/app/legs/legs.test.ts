@@ -52,6 +52,7 @@ describe('progress on the trail', () => {
     world: proofWorld('turnstone', { airframe: turnstone, values: good }),
     proofs: [],
     findings: [],
+    started: true,
     boardMet: true,
     kept: true,
     pendingKeys: [],

@@ -22,6 +22,8 @@ export interface ProgressInput {
   readonly world: ProofWorld;
   readonly proofs: readonly Proof[];
   readonly findings: readonly Finding[];
+  /** Its values look as if they were computed for this craft. */
+  readonly started: boolean;
   /** A board was met and its settings are those shown. */
   readonly boardMet: boolean;
   /** Whether the board has this setting. */

@@ -69,7 +69,7 @@ export const selectProofWorld = createSelector(
     airframe && board && site ? { values, airframe, board, description, built, scenario, site, plan } : null,
 );
 
-const NOTHING_CHECKED: Checked = { found: [], lacking: [] };
+const NOTHING_CHECKED: Checked = { found: [], lacking: [], started: false };
 
 /** What the rules found, and what the board has no settings for. */
 export const selectChecked = createSelector(
@@ -158,7 +158,7 @@ export const selectProgress = createSelector(
   [
     selectProofWorld,
     (s: AppState) => s.craft.proofs,
-    selectFindings,
+    selectChecked,
     (s: AppState) => s.settings.baseFrom,
     (s: AppState) => s.settings.edits,
     (s: AppState) => s.board.native ?? s.settings.base,
@@ -172,7 +172,7 @@ export const selectProgress = createSelector(
   (
     world,
     proofs,
-    findings,
+    checked,
     baseFrom,
     edits,
     base,
@@ -188,7 +188,8 @@ export const selectProgress = createSelector(
       ? {
           world,
           proofs,
-          findings,
+          findings: checked.found,
+          started: checked.started,
           boardMet: baseFrom === 'board',
           has: (key) => catalogue.entry(key) !== undefined && !lacks.includes(key),
           kept: isKept(snapshots, base),

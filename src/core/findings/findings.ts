@@ -1,3 +1,4 @@
+import { startedFor } from '../settings/startingValues.ts';
 import { type Finding, type FindingInput, finding, NoSetting, type Rule } from './rule.ts';
 import { answersRules } from './rules/answers.ts';
 import { controllerRules } from './rules/controllers.ts';
@@ -61,6 +62,8 @@ export interface Checked {
   readonly found: readonly Finding[];
   /** Settings that the board does not have, so that rules about them were left out. */
   readonly lacking: readonly string[];
+  /** Whether the values look as if they were computed for this craft, or tuned on it. */
+  readonly started: boolean;
 }
 
 /** Looks at everything that can be looked at; a rule that asks for a setting that there is not is left out, and that is told. */
@@ -79,6 +82,7 @@ export function checkAll(input: FindingInput): Checked {
   return {
     found: [...found.filter(blocks), ...found.filter((f) => !blocks(f))],
     lacking: [...lacking].sort(),
+    started: startedFor(input.airframe, input.values),
   };
 }
 

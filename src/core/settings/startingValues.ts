@@ -21,7 +21,8 @@ import type { HomeGround } from '../flight/terrain.ts';
 import { clamp, DEG, GRAVITY } from '../math/scalar.ts';
 import { roleMix } from '../mixer/roles.ts';
 import { GROUND_MARGIN_M, groundInReach, HOME_REACH_M } from '../navigation/returnPlan.ts';
-import type { SettingValue } from './catalogue.ts';
+import type { SettingValue, Values } from './catalogue.ts';
+import { settingOf } from './typed.ts';
 
 /** A value computed for this craft, and the reason in a sentence. */
 export interface StartingValue {
@@ -57,6 +58,15 @@ export function startingValues(airframe: Airframe, ground?: HomeGround): Startin
   homeCharges(airframe, out, put);
   otherSets(out, put);
   return out;
+}
+
+/** Whether the values look as if they were computed for this craft, or tuned on it. */
+export function startedFor(airframe: Airframe, values: Values): boolean {
+  const near = (key: string, wanted: number) => Math.abs((values[key] as number) / wanted - 1) < 0.15;
+  if (settingOf(values, 'craft.kind') !== airframe.kind) return false;
+  return isRotorcraft(airframe)
+    ? near('hover.throttle', hoverOf(airframe).throttle)
+    : near('rate.reference', 1.8 * stallSpeed(airframe));
 }
 
 /** What the way home takes of the battery, by the panel model or the rotors, for a board that reckons with it. */
