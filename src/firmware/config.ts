@@ -3,10 +3,10 @@ import type { BoardDescription } from '#core/board/description.ts';
 import type { LevelTrim } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
 import { gainsOf, inSet } from '#core/control/controlSet.ts';
-import type { EnergySettings } from '#core/control/energyLoop.ts';
+import { type EnergySettings, energySettingsOf } from '#core/control/energyLoop.ts';
 import { type GainLaw, gainLawOf } from '#core/control/gainLaw.ts';
 import { type FilterSet, filtersOf } from '#core/control/gyroFilter.ts';
-import type { HoverSettings } from '#core/control/hoverLoops.ts';
+import { type HoverSettings, hoverSettingsOf } from '#core/control/hoverLoops.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
 import type { PositionSettings } from '#core/estimation/position.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
@@ -263,7 +263,6 @@ export function compileConfig(
   });
   const sets = Array.from({ length: CONTROL_SETS }, (_, i) => controlSet(values, i + 1));
   const setActive = Number(s('set.active')) - 1;
-  const active = sets[setActive]!;
   const rate = Number(s('log.rate'));
   return {
     kind,
@@ -325,30 +324,9 @@ export function compileConfig(
     aileronUp: n('mix.aileronUp'),
     flapTime: n('flap.time'),
     flapPitch: n('flap.pitch'),
-    energy: {
-      climbMps: n('nav.climb'),
-      sinkMps: n('nav.sink'),
-      cruiseThrottle: n('motor.cruise'),
-      maxThrottle: n('motor.max'),
-      throttlePerClimb: n('motor.perClimb'),
-      heightTime: n('nav.heightTime'),
-      speedTime: n('nav.speedTime'),
-      pitchUp: active.up,
-      pitchDown: active.down,
-      pitchTrim: rad('level.pitch'),
-      speedFloor: n('nav.speedFloor'),
-    },
+    energy: energySettingsOf(values),
     hover: {
-      throttle: n('hover.throttle'),
-      tilt: rad('hover.tilt'),
-      velocityP: n('hover.velocityP'),
-      velocityI: n('hover.velocityI'),
-      positionP: n('hover.positionP'),
-      climbP: n('hover.climbP'),
-      climbI: n('hover.climbI'),
-      heightP: n('hover.heightP'),
-      climbMps: n('nav.climb'),
-      sinkMps: n('nav.sink'),
+      ...hoverSettingsOf(values),
       speed: n('hover.speed'),
       land: n('hover.land'),
       yawRate: rad('hover.yawRate'),

@@ -4,6 +4,7 @@ import {
   accelerationTowards,
   aimOnCircle,
   aimOnLine,
+  approachSpeed,
   bankFor,
   lookahead,
 } from '#core/navigation/pathGuidance.ts';
@@ -85,9 +86,7 @@ export class Steering {
       toEast = this.aim.east - p.east;
     }
     const length = Math.sqrt(toNorth * toNorth + toEast * toEast);
-    // Linear near the point, then as fast as can still be braked at a tenth of gravity and a bit.
-    const brake = Math.sqrt(2 * 1.2 * distance);
-    const wanted = Math.min(g.speed, h.positionP * distance, brake);
+    const wanted = approachSpeed(distance, g.speed, h.positionP);
     const k = length > 0.01 ? wanted / length : 0;
     this.velocityNorth = k * toNorth;
     this.velocityEast = k * toEast;

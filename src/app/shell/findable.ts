@@ -89,6 +89,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'filter filters lowpass low-pass notch moving notch spectrum noise vibration hz fft gyro noise motor noise propeller balance delay latency d term filter',
   'gain-law':
     'airspeed scaling gain scheduling schedule voltage compensation sag compensation speed scaling dive gains',
+  'level-turns':
+    'altitude hold height hold position hold angle mode level p self level navigation tuning l1 period damping tecs energy velocity loop position loop braking overshoot loiter circle turn coordination',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

@@ -1,5 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { flyThrows, type ThrowFlown } from '#bench/badThrows.ts';
+import { flyOuter } from '#bench/outerFlown.ts';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import { flyThrottles } from '#bench/shakeFlown.ts';
 import { flyStep, type Refused, type StepFlown } from '#bench/stepFlown.ts';
@@ -10,6 +11,7 @@ import { askedOf } from '#core/answers/answers.ts';
 import { loopOf } from '#core/answers/chain.ts';
 import { chooseFilters, type FilterChoice, type FilterWish } from '#core/answers/filterChoice.ts';
 import { solveGainLaw } from '#core/answers/gainSchedule.ts';
+import type { OuterTraces } from '#core/answers/outer/predict.ts';
 import { solveGains } from '#core/answers/solveGains.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { type Answer, arrange } from '#core/board/explain.ts';
@@ -334,6 +336,12 @@ const api = {
   flyStep(what: ToFly, axis: Axis): StepFlown | Refused {
     const input = prepare(what);
     return typeof input === 'string' ? { refused: input } : flyStep(input, axis);
+  },
+
+  /** What is asked of the loops around the rate loops, each flown. */
+  flyOuter(what: ToFly): { readonly flown: OuterTraces } | Refused {
+    const input = prepare(what);
+    return typeof input === 'string' ? { refused: input } : flyOuter(input);
   },
 
   /** The answer about one axis out of a log, and why it is not the one that was promised. */

@@ -222,6 +222,8 @@ export interface Hover {
   readonly thrustToWeight: number;
   readonly currentA: number;
   readonly minutes: number;
+  /** What its discs hold back, N per m/s across them. */
+  readonly rotorDrag: number;
   /** Greatest speed through still air at a tilt: m g tan(tilt) = (1/2) rho V^2 C_D A + rotor drag V, m/s. */
   topSpeedMps(tiltRad: number): number;
 }
@@ -292,6 +294,7 @@ function findHover(airframe: Airframe, rho: number): Hover {
     throttle,
     thrustToWeight: thrustAt(airframe, 1, 0, rho).thrust / weight,
     currentA,
+    rotorDrag,
     minutes: (airframe.battery.capacityMah * 0.8 * 0.06) / currentA,
     topSpeedMps: (tilt) => {
       const push = weight * Math.tan(tilt);

@@ -1,4 +1,7 @@
-import { clamp, GRAVITY } from '../math/scalar.ts';
+import { clamp, DEG, GRAVITY } from '../math/scalar.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
+import { inSet } from './controlSet.ts';
 
 /** What the energy loop needs to know of a craft. Speeds m/s, angles rad, throttle 0..1. */
 export interface EnergySettings {
@@ -15,6 +18,25 @@ export interface EnergySettings {
   readonly pitchTrim: number;
   /** Below this airspeed height is given up for speed. */
   readonly speedFloor: number;
+}
+
+/** As a board is set. */
+export function energySettingsOf(values: Values): EnergySettings {
+  const { number: n, choice } = settingsOf(values);
+  const set = Number(choice('set.active'));
+  return {
+    climbMps: n('nav.climb'),
+    sinkMps: n('nav.sink'),
+    cruiseThrottle: n('motor.cruise'),
+    maxThrottle: n('motor.max'),
+    throttlePerClimb: n('motor.perClimb'),
+    heightTime: n('nav.heightTime'),
+    speedTime: n('nav.speedTime'),
+    pitchUp: n(inSet('level.up', set)) * DEG,
+    pitchDown: n(inSet('level.down', set)) * DEG,
+    pitchTrim: n('level.pitch') * DEG,
+    speedFloor: n('nav.speedFloor'),
+  };
 }
 
 /**

@@ -1,4 +1,6 @@
-import { clamp, GRAVITY } from '../math/scalar.ts';
+import { clamp, DEG, GRAVITY } from '../math/scalar.ts';
+import type { Values } from '../settings/catalogue.ts';
+import { settingsOf } from '../settings/typed.ts';
 
 /** How a rotorcraft holds speed and height. SI; throttle 0..1. */
 export interface HoverSettings {
@@ -17,6 +19,23 @@ export interface HoverSettings {
   readonly heightP: number;
   readonly climbMps: number;
   readonly sinkMps: number;
+}
+
+/** As a board is set. */
+export function hoverSettingsOf(values: Values): HoverSettings {
+  const { number: n } = settingsOf(values);
+  return {
+    throttle: n('hover.throttle'),
+    tilt: n('hover.tilt') * DEG,
+    velocityP: n('hover.velocityP'),
+    velocityI: n('hover.velocityI'),
+    positionP: n('hover.positionP'),
+    climbP: n('hover.climbP'),
+    climbI: n('hover.climbI'),
+    heightP: n('hover.heightP'),
+    climbMps: n('nav.climb'),
+    sinkMps: n('nav.sink'),
+  };
 }
 
 /**

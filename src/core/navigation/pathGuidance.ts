@@ -96,3 +96,14 @@ export function aimOnCircle(
 export function bankFor(lateral: number, limit: number): number {
   return clamp(Math.atan(lateral / GRAVITY), -limit, limit);
 }
+
+/** As fast as it can still be braked, m/s^2: a tenth of gravity and a bit. */
+const BRAKES_MPS2 = 1.2;
+
+/**
+ * How fast a craft with rotors goes to a place: linear near it, then as fast as can still be braked, m/s.
+ * @param most m/s. @param positionP 1/s
+ */
+export function approachSpeed(distanceM: number, most: number, positionP: number): number {
+  return Math.min(most, positionP * distanceM, Math.sqrt(2 * BRAKES_MPS2 * distanceM));
+}

@@ -12,7 +12,8 @@ const station: Station = {
   name: 'Starting values',
   about:
     'Computed from the craft as described, not from a table for all: gains from its panels, speeds from its stall, throttle from its propellers.',
-  settings: /^(rate\.sumLimit$|level\.(?!(bank|up|down|time)$)|nav\.|motor\.)/,
+  settings:
+    /^(rate\.sumLimit$|level\.(?!(bank|up|down|time)$)|nav\.(?!(period|damping|heightTime|speedTime)$)|motor\.)/,
   small: waits,
   progress: (p, station) => (p.started ? written(p, station) : 'open'),
   view: () => import('./StartingValuesStation.tsx'),
