@@ -51,6 +51,7 @@ const bench: BenchTruth = {
   ],
   channels: { ...usualChannels, throttle: 1, roll: 2, pitch: 3 },
   ...usualDevices,
+  transmitter: { ...usualDevices.transmitter, dial: 11 },
   fitted: { airspeed: true, compass: false, rangefinder: false, flow: false },
 };
 

@@ -65,7 +65,7 @@ const benchAtRest: BenchControls = {
   attitudeSwitch: 0,
   returnSwitch: false,
   lowRates: false,
-  dial: 0,
+  dial: 0.5,
   loaderButton: false,
   card: 'out',
 };

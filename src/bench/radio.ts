@@ -42,7 +42,7 @@ export class Radio {
   attitude: 0 | 1 | 2 = 0;
   returnHome = false;
   /** 0..1, of a transmitter that has a dial. */
-  dial = 0;
+  dial = 0.5;
   /** One more switch, on its channel; 0 for none. */
   switchChannel = 0;
   switchUs = 1000;

@@ -38,7 +38,7 @@ const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
-  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery'],
+  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials'],
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */
@@ -362,6 +362,8 @@ export class BoardLink {
         );
       case 'power':
         return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
+      case 'dials':
+        return Array.from(c.dials.times);
       case 'charge': {
         const { leftMah, needMah, low, empty, reserveMah } = c.sanity.battery;
         return [empty ? 2 : low ? 1 : 0, leftMah, needMah, reserveMah].map((v) => (Number.isNaN(v) ? -1 : v));

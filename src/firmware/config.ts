@@ -3,6 +3,7 @@ import type { BoardDescription } from '#core/board/description.ts';
 import type { LevelTrim } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';
 import { gainsOf, inSet } from '#core/control/controlSet.ts';
+import { type DialSettings, dialsOf } from '#core/control/dials.ts';
 import { type EnergySettings, energySettingsOf } from '#core/control/energyLoop.ts';
 import { type GainLaw, gainLawOf } from '#core/control/gainLaw.ts';
 import { type FilterSet, filtersOf } from '#core/control/gyroFilter.ts';
@@ -101,6 +102,7 @@ export interface Config {
   readonly setActive: number;
   readonly reference: number;
   readonly gainLaw: GainLaw;
+  readonly dials: readonly DialSettings[];
   readonly sumLimit: number;
   readonly filters: FilterSet;
   readonly dCutoff: number;
@@ -313,6 +315,7 @@ export function compileConfig(
     setActive,
     reference: n('rate.reference'),
     gainLaw: gainLawOf(values, isRotorKind(kind)),
+    dials: dialsOf(values),
     sumLimit: n('rate.sumLimit'),
     filters: filtersOf(values),
     dCutoff: n('rate.dCutoff'),

@@ -7,6 +7,7 @@ import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
 import { Autopilot } from './autopilot.ts';
 import { BenchMoves } from './benchMoves.ts';
 import type { Config } from './config.ts';
+import { Dials } from './dials.ts';
 import { hasLeftGround, LandingWatch } from './flightState.ts';
 import { HandLaunch } from './handLaunch.ts';
 import { HomeFlight } from './homeFlight.ts';
@@ -65,6 +66,7 @@ export class FlightController {
   uptimeS = 0;
   loops: Loops;
   readonly outputs: Outputs;
+  readonly dials: Dials;
 
   private readonly choice: ModeChoice;
   private readonly byMap = new MapSteering();
@@ -113,6 +115,7 @@ export class FlightController {
     this.autopilot = new Autopilot(c, dt * NAV_DIVIDER);
     this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
+    this.dials = new Dials(c);
     this.set = c.setActive;
     this.loops = new Loops(c, c.sets[this.set]!, dt);
     this.view = {
@@ -192,6 +195,7 @@ export class FlightController {
     const lost = this.lost.step(input.linkAlive, input.sticks.shift(), dt, input.frameAge);
     if (lost !== this.lastLost) this.onLostChange(lost);
     if (this.tick % NAV_DIVIDER === 0) {
+      if (input.linkAlive) this.dials.step(input.channels);
       this.lookAround(dt * NAV_DIVIDER);
       this.decide(lost);
       this.guide(dt * NAV_DIVIDER);
@@ -309,6 +313,7 @@ export class FlightController {
     this.lost.reset();
     this.lastLost = 'fine';
     this.say(why);
+    if (this.dials.said !== '') this.say(`Dials stand off their middle: ${this.dials.said}.`);
   }
 
   /** Everything that stands in the way of arming now. */

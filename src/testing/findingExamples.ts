@@ -45,6 +45,28 @@ const wing: readonly Row[] = [
   ['a servo hardly moves', { 'out.3.centre': 1900 }, 'ends-narrow.3'],
   ['a servo is driven too fast', { 'timer.2.rate': '400' }, 'servo-rate.3'],
   ['no switch arms', { 'arm.channel': 0 }, 'arm-unset'],
+  ['a dial is on the return switch', { 'dial.1.channel': 7, 'dial.1.moves': 'roll' }, 'dial-shared.1'],
+  [
+    'two dials move one setting',
+    { 'dial.1.channel': 11, 'dial.1.moves': 'roll', 'dial.2.channel': 12, 'dial.2.moves': 'rate.roll.p' },
+    'dial-twice.2',
+  ],
+  [
+    'a dial moves what only rotors have',
+    { 'dial.1.channel': 11, 'dial.1.moves': 'hover.climbP' },
+    'dial-idle.1',
+  ],
+  [
+    'a dial leads to gains that ring',
+    {
+      'dial.1.channel': 11,
+      'dial.1.moves': 'roll',
+      'dial.1.span': 4,
+      'rate.roll.p': 0.5,
+      'rate.by': 'nothing',
+    },
+    'dial-rings.1',
+  ],
   ['a mode is on a stick', { 'mode.level.channel': 4 }, 'switch-on-stick.mode.level'],
   ['arming and return share a switch', { 'mode.return.channel': 5 }, 'arm-and-return'],
   ['no switch levels', { 'mode.level.channel': 0 }, 'level-unset'],

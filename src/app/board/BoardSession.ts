@@ -70,6 +70,7 @@ const RATES = {
   radio: 5,
   motors: 5,
   answers: 10,
+  dials: 5,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -29,6 +29,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   answers: 'tell what its rotors would be given while they stand still',
   motors: 'pass on what motor controllers tell',
   radio: 'tell what comes to its receiver’s port',
+  dials: 'tell what its dials give',
   status: 'tell its mode and what keeps it from arming',
 };
 

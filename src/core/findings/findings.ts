@@ -3,6 +3,7 @@ import { type Finding, type FindingInput, finding, NoSetting, type Rule } from '
 import { answersRules } from './rules/answers.ts';
 import { controllerRules } from './rules/controllers.ts';
 import { craftRules } from './rules/craft.ts';
+import { dialRules } from './rules/dials.ts';
 import { failsRules } from './rules/fails.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
@@ -46,6 +47,7 @@ const rules: readonly Rule[] = [
   ...failsRules,
   ...routeRules,
   ...answersRules,
+  ...dialRules,
   boardRules,
 ];
 

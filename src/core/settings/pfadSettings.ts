@@ -180,6 +180,11 @@ export interface PfadSettings {
   'hover.land': number;
   'hover.yawRate': number;
   'hover.drag': number;
+  [key: `dial.${number}.channel`]: number;
+  [key: `dial.${number}.moves`]: 'nothing' | 'roll' | 'pitch' | 'roll-pitch' | 'yaw' | 'rate.roll.p' | 'rate.roll.i' | 'rate.roll.d' | 'rate.roll.forward' | 'rate.pitch.p' | 'rate.pitch.i' | 'rate.pitch.d' | 'rate.pitch.forward' | 'rate.yaw.p' | 'rate.yaw.i' | 'rate.yaw.d' | 'rate.yaw.forward' | 'level.time' | 'nav.heightTime' | 'nav.speedTime' | 'nav.period' | 'hover.velocityP' | 'hover.positionP' | 'hover.climbP' | 'hover.heightP';
+  [key: `dial.${number}.by`]: 'dial' | 'switch';
+  [key: `dial.${number}.span`]: number;
+  [key: `dial.${number}.step`]: number;
   [key: `mix.row.${number}.to`]: number;
   [key: `mix.row.${number}.from`]: 'roll' | 'pitch' | 'yaw' | 'throttle' | 'flap' | 'stick-roll' | 'stick-pitch' | 'stick-yaw' | 'stick-throttle' | 'bank' | 'nose' | 'always' | 'camera' | 'channel-5' | 'channel-6' | 'channel-7' | 'channel-8' | 'channel-9' | 'channel-10' | 'channel-11' | 'channel-12' | 'channel-13' | 'channel-14' | 'channel-15' | 'channel-16';
   [key: `mix.row.${number}.weight`]: number;

@@ -174,6 +174,8 @@ export const telemetrySchemas = {
     refused: v[2]!,
     faults: v[3]!,
   })),
+  /** Of each dial: how many times what is written it gives now. */
+  dials: numbers.max(8).transform((times) => ({ times })),
   status: statusSchema,
 } as const;
 

@@ -1,4 +1,5 @@
 import { kindNames, kinds } from '#core/airframe/airframe.ts';
+import { DIALS, dialTargets } from '#core/control/dials.ts';
 import { usualShares } from '#core/mixer/roles.ts';
 import type { EntryBook } from './entryBook.ts';
 
@@ -283,6 +284,52 @@ export function addControlSettings(book: EntryBook): void {
   );
 
   addHoverSettings(book);
+  addDialSettings(book);
+}
+
+/** What is moved in flight by a dial or a switch of the transmitter. */
+function addDialSettings(book: EntryBook): void {
+  book.group = 'Dials';
+  for (let n = 1; n <= DIALS; n++) {
+    const at = `dial.${n}`;
+    book.channel(
+      `${at}.channel`,
+      `Dial ${n} channel`,
+      0,
+      'Channel of a dial or a switch that moves a setting. 0 for none.',
+    );
+    book.choice(
+      `${at}.moves`,
+      `Dial ${n} moves`,
+      [['nothing', 'nothing'], ...dialTargets],
+      'nothing',
+      'The setting that is multiplied, within what it takes. What is written stays.',
+    );
+    book.choice(
+      `${at}.by`,
+      `Dial ${n} is`,
+      [
+        ['dial', 'a dial'],
+        ['switch', 'a switch that springs back'],
+      ],
+      'dial',
+      'A dial multiplies by where it stands, a switch by one step at each flick.',
+    );
+    book.number(
+      `${at}.span`,
+      `Dial ${n} span`,
+      'share',
+      [1.05, 4, 1.5, 0.05],
+      'So many times what is written at its upper end, and one over it at its lower.',
+    );
+    book.number(
+      `${at}.step`,
+      `Dial ${n} step`,
+      'share',
+      [0.01, 0.5, 0.05, 0.01],
+      'Of a switch: share more or less at each flick.',
+    );
+  }
 }
 
 /** Rates, gains and limits that may differ from one control set to the next. */
