@@ -93,6 +93,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'altitude hold height hold position hold angle mode level p self level navigation tuning l1 period damping tecs energy velocity loop position loop braking overshoot loiter circle turn coordination',
   'by-dial':
     'in-flight adjustment adjustments adjust tuning knob pot potentiometer slider channel live tuning in-air tuning trim gains in flight',
+  'from-elsewhere':
+    'convert conversion import gains migrate units scale other firmware pid scale convention translate copy gains from log identify',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

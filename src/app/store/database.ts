@@ -1,7 +1,7 @@
 import { type IDBPDatabase, openDB } from 'idb';
 
 const DATABASE = 'wanderweg';
-const DATABASE_VERSION = 5;
+const DATABASE_VERSION = 6;
 /** A store that cannot be opened while another tab keeps an older one open is not waited for longer than this. */
 const BLOCKED_AFTER_MS = 1500;
 const ONCE_MORE_AFTER_MS = 150;
@@ -17,7 +17,8 @@ export type Part =
   | 'snapshots'
   | 'contents'
   | 'firmware'
-  | 'sites';
+  | 'sites'
+  | 'conventions';
 
 export type RowChange =
   | { readonly in: Part; readonly put: unknown; readonly key?: string }
@@ -62,7 +63,7 @@ export class StoreFault extends Error {
   }
 }
 
-const KEYED: readonly Part[] = ['crafts', 'replaced', 'aside', 'snapshots'];
+const KEYED: readonly Part[] = ['crafts', 'replaced', 'aside', 'snapshots', 'conventions'];
 
 function faultOf(error: unknown): StoreFault {
   if (error instanceof StoreFault) return error;
@@ -108,6 +109,7 @@ function openStore(): Promise<IDBPDatabase> {
           db.deleteObjectStore('craft');
         }
       }
+      if (from < 6) db.createObjectStore('conventions', { keyPath: 'name' });
     },
     blocked: () => {
       isBlocked = true;

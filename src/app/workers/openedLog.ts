@@ -1,9 +1,12 @@
+import { gainsFromLog, type MeasuredGains } from '#core/analysis/gainsFromLog.ts';
 import type { LoggedStep } from '#core/analysis/stepResponse.ts';
 import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
 import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { type SetCraft, stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
 import {
+  GAIN_COLUMNS,
+  loopOfTable,
   RATE_COLUMNS,
   type RatesLog,
   ratesOfFlight,
@@ -172,4 +175,51 @@ export async function openShake(file: File, named: ReadonlyMap<string, string>):
     return refused(file, 'is too short: nothing of it lasts a second without a gap');
   const seconds = stretches.reduce((sum, s) => sum + s.came.length, 0) / rateHz;
   return { kind: 'shake', spectra, seconds, rateHz };
+}
+
+export type OpenedGains =
+  | {
+      readonly kind: 'gains';
+      readonly gains: MeasuredGains;
+      readonly seconds: number;
+      readonly rateHz: number;
+    }
+  | Extract<OpenedLog, { kind: 'columns' | 'refused' }>;
+
+/** Half a pulse that is a full command, s, as microseconds are read. */
+const HALF_PULSE = 500e-6;
+/** Less than this of what was given explained by gains is no loop of that kind, share. */
+const LEAST_EXPLAINED = 0.5;
+
+/** Opens a table of a loop: what it was asked, what came, what it gave; and tells its gains. */
+export async function openGains(file: File, named: ReadonlyMap<string, string>): Promise<OpenedGains> {
+  if (file.size > MOST_TABLE_BYTES)
+    return refused(
+      file,
+      `has ${(file.size / 1e6).toFixed(0)} MB; at most ${MOST_TABLE_BYTES / 1e6} MB are read`,
+    );
+  const opened = await openTable(file, named, GAIN_COLUMNS);
+  if (opened.kind !== 'read') return opened;
+  const us = [...named.values()].includes('given_us');
+  const read = loopOfTable(opened.table, us ? HALF_PULSE : 1);
+  if (!read.ok) return refused(file, `cannot be used: ${read.why}`);
+  const most = read.stretches.reduce((m, s) => s.given.reduce((a, x) => Math.max(a, Math.abs(x)), m), 0);
+  if (most > 1.3)
+    return refused(
+      file,
+      `has commands of up to ${most.toFixed(1)} where 1 is all of it: say that they are in per cent or microseconds`,
+    );
+  const gains = gainsFromLog(read.stretches, read.rateHz);
+  if (!gains)
+    return refused(
+      file,
+      'tells no gains: it needs a dozen seconds without a gap in which the command moves and is not at its end',
+    );
+  if (gains.explained < LEAST_EXPLAINED)
+    return refused(
+      file,
+      `is no rate loop as it is named: P, I, D and feed-forward explain only ${Math.round(100 * gains.explained)} % of what was given`,
+    );
+  const seconds = read.stretches.reduce((sum, s) => sum + s.given.length, 0) / read.rateHz;
+  return { kind: 'gains', gains, seconds, rateHz: read.rateHz };
 }

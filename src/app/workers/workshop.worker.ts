@@ -65,7 +65,7 @@ import { groundOf, type Home, type Site } from '#core/site/site.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
-import { openLog, openShake, SHAKE_BANDS } from './openedLog.ts';
+import { openGains, openLog, openShake, SHAKE_BANDS } from './openedLog.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
 
@@ -360,6 +360,9 @@ const api = {
 
   /** The same about one axis, out of a table. */
   openShake,
+
+  /** Gains out of a table of a loop, whoever flew it. */
+  openGains,
 
   /** Filters with least delay for a shake; null where nothing turns the craft so. */
   chooseFilters(

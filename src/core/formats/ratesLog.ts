@@ -1,3 +1,4 @@
+import type { LoopStretch } from '../analysis/gainsFromLog.ts';
 import type { Stretch } from '../analysis/stepResponse.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
@@ -59,6 +60,34 @@ export function shakeOfTable({ columns }: SamplesTable): ReadRates {
   const [t, throttle, came] = [columns.get('t'), columns.get('throttle'), columns.get('came')];
   if (!t || !throttle || !came) return { ok: false, why: 'it names no time, no throttle or no rate' };
   return inStretches(t, throttle, came, { speedMps: null, flownBy: null });
+}
+
+/** What a loop was asked, what came and what it gave: share of full command, per cent or microseconds of half a pulse. */
+export const GAIN_COLUMNS = ['t', 'asked', 'came', 'given'] as const;
+
+export type ReadLoop =
+  | { readonly ok: true; readonly rateHz: number; readonly stretches: readonly LoopStretch[] }
+  | { readonly ok: false; readonly why: string };
+
+/** Of a table with all of those. @param full how much of `given`, as it was read, is a full command */
+export function loopOfTable({ columns }: SamplesTable, full: number): ReadLoop {
+  const [t, asked, came, given] = GAIN_COLUMNS.map((name) => columns.get(name));
+  if (!t || !asked || !came || !given)
+    return {
+      ok: false,
+      why: 'it names no time, no rate asked for, no rate that came, or nothing that was given',
+    };
+  const read = inStretches(t, asked, came, { speedMps: null, flownBy: null });
+  if (!read.ok) return read;
+  // Stretches are cut where a gap is: what was given is cut at the same places.
+  let from = 0;
+  const stretches = read.rates.stretches.map((s): LoopStretch => {
+    while (asked[from] !== s.asked[0] || came[from] !== s.came[0]) from++;
+    const cut = given.slice(from, from + s.came.length);
+    from += s.came.length;
+    return { ...s, given: cut.map((x) => x / full) };
+  });
+  return { ok: true, rateHz: read.rates.rateHz, stretches };
 }
 
 /** Of a table with the columns `t`, `asked` and `came`. */
