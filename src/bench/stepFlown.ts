@@ -25,7 +25,7 @@ export type Refused = { readonly refused: string };
 
 /** So high over home it begins, m, and so long it is flown, s. */
 const HEIGHT_M = 300;
-const LASTS_S = 60;
+export const LASTS_S = 60;
 /** A stick about one axis is put somewhere else so often, s, for a while no farther than the one share of its way, then the other. */
 const EVERY_S = 0.6;
 const FARTHEST = [0.7, 0.15] as const;

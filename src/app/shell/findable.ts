@@ -95,6 +95,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'in-flight adjustment adjustments adjust tuning knob pot potentiometer slider channel live tuning in-air tuning trim gains in flight',
   'from-elsewhere':
     'convert conversion import gains migrate units scale other firmware pid scale convention translate copy gains from log identify',
+  changes:
+    'tuning history compare flights before after log comparison what changed versions of gains progress',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

@@ -18,7 +18,8 @@ export type Part =
   | 'contents'
   | 'firmware'
   | 'sites'
-  | 'conventions';
+  | 'conventions'
+  | 'tunings';
 
 export type RowChange =
   | { readonly in: Part; readonly put: unknown; readonly key?: string }
@@ -63,7 +64,7 @@ export class StoreFault extends Error {
   }
 }
 
-const KEYED: readonly Part[] = ['crafts', 'replaced', 'aside', 'snapshots', 'conventions'];
+const KEYED: readonly Part[] = ['crafts', 'replaced', 'aside', 'snapshots', 'conventions', 'tunings'];
 
 function faultOf(error: unknown): StoreFault {
   if (error instanceof StoreFault) return error;
@@ -109,7 +110,10 @@ function openStore(): Promise<IDBPDatabase> {
           db.deleteObjectStore('craft');
         }
       }
-      if (from < 6) db.createObjectStore('conventions', { keyPath: 'name' });
+      if (from < 6) {
+        db.createObjectStore('conventions', { keyPath: 'name' });
+        db.createObjectStore('tunings', { keyPath: 'id' });
+      }
     },
     blocked: () => {
       isBlocked = true;

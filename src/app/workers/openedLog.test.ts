@@ -4,7 +4,7 @@ import { fellF7 } from '#core/board/fellF7.ts';
 import { Random } from '#core/math/random.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { aloft, prepared, run } from '../../testing/aloft.ts';
-import { openLog } from './openedLog.ts';
+import { openGains, openLog, openTuning } from './openedLog.ts';
 
 const craft = { airframe: turnstone, values: prepared(turnstone), pads: fellF7.pads };
 const none = new Map<string, string>();
@@ -79,5 +79,79 @@ describe('a log that is opened', () => {
     expect(opened.kind).toBe('refused');
     expect(opened.kind === 'refused' && opened.why).toMatch(why);
     expect(opened.kind === 'refused' && opened.why).toMatch(/Nothing was taken from it\.$/);
+  });
+});
+
+describe('a flight beside its tuning', () => {
+  it('tells by which settings it was flown and how what was asked for answered', async () => {
+    const opened = await openTuning(new File([flownLog() as BlobPart], 'flight.log'));
+    if (opened.kind !== 'tuning') throw new Error(opened.why);
+    expect(opened.values['rate.roll.forward']).toBe(0.3);
+    expect(opened.values['rate.pitch.p']).toBe(craft.values['rate.pitch.p']);
+    expect(Object.keys(opened.values).some((k) => k.startsWith('arm.'))).toBe(false);
+    expect(opened.answers.roll!.riseS).toBeGreaterThan(0.01);
+    expect(opened.answers.roll!.riseS).toBeLessThan(0.4);
+    expect(opened.speedMps).toBeGreaterThan(10);
+  });
+
+  it('is none of a table, nor of bytes that are no log', async () => {
+    for (const name of ['a.csv', 'b.log'])
+      expect(await openTuning(new File(['t_ms,asked_dps\n1,2\n'], name))).toMatchObject({
+        kind: 'refused',
+        why: expect.stringMatching(/is no flight log of a board.*Nothing was taken from it\.$/),
+      });
+  });
+});
+
+describe('a loop in a table', () => {
+  /** P of 0.2 and feed-forward of 0.1 on a wing, its command in the unit that its column says. */
+  const loop = (head: string, full: number, seconds = 30) => {
+    const rows = [head];
+    let [rate, wish] = [0, 0];
+    for (let k = 0; k < 200 * seconds; k++) {
+      if (k % 100 === 0) wish = 2 * Math.sin(1 + (k / 100) ** 2);
+      const given = 0.1 * wish + 0.2 * (wish - rate);
+      rows.push([k / 200, wish, rate, full * given].map((x) => x.toFixed(5)).join());
+      rate += (40 * given - 10 * rate) / 200;
+    }
+    return rows.join('\n');
+  };
+  const openLoop = (text: string, named: ReadonlyMap<string, string> = none) =>
+    openGains(new File([text], 'loop.csv'), named);
+
+  it.each([
+    ['given_share', 1],
+    ['given_pct', 100],
+  ])('tells its gains: %s', async (column, full) => {
+    const opened = await openLoop(loop(`t_s,asked_radps,came_radps,${column}`, full));
+    if (opened.kind !== 'gains') throw new Error('refused');
+    expect(opened.gains.p.value).toBeCloseTo(0.2, 2);
+    expect(opened.gains.forward.value).toBeCloseTo(0.1, 2);
+  });
+
+  it('is read in microseconds once its columns are named', async () => {
+    const text = loop('a,b,c,d', 500);
+    expect(await openLoop(text)).toMatchObject({ kind: 'columns' });
+    const named = new Map([
+      ['a', 't_s'],
+      ['b', 'asked_radps'],
+      ['c', 'came_radps'],
+      ['d', 'given_us'],
+    ]);
+    const opened = await openLoop(text, named);
+    if (opened.kind !== 'gains') throw new Error('refused');
+    expect(opened.gains.p.value).toBeCloseTo(0.2, 2);
+  });
+
+  it('is refused where it is too short, or its commands are of another unit', async () => {
+    const head = 't_s,asked_radps,came_radps,given_share';
+    expect(await openLoop(loop(head, 1, 5))).toMatchObject({
+      kind: 'refused',
+      why: expect.stringContaining('tells no gains'),
+    });
+    expect(await openLoop(loop(head, 100))).toMatchObject({
+      kind: 'refused',
+      why: expect.stringContaining('say that they are in per cent or microseconds'),
+    });
   });
 });

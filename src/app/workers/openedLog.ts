@@ -3,6 +3,7 @@ import type { LoggedStep } from '#core/analysis/stepResponse.ts';
 import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
 import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { type SetCraft, stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
+import { tunedAnswer, tuningValues } from '#core/answers/tunings.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
 import {
   GAIN_COLUMNS,
@@ -15,6 +16,7 @@ import {
   shakeOfTable,
 } from '#core/formats/ratesLog.ts';
 import { SamplesReader, type SamplesTable } from '#core/formats/samplesTable.ts';
+import type { TunedAnswer, Tuning } from '#core/formats/tuning.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import { settingsOfFlight } from '#firmware/releases.ts';
 
@@ -222,4 +224,43 @@ export async function openGains(file: File, named: ReadonlyMap<string, string>):
     );
   const seconds = read.stretches.reduce((sum, s) => sum + s.given.length, 0) / read.rateHz;
   return { kind: 'gains', gains, seconds, rateHz: read.rateHz };
+}
+
+export type OpenedTuning =
+  | ({ readonly kind: 'tuning' } & Pick<Tuning, 'seconds' | 'speedMps' | 'values' | 'answers'>)
+  | Extract<OpenedLog, { kind: 'refused' }>;
+
+const axes = ['roll', 'pitch', 'yaw'] as const;
+
+/** Opens a board's own log for what it was flown by and how each axis answered. */
+export async function openTuning(file: File): Promise<OpenedTuning> {
+  if (file.size > MOST_LOG_BYTES)
+    return refused(
+      file,
+      `has ${(file.size / 1e6).toFixed(0)} MB; at most ${MOST_LOG_BYTES / 1e6} MB are read`,
+    );
+  const log = readFlightLog(new Uint8Array(await file.arrayBuffer()));
+  if (!log)
+    return refused(file, 'is no flight log of a board: only those tell by which settings they were flown');
+  const flown = settingsOfFlight(
+    Object.keys(log.settings).length > 0 ? { firmware: log.firmware, changed: log.settings } : null,
+  );
+  if (!flown) return refused(file, 'does not tell by which settings it was flown');
+  const answers: Record<Axis, TunedAnswer | null> = { roll: null, pitch: null, yaw: null };
+  let [seconds, speedMps, why] = [0, 0, ''];
+  for (const axis of axes) {
+    const read = ratesOfFlight(log, axis);
+    if (!read.ok) {
+      why = read.why;
+      continue;
+    }
+    const { rates } = read;
+    seconds = rates.stretches.reduce((sum, s) => sum + s.came.length, 0) / rates.rateHz;
+    speedMps = rates.speedMps ?? 0;
+    const told = stepOfRates(rates);
+    if (told.ok) answers[axis] = tunedAnswer(told.step);
+    else why = told.why;
+  }
+  if (axes.every((a) => answers[a] === null)) return refused(file, `tells no answer: ${why}`);
+  return { kind: 'tuning', seconds, speedMps, values: tuningValues(flown), answers };
 }

@@ -65,7 +65,8 @@ import { groundOf, type Home, type Site } from '#core/site/site.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
-import { openGains, openLog, openShake, SHAKE_BANDS } from './openedLog.ts';
+import { type OpenedTuning, openGains, openLog, openShake, openTuning, SHAKE_BANDS } from './openedLog.ts';
+import { flyTuning } from './tuningFlown.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
 
@@ -360,6 +361,16 @@ const api = {
 
   /** The same about one axis, out of a table. */
   openShake,
+
+  /** By what a log was flown, and how each axis answered. */
+  openTuning,
+
+  /** The same of a flight in the bench. */
+  flyTuning(what: ToFly): OpenedTuning | Refused {
+    const input = prepare(what);
+    if (typeof input === 'string') return { refused: input };
+    return flyTuning(input);
+  },
 
   /** Gains out of a table of a loop, whoever flew it. */
   openGains,
