@@ -34,7 +34,7 @@ const modes: Readonly<Record<ManoeuvreId, SwitchedMode>> = {
 };
 
 /** The same settings with one mode behind Level on the attitude switch, and no other: sticks as they are, without softness. */
-function onlyMode(values: Values, channel: number, mode: SwitchedMode): Values {
+export function onlyMode(values: Values, channel: number, mode: SwitchedMode): Values {
   const off = Object.fromEntries(switchedModes.map((m) => [`mode.${m}.channel`, 0]));
   const on = (m: SwitchedMode, from: number, to: number): Values => ({
     [`mode.${m}.channel`]: channel,

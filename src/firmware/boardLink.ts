@@ -16,7 +16,13 @@ import {
   requestSchema,
 } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
-import { isGroup, type Status, type TelemetryGroup, telemetryGroups } from '#core/wire/telemetry.ts';
+import {
+  isGroup,
+  type Status,
+  type TelemetryGroup,
+  telemetryGroups,
+  tuneStates,
+} from '#core/wire/telemetry.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { CommitResult, Pfad } from './pfad.ts';
 import { framesOn, notPassedOn, procedureKinds } from './procedures.ts';
@@ -38,7 +44,7 @@ const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
-  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials'],
+  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials', 'tune'],
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */
@@ -362,6 +368,25 @@ export class BoardLink {
         );
       case 'power':
         return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
+      case 'tune': {
+        const { state, seconds, found } = c.tune;
+        return [
+          tuneStates.indexOf(state),
+          seconds,
+          ...[found.roll, found.pitch].flatMap((f) =>
+            f
+              ? [
+                  f.gains.proportional,
+                  f.gains.integral,
+                  f.gains.derivative,
+                  f.gains.feedForward,
+                  f.of.lateS,
+                  f.of.explained,
+                ]
+              : [0, 0, 0, 0, 0, 0],
+          ),
+        ];
+      }
       case 'dials':
         return Array.from(c.dials.times);
       case 'charge': {

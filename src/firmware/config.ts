@@ -103,6 +103,12 @@ export interface Config {
   readonly reference: number;
   readonly gainLaw: GainLaw;
   readonly dials: readonly DialSettings[];
+  readonly tune: {
+    readonly channel: number;
+    readonly axes: 'both' | 'roll' | 'pitch';
+    readonly share: number;
+    readonly flies: boolean;
+  };
   readonly sumLimit: number;
   readonly filters: FilterSet;
   readonly dCutoff: number;
@@ -316,6 +322,12 @@ export function compileConfig(
     reference: n('rate.reference'),
     gainLaw: gainLawOf(values, isRotorKind(kind)),
     dials: dialsOf(values),
+    tune: {
+      channel: n('tune.channel'),
+      axes: s('tune.axes'),
+      share: n('tune.share'),
+      flies: flag('tune.flies'),
+    },
     sumLimit: n('rate.sumLimit'),
     filters: filtersOf(values),
     dCutoff: n('rate.dCutoff'),

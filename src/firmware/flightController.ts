@@ -5,6 +5,7 @@ import { type ModeId, type ModeView, modeNames, switchedModes, whyNot } from '#c
 import { EMPTY_PLAN, type FlightPlan } from '#core/plan/plan.ts';
 import { type ArmingView, armingBlockers, type Blocker } from './arming.ts';
 import { Autopilot } from './autopilot.ts';
+import { AutoTune } from './autoTune.ts';
 import { BenchMoves } from './benchMoves.ts';
 import type { Config } from './config.ts';
 import { Dials } from './dials.ts';
@@ -26,6 +27,8 @@ import { canTurnOver, turnOverCommand, turnRound } from './turnOver.ts';
 import { TwinTrim } from './twinTrim.ts';
 
 const NAV_DIVIDER = 20;
+/** The switch that lets gains be found is on from here, us. */
+const TUNE_FROM_US = 1700;
 
 /** What stands in the way of a return. */
 export type NoReturn = 'no-home' | 'position-lost' | 'no-heading' | 'few-satellites' | 'gave-up';
@@ -67,6 +70,7 @@ export class FlightController {
   loops: Loops;
   readonly outputs: Outputs;
   readonly dials: Dials;
+  readonly tune: AutoTune;
 
   private readonly choice: ModeChoice;
   private readonly byMap = new MapSteering();
@@ -116,6 +120,7 @@ export class FlightController {
     this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
     this.dials = new Dials(c);
+    this.tune = new AutoTune(c, dt, say);
     this.set = c.setActive;
     this.loops = new Loops(c, c.sets[this.set]!, dt);
     this.view = {
@@ -196,6 +201,7 @@ export class FlightController {
     if (lost !== this.lastLost) this.onLostChange(lost);
     if (this.tick % NAV_DIVIDER === 0) {
       if (input.linkAlive) this.dials.step(input.channels);
+      this.lookToTune();
       this.lookAround(dt * NAV_DIVIDER);
       this.decide(lost);
       this.guide(dt * NAV_DIVIDER);
@@ -313,6 +319,7 @@ export class FlightController {
     this.lost.reset();
     this.lastLost = 'fine';
     this.say(why);
+    this.tune.landed();
     if (this.dials.said !== '') this.say(`Dials stand off their middle: ${this.dials.said}.`);
   }
 
@@ -384,6 +391,17 @@ export class FlightController {
       this.landed = true;
       this.disarm('Landed: disarmed.');
     }
+  }
+
+  /** Whether gains are to be found now, for `AutoTune`. */
+  private lookToTune(): void {
+    const { look } = this.tune;
+    const { channel } = this.config.tune;
+    look.asked = channel > 0 && this.armed && this.input.channels[channel - 1]! > TUNE_FROM_US;
+    look.mode = this.mode;
+    look.flying = this.armed && this.hasFlown && (this.pilot === 'sticks' || this.pilot === 'hold');
+    look.linkAlive = this.input.linkAlive;
+    look.aboveM = this.position.height - this.armHeight;
   }
 
   /** Coming down by itself, to the ground. */
@@ -561,9 +579,11 @@ export class FlightController {
     }
     const { ease } = this.landing;
     if (ease < 1) this.settle(d);
+    this.tune.lean(d);
     out.throttle = limitedThrottle(ease * throttle, out.throttle, this.armed, c, this.dt);
     const onGround = c.rotorcraft && !this.hasFlown && out.throttle < 0.5 * c.hover.throttle;
     this.loops.step(d, this.sensing, !this.armed || onGround || ease < 1, this.armed, out);
+    this.tune.step(this.loops, this.sensing, out.roll, out.pitch);
     if (this.twin.out !== null) out.yaw = clamp(out.yaw + this.twin.yawAt(out.throttle), -1, 1);
     if (ease < 1) {
       out.roll *= ease;

@@ -22,6 +22,9 @@ export interface AttitudeDemand {
   stickYaw: number;
   /** rad/s, added to what the yaw stick asks. */
   yawRate: number;
+  /** rad/s, added to the rates: the craft is turned to and fro while gains are found. */
+  addRoll: number;
+  addPitch: number;
   /** 0 angles only, 1 rates only, between for Horizon. */
   freeRoll: number;
   freePitch: number;
@@ -34,6 +37,8 @@ export const newDemand = (): AttitudeDemand => ({
   stickPitch: 0,
   stickYaw: 0,
   yawRate: 0,
+  addRoll: 0,
+  addPitch: 0,
   freeRoll: 0,
   freePitch: 0,
 });
@@ -70,6 +75,11 @@ export class Loops {
     return this.times.gain;
   }
 
+  /** And of the feed-forward. */
+  get forwardBy(): number {
+    return this.times.forward;
+  }
+
   reset(): void {
     for (const axis of this.axes) axis.reset();
   }
@@ -100,8 +110,8 @@ export class Loops {
         r += this.turnYaw;
       }
     }
-    this.wanted[0] = p;
-    this.wanted[1] = q;
+    this.wanted[0] = p + d.addRoll;
+    this.wanted[1] = q + d.addPitch;
     this.wanted[2] = r;
     const { gain, forward } = this.times;
     for (let i = 0; i < 3; i++) {

@@ -46,6 +46,7 @@ const wing: readonly Row[] = [
   ['a servo is driven too fast', { 'timer.2.rate': '400' }, 'servo-rate.3'],
   ['no switch arms', { 'arm.channel': 0 }, 'arm-unset'],
   ['a dial is on the return switch', { 'dial.1.channel': 7, 'dial.1.moves': 'roll' }, 'dial-shared.1'],
+  ['gains are found with the return switch', { 'tune.channel': 7 }, 'tune-shared'],
   [
     'two dials move one setting',
     { 'dial.1.channel': 11, 'dial.1.moves': 'roll', 'dial.2.channel': 12, 'dial.2.moves': 'rate.roll.p' },

@@ -71,6 +71,7 @@ const RATES = {
   motors: 5,
   answers: 10,
   dials: 5,
+  tune: 2,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -30,6 +30,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   motors: 'pass on what motor controllers tell',
   radio: 'tell what comes to its receiver’s port',
   dials: 'tell what its dials give',
+  tune: 'find gains in flight',
   status: 'tell its mode and what keeps it from arming',
 };
 

@@ -97,6 +97,8 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'convert conversion import gains migrate units scale other firmware pid scale convention translate copy gains from log identify',
   changes:
     'tuning history compare flights before after log comparison what changed versions of gains progress',
+  'let-it-find':
+    'autotune auto tune automatic tuning self tuning system identification find gains in flight learn gains',
   'many-winds': 'batch monte carlo wind rose winds statistics probability many flights directions',
   trust: 'accuracy validity model limits assumptions verification trust how good',
 };

@@ -66,6 +66,7 @@ import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 import { type OpenedTuning, openGains, openLog, openShake, openTuning, SHAKE_BANDS } from './openedLog.ts';
+import { type TuneSeen, tuneSeen } from './tuneSeen.ts';
 import { flyTuning } from './tuningFlown.ts';
 
 /** Heavy work off the main thread: rehearsals and starting values. */
@@ -361,6 +362,12 @@ const api = {
 
   /** The same about one axis, out of a table. */
   openShake,
+
+  /** Finding gains in flight, rehearsed. */
+  flyTune(what: ToFly): TuneSeen | Refused {
+    const input = prepare(what);
+    return typeof input === 'string' ? { refused: input } : tuneSeen(input);
+  },
 
   /** By what a log was flown, and how each axis answered. */
   openTuning,

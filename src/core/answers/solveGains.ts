@@ -8,7 +8,7 @@ import { answerTo, figuresOf } from './stepAnswer.ts';
 const LEFT_DEG = MARGIN_LEAST_DEG + 10;
 const LEFT_TIMES = 3;
 /** I over P where the board has none, 1/s. */
-const USUAL_SETTLING = 1.3;
+export const USUAL_SETTLING = 1.3;
 /** Shares of the feed-forward that brings it to what is asked, the best first: less of it where the craft itself swings over. */
 const FORWARDS = [1, 0.9, 0.8, 0.7, 0.6, 0.5];
 /** Shares of the I that goes with P: less of it where it swings. */
@@ -19,17 +19,13 @@ const MOST_P = 2;
 const LEAST_P = 5e-4;
 const STEP_S = 0.6;
 
-/**
- * The gains that hold best against pushes of those that leave enough until it rings and answer what is asked no higher than wanted.
- * @param asked rad/s @param overshoot most over what is asked, share
- * @returns null where there are none
- */
-export function solveGains(loop: Loop, asked: number, overshoot: number): RateGains | null {
+/** The same loop with another P and feed-forward, its other gains in their ratios to P. */
+function gainsAt(loop: Loop) {
   const had = loop.gains;
   const settling =
     had.proportional > 0 && had.integral > 0 ? had.integral / had.proportional : USUAL_SETTLING;
   const braking = had.proportional > 0 ? had.derivative / had.proportional : 0;
-  const withP = (proportional: number, feedForward: number, share = 1): Loop => ({
+  return (proportional: number, feedForward: number, share = 1): Loop => ({
     ...loop,
     gains: {
       feedForward,
@@ -38,6 +34,25 @@ export function solveGains(loop: Loop, asked: number, overshoot: number): RateGa
       derivative: braking * proportional,
     },
   });
+}
+
+/** The most P that leaves what found gains are to leave, with as much of the I that goes with it as can be; null where none does. */
+export function mostProportional(loop: Loop): { readonly p: number; readonly settles: number } | null {
+  const withP = gainsAt(loop);
+  for (const settles of SETTLINGS) {
+    const p = mostThatLeaves((x) => withP(x, 0, settles));
+    if (p !== null) return { p, settles };
+  }
+  return null;
+}
+
+/**
+ * The gains that hold best against pushes of those that leave enough until it rings and answer what is asked no higher than wanted.
+ * @param asked rad/s @param overshoot most over what is asked, share
+ * @returns null where there are none
+ */
+export function solveGains(loop: Loop, asked: number, overshoot: number): RateGains | null {
+  const withP = gainsAt(loop);
   const most = mostThatLeaves((p) => withP(p, 0));
   if (most === null) return null;
   const forward = forwardThatReaches(loop, asked);
@@ -57,13 +72,21 @@ function leavesEnough(loop: Loop): boolean {
   return (crossover?.degrees ?? 180) >= LEFT_DEG && !(gainLeft < LEFT_TIMES);
 }
 
-/** By halving: the most P that leaves what found gains are to leave; null where even the least does not. */
+/** P is looked for from the most downwards, in so many steps: too little of it may leave too little as well, where the sum then leads. */
+const TRIED = 40;
+
+/** The most P that leaves what found gains are to leave; null where none does. */
 function mostThatLeaves(at: (p: number) => Loop): number | null {
   const leaves = (p: number) => leavesEnough(at(p));
-  if (!leaves(LEAST_P)) return null;
-  let [low, high] = [LEAST_P, MOST_P];
-  if (leaves(high)) return high;
-  for (let k = 0; k < 10; k++) {
+  const step = (MOST_P / LEAST_P) ** (1 / TRIED);
+  let low = MOST_P;
+  while (!leaves(low)) {
+    low /= step;
+    if (low < LEAST_P / 1.001) return null;
+  }
+  if (low === MOST_P) return low;
+  let high = low * step;
+  for (let k = 0; k < 6; k++) {
     const mid = Math.sqrt(low * high);
     if (leaves(mid)) low = mid;
     else high = mid;
@@ -72,7 +95,7 @@ function mostThatLeaves(at: (p: number) => Loop): number | null {
 }
 
 /** The feed-forward that alone brings a wing to what is asked; that of the board where nothing slows a turn, as in a hover. */
-function forwardThatReaches(loop: Loop, asked: number): number {
+export function forwardThatReaches(loop: Loop, asked: number): number {
   if (loop.model.speedMps === 0) return loop.gains.feedForward;
   const small = 0.2 * asked;
   const alone = { feedForward: 0.1, proportional: 0, integral: 0, derivative: 0 };

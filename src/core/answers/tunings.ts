@@ -67,3 +67,17 @@ export function answerChange(before: TunedAnswer, after: TunedAnswer): AnswerCha
     overshoot: Math.abs(over) > sure ? over : null,
   };
 }
+
+/** Gains that were found, as settings take them: of rotors the feed-forward is not told. */
+export function gainsPart(
+  found: { readonly p: number; readonly i: number; readonly d: number; readonly forward: number },
+  rotors: boolean,
+): readonly (readonly ['p' | 'i' | 'd' | 'forward', number])[] {
+  const value = (x: number) => Number(x.toPrecision(4));
+  return [
+    ['p', value(found.p)],
+    ['i', value(found.i)],
+    ['d', value(found.d)],
+    ...(rotors ? [] : [['forward', value(found.forward)] as const]),
+  ];
+}

@@ -185,6 +185,10 @@ export interface PfadSettings {
   [key: `dial.${number}.by`]: 'dial' | 'switch';
   [key: `dial.${number}.span`]: number;
   [key: `dial.${number}.step`]: number;
+  'tune.channel': number;
+  'tune.axes': 'both' | 'roll' | 'pitch';
+  'tune.share': number;
+  'tune.flies': boolean;
   [key: `mix.row.${number}.to`]: number;
   [key: `mix.row.${number}.from`]: 'roll' | 'pitch' | 'yaw' | 'throttle' | 'flap' | 'stick-roll' | 'stick-pitch' | 'stick-yaw' | 'stick-throttle' | 'bank' | 'nose' | 'always' | 'camera' | 'channel-5' | 'channel-6' | 'channel-7' | 'channel-8' | 'channel-9' | 'channel-10' | 'channel-11' | 'channel-12' | 'channel-13' | 'channel-14' | 'channel-15' | 'channel-16';
   [key: `mix.row.${number}.weight`]: number;

@@ -38,6 +38,21 @@ const headingSources = ['nothing', 'compass', 'course'] as const;
 const numbers = z.array(z.number()).max(64);
 const health = (step: number): Health => healthSteps[step] ?? 'lost';
 
+/** How finding gains stands, in the order of the link. */
+export const tuneStates = ['off', 'roll', 'pitch', 'done', 'waits'] as const;
+
+export interface ToldGains {
+  readonly p: number;
+  readonly i: number;
+  readonly d: number;
+  readonly forward: number;
+  readonly lateS: number;
+  readonly explained: number;
+}
+
+const foundGains = ([p, i, d, forward, lateS, explained]: readonly number[]): ToldGains | null =>
+  p! > 0 ? { p: p!, i: i!, d: d!, forward: forward!, lateS: lateS!, explained: explained! } : null;
+
 export const telemetrySchemas = {
   /** rad and rad/s, body axes */
   attitude: numbers.length(6).transform(([roll, pitch, yaw, rollRate, pitchRate, yawRate]) => ({
@@ -173,6 +188,16 @@ export const telemetrySchemas = {
     frames: v[1]!,
     refused: v[2]!,
     faults: v[3]!,
+  })),
+  /**
+   * Gains that the board finds in flight: how it stands, seconds at the axis that it is at, then of roll and of pitch P, I, D, feed-forward, how
+   * late a command turns (s) and what is explained (share); nothing found where P is nought.
+   */
+  tune: numbers.length(14).transform((v) => ({
+    state: tuneStates[v[0]!] ?? 'off',
+    seconds: v[1]!,
+    roll: foundGains(v.slice(2, 8)),
+    pitch: foundGains(v.slice(8, 14)),
   })),
   /** Of each dial: how many times what is written it gives now. */
   dials: numbers.max(8).transform((times) => ({ times })),

@@ -285,6 +285,37 @@ export function addControlSettings(book: EntryBook): void {
 
   addHoverSettings(book);
   addDialSettings(book);
+  addTuneSettings(book);
+}
+
+/** Gains that the board finds in flight. */
+function addTuneSettings(book: EntryBook): void {
+  book.group = 'Finding gains';
+  book.channel(
+    'tune.channel',
+    'Finding gains channel',
+    0,
+    'Switch that lets the board find gains in flight, at its upper end. 0 for none.',
+  );
+  book.choice(
+    'tune.axes',
+    'Gains are found of',
+    [
+      ['both', 'roll, then pitch'],
+      ['roll', 'roll'],
+      ['pitch', 'pitch'],
+    ],
+    'both',
+    'About which axes the craft is leant to and fro.',
+  );
+  book.number(
+    'tune.share',
+    'Share of the most',
+    'share',
+    [0.05, 1, 0.35, 0.05],
+    'Of the most P that leaves 55° and three times until it rings: so much is taken. Less is softer.',
+  );
+  book.flag('tune.flies', 'Flies what it found', true, 'Until it is disarmed; nothing is written.');
 }
 
 /** What is moved in flight by a dial or a switch of the transmitter. */

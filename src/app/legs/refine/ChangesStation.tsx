@@ -67,6 +67,7 @@ export default function ChangesStation() {
             <Flight
               key={t.id}
               tuning={t}
+              number={list.length - k}
               before={list[k + 1] ?? null}
               catalogue={catalogue}
               units={units}
@@ -84,6 +85,7 @@ export default function ChangesStation() {
         <WhatChanged
           before={before}
           after={after}
+          numberOf={(t) => list.length - list.indexOf(t)}
           airframe={airframe}
           values={values}
           pads={pads}
@@ -108,6 +110,7 @@ const toTake = (values: Values, catalogue: Catalogue): Record<string, Values[str
 
 interface FlightProps {
   readonly tuning: Tuning;
+  readonly number: number;
   /** The one before it. */
   readonly before: Tuning | null;
   readonly catalogue: Catalogue;
@@ -122,6 +125,7 @@ interface FlightProps {
 
 function Flight({
   tuning: t,
+  number,
   before,
   catalogue,
   units,
@@ -158,7 +162,7 @@ function Flight({
             aria-label={`Compare ${t.name} of ${when(t.at)}`}
             onChange={onPick}
           />
-          {t.name}
+          {number}. {t.name}
         </label>
         <span className="text-soft">{when(t.at)}</span>
         <span className="text-soft">

@@ -31,7 +31,7 @@ function othersOn(
 const CHANNELS = 16;
 
 function freeChannel(input: FindingInput): number | null {
-  const taken = new Set(dialsOf(input.values).map((d) => d.channel));
+  const taken = new Set([...dialsOf(input.values).map((d) => d.channel), num(input.values, 'tune.channel')]);
   for (let c = 5; c <= CHANNELS; c++) if (!taken.has(c) && othersOn(c, input).length === 0) return c;
   return null;
 }
@@ -137,4 +137,29 @@ const rings: Rule = (input) => {
   });
 };
 
-export const dialRules: readonly Rule[] = [shared, twice, idle, rings];
+const tuneShared: Rule = (input) => {
+  const channel = num(input.values, 'tune.channel');
+  if (channel === 0) return [];
+  const dial = dialsOf(input.values).find((d) => d.channel === channel);
+  const others = [
+    ...othersOn(channel, input),
+    ...(dial ? [{ what: `turns dial ${dial.dial}`, grave: false }] : []),
+  ];
+  if (others.length === 0) return [];
+  const free = freeChannel(input);
+  return [
+    finding(
+      'tune-shared',
+      others.some((o) => o.grave) ? 'blocks' : 'caution',
+      'let-it-find',
+      'The switch that finds gains does something else',
+      `Channel ${channel} ${others.map((o) => o.what).join(', and ')}: the craft would be turned to and fro by it as well.`,
+      ['tune.channel'],
+      free === null
+        ? undefined
+        : { label: `Find gains with channel ${free}`, edits: { 'tune.channel': free } },
+    ),
+  ];
+};
+
+export const dialRules: readonly Rule[] = [shared, twice, idle, rings, tuneShared];

@@ -156,6 +156,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['tune.channel', 'tune.axes', 'tune.share', 'tune.flies'],
+      why: 'From 3.2 the board finds gains in flight.',
+    },
+    {
+      kind: 'added',
       keys: ['dial.{}.channel', 'dial.{}.moves', 'dial.{}.by', 'dial.{}.span', 'dial.{}.step'],
       why: 'From 3.2 a dial or a switch may move a setting in flight.',
     },

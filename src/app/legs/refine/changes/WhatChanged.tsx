@@ -13,6 +13,8 @@ import { valueText } from '../../../ui/valueText.ts';
 interface Props {
   readonly before: Tuning;
   readonly after: Tuning;
+  /** How many flights there were with each. */
+  readonly numberOf: (tuning: Tuning) => number;
   readonly airframe: Airframe;
   readonly values: Values;
   readonly pads: BoardDescription['pads'];
@@ -21,7 +23,7 @@ interface Props {
 }
 
 /** From one flight to another: settings that changed, what the answers did, and what they should have done. */
-export function WhatChanged({ before, after, airframe, values, pads, catalogue, units }: Props) {
+export function WhatChanged({ before, after, numberOf, airframe, values, pads, catalogue, units }: Props) {
   const changes = useMemo(
     () => tuningChanges(before.values, after.values, catalogue),
     [before, after, catalogue],
@@ -33,7 +35,7 @@ export function WhatChanged({ before, after, airframe, values, pads, catalogue, 
   return (
     <section aria-label="What changed" className="mt-4 border-line border-t pt-3">
       <h2 className="font-semibold">
-        From {before.name} to {after.name}
+        From flight {numberOf(before)} to flight {numberOf(after)}
       </h2>
       {changes.length === 0 ? (
         <p className="text-soft">
@@ -98,6 +100,9 @@ function changeWords(a: TunedAnswer, b: TunedAnswer): string {
   return parts.length === 0 ? 'nothing that could be told from chance' : parts.join(', ');
 }
 
+/** A promise is no surer than this, share of the answer. */
+const PROMISE_SURE = 0.05;
+
 /** How the model has each answer by the tuning of the one flight and of the other. */
 function promised(
   before: Tuning,
@@ -113,7 +118,7 @@ function promised(
     if (!answer) return null;
     const { riseS, delayS, overshoot } = answer.figures;
     const known = (x: number) => (Number.isFinite(x) ? x : null);
-    return { riseS: known(riseS), delayS: known(delayS), overshoot, sure: 0 };
+    return { riseS: known(riseS), delayS: known(delayS), overshoot, sure: PROMISE_SURE };
   };
   const both = (axis: Axis) => {
     const [a, b] = [by(before, axis), by(after, axis)];
