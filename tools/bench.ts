@@ -28,6 +28,7 @@ import { pointAt, routeOf } from '../src/testing/plans.ts';
 import { idlePercent, inPage, keepMs, legChangeMs, plots, reachDragMs, telemetryMs } from './benchInPage.ts';
 import { energyTruth } from './energyTruth.ts';
 import { reachTruth } from './reachTruth.ts';
+import { tuningTruth } from './tuningTruth.ts';
 import type { Yardstick } from './yardstick/yardstick.ts';
 
 const RETURNS = 200;
@@ -405,6 +406,26 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
       'energy.reserve-kept',
       100 * energy.kept,
       '% of 200 flights in a wind that nobody forecast',
+      95,
+      'higher',
+    );
+    say('Proposing gains for sixty craft drawn by chance, flying them, and letting boards find their own…');
+    const tuning = tuningTruth(60);
+    for (const line of tuning.lines) say(`  ${line}`);
+    add('tuning.proposed', 100 * tuning.proposed, '% of axes', 95, 'higher');
+    add('tuning.under-20-percent-over', 100 * tuning.calm, '% of what was proposed, flown', 100, 'higher');
+    add(
+      'tuning.steady-in-gusts',
+      100 * tuning.steady,
+      '% of what was proposed, gusts of 5 m/s',
+      100,
+      'higher',
+    );
+    add('tuning.found-in-flight', 100 * tuning.found, '% of axes', 95, 'higher');
+    add(
+      'tuning.found-near-the-model',
+      100 * tuning.near,
+      '% of what was found, within a fifth',
       95,
       'higher',
     );

@@ -19,6 +19,8 @@ export interface StepFlown {
 /** A flight with a stick thrown about, as its board measured it at every step. */
 interface ThrownAbout extends Stretch {
   readonly speedMps: number;
+  /** Share of the time that the command about the axis stood at its end. */
+  readonly atEnd: number;
 }
 
 export type Refused = { readonly refused: string };
@@ -32,17 +34,22 @@ const FARTHEST = [0.7, 0.15] as const;
 const WHILE_S = 6;
 /** Nearer to the ground than this nothing is learnt any more, m. */
 const LOWEST_M = 20;
+/** A command as large as this is at its end. */
+const AT_END = 0.97;
 /** Of its samples: the firmware's own steps. */
 export const THROWN_HZ = 1000;
 
-/** The craft in still air over home, its stick about one axis thrown about at random, far and then little. */
-export function throwAbout(input: RehearsalInput, axis: Axis): ThrownAbout | Refused {
+/**
+ * The craft over home, its stick about one axis thrown about at random, far and then little.
+ * @param gustMps of gusts; still air where left out
+ */
+export function throwAbout(input: RehearsalInput, axis: Axis, gustMps = 0): ThrownAbout | Refused {
   const { scenario: s } = input;
   const { craft, result } = new Rehearsal({
     ...input,
     scenario: {
       ...s,
-      wind: { ...s.wind, speedMps: 0, gustMps: 0 },
+      wind: { ...s.wind, speedMps: 0, gustMps },
       outbound: { bearingDeg: s.outbound.bearingDeg, distanceM: 0, heightM: HEIGHT_M, begins: 'there' },
       events: [],
     },
@@ -56,7 +63,7 @@ export function throwAbout(input: RehearsalInput, axis: Axis): ThrownAbout | Ref
   const steps = LASTS_S * THROWN_HZ;
   const [asked, came] = [new Float64Array(steps), new Float64Array(steps)];
   const every = EVERY_S * THROWN_HZ;
-  let speed = 0;
+  let [speed, ends] = [0, 0];
   let k = 0;
   for (; k < steps && craft.aboveGround > LOWEST_M; k++) {
     const farthest = FARTHEST[Math.floor(k / (WHILE_S * THROWN_HZ)) % 2]!;
@@ -65,8 +72,9 @@ export function throwAbout(input: RehearsalInput, axis: Axis): ThrownAbout | Ref
     asked[k] = controller.loops.wanted[i]!;
     came[k] = controller.attitude.rates[i]!;
     speed += controller.airspeed;
+    if (Math.abs(controller.command[axis]) > AT_END) ends++;
   }
-  return { asked: asked.subarray(0, k), came: came.subarray(0, k), speedMps: speed / k };
+  return { asked: asked.subarray(0, k), came: came.subarray(0, k), speedMps: speed / k, atEnd: ends / k };
 }
 
 /** The answer of one axis out of such a flight, as a log would show it, and why it is not the one that was promised. */

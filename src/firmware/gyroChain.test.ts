@@ -40,6 +40,9 @@ describe('the gyro chain of the board', () => {
     ['three poles', { 'gyro.poles': 3, 'gyro.notch': 0 }, 60],
     ['notches at multiples', { 'gyro.notch': 60, 'gyro.notchHarmonics': 3 }, 100],
     ['notches at multiples', { 'gyro.notch': 60, 'gyro.notchHarmonics': 3 }, 170],
+    ['one of the second order', { 'gyro.kind': 'biquad', 'gyro.notch': 0 }, 60],
+    ['one of the second order', { 'gyro.kind': 'biquad', 'gyro.notch': 0 }, 170],
+    ['a second low-pass behind it', { 'gyro.cutoff2': 120, 'gyro.notch': 0 }, 100],
     ['a narrow notch', { 'gyro.notch': 113, 'gyro.notchQ': 4 }, 100],
   ])('measured by swinging its gyro is what is told, with %s (%j) at %d Hz', (_name, change, hz) => {
     const { measured, told } = injected(change, hz);

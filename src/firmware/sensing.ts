@@ -133,8 +133,8 @@ export class Sensing {
     this.position.settings = c.position;
     this.nmea = from?.nmea ?? new NmeaReader();
     this.gnss = from?.gnss ?? new GnssWatch();
-    const filter = () => new GyroFilter(c.filters, c.filters.notchHz, dt);
-    this.filters = [filter(), filter(), filter()];
+    const filter = (yaw: boolean) => new GyroFilter(c.filters, c.filters.notchHz, dt, yaw);
+    this.filters = [filter(false), filter(false), filter(true)];
     this.airFilter = new LowPass(2, dt * SLOW_STEPS);
     this.attitude.aids.levelGain = c.rotorcraft ? 0.12 : 0.35;
     this.attitude.aids.headingGain = c.rotorcraft ? 0.5 : 0.4;

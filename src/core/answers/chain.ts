@@ -2,7 +2,7 @@ import { type Airframe, actuatorNames, isMotor } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { gainsOf } from '../control/controlSet.ts';
 import type { GainTimes } from '../control/gainLaw.ts';
-import { filtersOf, GyroFilter } from '../control/gyroFilter.ts';
+import { filtersOf, GyroFilter, lowPassesOf } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
 import type { RateGains } from '../control/rateLoop.ts';
@@ -26,10 +26,14 @@ interface ChainFilter {
   readonly make: () => { step(value: number): number };
 }
 
-/** Every filter between gyro and rate loop as a board is set; one that is off is left out. What follows the throttle is as at cruise. */
-export function gyroFilters(values: Values): readonly ChainFilter[] {
+/**
+ * Every filter between gyro and rate loop as a board is set; one that is off is left out. What follows the throttle is as at cruise.
+ * @param axis yaw may have one of its own
+ */
+export function gyroFilters(values: Values, axis: Axis = 'roll'): readonly ChainFilter[] {
   const set = filtersOf(values);
-  const { notches, lowPasses } = new GyroFilter(set, set.notchHz, LOOP_S);
+  const yaw = axis === 'yaw';
+  const { notches, lowPasses } = new GyroFilter(set, set.notchHz, LOOP_S, yaw);
   return [
     ...notches.map((notch, k): ChainFilter => {
       const hz = (k + 1) * set.notchHz;
@@ -41,11 +45,11 @@ export function gyroFilters(values: Values): readonly ChainFilter[] {
       };
     }),
     ...lowPasses.map(
-      (low): ChainFilter => ({
+      (low, k): ChainFilter => ({
         id: 'low-pass',
-        name: `low-pass at ${Math.round(set.lowPassHz)} Hz`,
+        name: low.name,
         at: (hz) => low.at(hz),
-        make: () => new LowPass(set.lowPassHz, LOOP_S),
+        make: () => lowPassesOf(set, LOOP_S, yaw)[k]!,
       }),
     ),
   ];
@@ -182,7 +186,7 @@ export function loopOf(
     dCutoffHz: s.number('rate.dCutoff'),
     sumLimit: s.number('rate.sumLimit'),
     times: gainTimesOf(airframe, values, model.speedMps, flown),
-    filters: gyroFilters(values),
+    filters: gyroFilters(values, axis),
     loopS: LOOP_S,
     waitS: pulseWait(rows, values, axis, pads),
     slew: model.moves === 'servos' ? slewOf(airframe, values, axis, rows) : Number.POSITIVE_INFINITY,

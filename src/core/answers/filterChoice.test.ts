@@ -8,15 +8,18 @@ import { type FilterSet, filtersOf, notchAt } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
 import { RateLoop } from '../control/rateLoop.ts';
+import { sizeOf } from '../math/complex.ts';
 import { Random } from '../math/random.ts';
-import { LOOP_S, type Loop, loopOf } from './chain.ts';
+import { gyroFilters, LOOP_S, type Loop, loopOf } from './chain.ts';
 import {
   chooseFilters,
   commandShake,
   delaysOf,
   loudestLine,
+  lowPassOf,
   SHAKE_FROM_HZ,
   shaftLine,
+  takesAt,
 } from './filterChoice.ts';
 
 const RATE = 1000;
@@ -41,7 +44,7 @@ const shake = shaken();
 const spectra: ThrottleSpectra = throttleSpectra([shake], RATE, 20);
 const set: FilterSet = {
   ...{ notchHz: 120, notchQ: 2, harmonics: 1, follows: true, power: 0.5 },
-  ...{ lowPassHz: 80, poles: 1 },
+  ...{ lowPassHz: 80, poles: 1, biquad: false, secondHz: 0, yawHz: 0 },
 };
 
 describe('what shake makes of the command', () => {
@@ -139,6 +142,31 @@ describe('the line of the propellers', () => {
 });
 
 describe('filters as they are set', () => {
+  // Butterworth's |H|^2 = 1/(1 + (f/f_c)^4) with the bilinear transform's frequencies tan(pi f T).
+  it.each([5, 40, 80, 150, 400])('of the second order take at %d Hz what Butterworth says', (hz) => {
+    const low = lowPassOf({ ...set, biquad: true });
+    const warped = (f: number) => Math.tan(Math.PI * f * LOOP_S);
+    expect(sizeOf(low.at(hz)) ** 2).toBeCloseTo(1 / (1 + (warped(hz) / warped(80)) ** 4), 8);
+  });
+
+  it('cost less of the second order than of two poles that take as much, and yaw has one of its own', () => {
+    const two = { ...set, notchHz: 0, poles: 2 };
+    const db = 20;
+    const second = {
+      ...two,
+      biquad: true,
+      lowPassHz: (80 * takesAt(two, db)) / takesAt({ ...two, biquad: true }, db),
+    };
+    expect(takesAt(second, db) / takesAt(two, db)).toBeCloseTo(1, 1);
+    const ms = (s: typeof two) => delaysOf(s, 5)[0]!.ms;
+    expect(ms(second)).toBeLessThan(ms(two));
+    expect(takesAt({ ...set, lowPassHz: 0 }, 3)).toBe(Number.POSITIVE_INFINITY);
+    const values = { ...prepared(turnstone), 'gyro.yawCutoff': 30, 'gyro.cutoff2': 200 };
+    const names = (axis: 'roll' | 'yaw') => gyroFilters(values, axis).map((f) => f.name);
+    expect(names('roll').at(-1)).toBe('second low-pass at 200 Hz');
+    expect(names('yaw').at(-1)).toBe('low-pass of yaw at 30 Hz');
+  });
+
   it('are read from the settings, and take from a line what they are built to take', () => {
     expect(filtersOf(prepared(turnstone))).toMatchObject({ follows: true, lowPassHz: 80, power: 0.9 });
     // Firmware before 3.2 has neither power nor poles to set.

@@ -22,9 +22,23 @@ const within = (hz: number): number => Math.min(hz, 0.499 / LOOP_S);
 
 /** The notches at a throttle alone, and the low-pass alone. */
 export const notchesOf = (set: FilterSet, centreHz: number): GyroFilter =>
-  new GyroFilter({ ...set, lowPassHz: 0 }, centreHz, LOOP_S);
+  new GyroFilter({ ...set, lowPassHz: 0, secondHz: 0 }, centreHz, LOOP_S);
 
 export const lowPassOf = (set: FilterSet): GyroFilter => new GyroFilter(set, 0, LOOP_S);
+
+/** From where its low-passes take so many decibels, Hz; infinite where they never do. */
+export function takesAt(set: FilterSet, db: number): number {
+  const low = lowPassOf(set);
+  const takes = (hz: number) => -20 * Math.log10(sizeOf(low.at(hz))) >= db;
+  let [from, to] = [0.5, within(Number.POSITIVE_INFINITY)];
+  if (!takes(to)) return Number.POSITIVE_INFINITY;
+  for (let k = 0; k < 20; k++) {
+    const mid = (from + to) / 2;
+    if (takes(mid)) to = mid;
+    else from = mid;
+  }
+  return to;
+}
 
 /** What is slower than this is the craft's own turning, not its shake, Hz. */
 export const SHAKE_FROM_HZ = 20;
@@ -108,7 +122,7 @@ export interface FilterDelay {
 export function delaysOf(set: FilterSet, hz: number): readonly FilterDelay[] {
   const each = [
     ['notch', set.notchHz > 0, notchesOf(set, set.notchHz)],
-    ['low-pass', set.lowPassHz > 0, lowPassOf(set)],
+    ['low-pass', set.lowPassHz > 0 || set.secondHz > 0, lowPassOf(set)],
   ] as const;
   return each.flatMap(([id, there, filter]) => {
     if (!there) return [];
@@ -119,7 +133,12 @@ export function delaysOf(set: FilterSet, hz: number): readonly FilterDelay[] {
 
 /** Choices that are gone through. */
 const LOW_PASSES = [20, 25, 30, 35, 40, 50, 60, 70, 80, 90, 100, 120, 140, 160, 180, 200, 250];
-const POLES = [1, 2];
+const ORDERS = [
+  { poles: 1, biquad: false },
+  { poles: 2, biquad: false },
+  { poles: 1, biquad: true },
+];
+const NO_LOW = { secondHz: 0, yawHz: 0 };
 const NOTCH_QS = [1, 1.5, 2, 3, 4, 5];
 const NOTCH_MOVED = [0.97, 1, 1.03];
 const HARMONICS = [1, 2];
@@ -216,18 +235,17 @@ export function chooseFilters(
       )
     : [];
   const lines = spectra.bands.find((b) => b)?.density.length ?? 0;
-  const lows = (plain ? [1] : POLES).flatMap((poles) =>
-    LOW_PASSES.map((lowPassHz) => ({
-      poles,
-      lowPassHz,
-      through: powerThrough(lowPassOf({ ...NO_NOTCH, poles, lowPassHz }), spectra.stepHz, lines),
-    })),
+  const lows = (plain ? ORDERS.slice(0, 1) : ORDERS).flatMap((order) =>
+    LOW_PASSES.map((lowPassHz) => {
+      const low = { ...NO_LOW, ...order, lowPassHz };
+      return { low, through: powerThrough(lowPassOf({ ...NO_NOTCH, ...low }), spectra.stepHz, lines) };
+    }),
   );
   let best: FilterChoice | null = null;
   for (const notch of [NO_NOTCH, ...notches]) {
-    const before = beforeLowPass(spectra, { ...notch, lowPassHz: 0, poles: 1 }, middle, loop);
-    for (const { poles, lowPassHz, through } of lows) {
-      const set = { ...notch, poles, lowPassHz };
+    const before = beforeLowPass(spectra, { ...notch, ...lows[0]!.low, lowPassHz: 0 }, middle, loop);
+    for (const { low, through } of lows) {
+      const set = { ...notch, ...low };
       const shake = Math.max(0, ...before.map((powers) => (powers ? rootOf(powers, through) : 0)));
       const enough = shake <= allowed;
       if (best?.enough && !enough) continue;

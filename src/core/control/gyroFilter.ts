@@ -1,7 +1,7 @@
 import { type Complex, ONE, times } from '../math/complex.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
-import { LowPass } from './lowPass.ts';
+import { LowPass, LowPass2 } from './lowPass.ts';
 import { Notch } from './notch.ts';
 
 /** The filters between a gyro and the loops, as they are set: notches first, then the low-pass. */
@@ -14,9 +14,14 @@ export interface FilterSet {
   /** The notches follow the throttle, by this power of it. */
   readonly follows: boolean;
   readonly power: number;
-  /** Cut-off of each of its poles, Hz; 0 for none. */
+  /** Cut-off of the low-pass, of each of its poles, Hz; 0 for none. */
   readonly lowPassHz: number;
   readonly poles: number;
+  /** It is one of the second order instead, by Butterworth. */
+  readonly biquad: boolean;
+  /** A second low-pass behind it, of one pole, Hz; and one of the yaw gyro alone. 0 for none. */
+  readonly secondHz: number;
+  readonly yawHz: number;
 }
 
 /** As a board is set; firmware before 3.2 has one notch that goes by the root of the throttle, and one pole. */
@@ -30,6 +35,9 @@ export function filtersOf(values: Values): FilterSet {
     power: settingOf(values, 'gyro.notchPower') ?? 0.5,
     lowPassHz: s.number('gyro.cutoff'),
     poles: settingOf(values, 'gyro.poles') ?? 1,
+    biquad: settingOf(values, 'gyro.kind') === 'biquad',
+    secondHz: settingOf(values, 'gyro.cutoff2') ?? 0,
+    yawHz: settingOf(values, 'gyro.yawCutoff') ?? 0,
   };
 }
 
@@ -40,21 +48,47 @@ const LEAST_THROTTLE = 0.2;
 export const notchAt = ({ notchHz, follows, power }: FilterSet, throttle: number, middle: number): number =>
   follows && middle > 0 ? notchHz * (Math.max(LEAST_THROTTLE, throttle) / middle) ** power : notchHz;
 
+/** A low-pass as it is passed, of whatever order. */
+export interface PassedLow {
+  readonly name: string;
+  step(value: number): number;
+  at(hz: number): Complex;
+}
+
+/** Low-passes of one axis, in the order in which they are passed; one that is off is left out. */
+export function lowPassesOf(set: FilterSet, dt: number, yaw = false): PassedLow[] {
+  const one = (name: string, hz: number, filter: LowPass | LowPass2): PassedLow => ({
+    name: `${name} at ${Math.round(hz)} Hz`,
+    step: (value) => filter.step(value),
+    at: (x) => filter.at(x),
+  });
+  const first =
+    set.lowPassHz <= 0
+      ? []
+      : set.biquad
+        ? [one('second-order low-pass', set.lowPassHz, new LowPass2(set.lowPassHz, dt))]
+        : Array.from({ length: set.poles }, () =>
+            one('low-pass', set.lowPassHz, new LowPass(set.lowPassHz, dt)),
+          );
+  return [
+    ...first,
+    ...(set.secondHz > 0 ? [one('second low-pass', set.secondHz, new LowPass(set.secondHz, dt))] : []),
+    ...(yaw && set.yawHz > 0 ? [one('low-pass of yaw', set.yawHz, new LowPass(set.yawHz, dt))] : []),
+  ];
+}
+
 /** All filters of one axis, in the order in which they are passed. */
 export class GyroFilter {
   readonly notches: readonly Notch[];
-  readonly lowPasses: readonly LowPass[];
+  readonly lowPasses: readonly PassedLow[];
 
-  /** @param notchHz centre of the first notch now. @param dt s */
-  constructor(set: FilterSet, notchHz: number, dt: number) {
+  /** @param notchHz centre of the first notch now. @param dt s @param yaw of the yaw gyro */
+  constructor(set: FilterSet, notchHz: number, dt: number, yaw = false) {
     this.notches = Array.from(
       { length: notchHz > 0 ? set.harmonics : 0 },
       (_, k) => new Notch((k + 1) * notchHz, set.notchQ, dt),
     );
-    this.lowPasses = Array.from(
-      { length: set.lowPassHz > 0 ? set.poles : 0 },
-      () => new LowPass(set.lowPassHz, dt),
-    );
+    this.lowPasses = lowPassesOf(set, dt, yaw);
   }
 
   /** Moves the notches; their memories stay. */

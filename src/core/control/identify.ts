@@ -24,7 +24,7 @@ export const FORGETS_SLIP = 0.7;
 /** Less than this nothing that can be held is damped, 1/s. */
 const LEAST_DAMPING = -3;
 /** Lags that are tried, s. */
-const LAGS = [0, 0.01, 0.02, 0.03, 0.045] as const;
+const LAGS = [0, 0.006, 0.012, 0.018, 0.022, 0.026, 0.034, 0.045] as const;
 /** Both command and rate are looked at below this, Hz: what a loop crosses over at, and not its noise. */
 const LOOKED_HZ = 6;
 
@@ -111,8 +111,10 @@ export class Identifier {
    */
   step(command: number, rate: number, drive: number): void {
     const { commands, latest, row, lagged } = this;
+    const before = this.rate.value;
     this.rate.step(rate);
-    const p = this.rate.value;
+    // A slope is that of the middle between two samples: so is the rate.
+    const p = 0.5 * (before + this.rate.value);
     this.drive.step(drive);
     this.turned += this.dt * (this.drive.value - this.forgets * this.turned);
     for (let i = 0; i < LAGS.length; i++) {
@@ -163,7 +165,7 @@ export class Identifier {
         turns: x[1]!,
         stiffness: x[2]!,
         lagS: LAGS[Math.floor(pair / (this.latest + 1))]!,
-        lateS: (pair % (this.latest + 1)) * this.dt,
+        lateS: Math.max(0, (pair % (this.latest + 1)) - 0.5) * this.dt,
         explained: 1 - left / about,
         left,
       };

@@ -128,6 +128,9 @@ export interface PfadSettings {
   'gyro.notchPower': number;
   'gyro.notchHarmonics': number;
   'gyro.poles': number;
+  'gyro.kind': 'poles' | 'biquad';
+  'gyro.cutoff2': number;
+  'gyro.yawCutoff': number;
   'level.pitch': number;
   'horizon.blend': number;
   'set.active': '1' | '2' | '3';

@@ -139,6 +139,34 @@ export function addControlSettings(book: EntryBook): void {
     'restart',
   );
 
+  book.choice(
+    'gyro.kind',
+    'Gyro low-pass is',
+    [
+      ['poles', 'of poles'],
+      ['biquad', 'of the second order'],
+    ],
+    'poles',
+    'One of the second order cuts off twice as steeply as a pole, and costs less delay than two.',
+    'restart',
+  );
+  book.number(
+    'gyro.cutoff2',
+    'Second gyro low-pass',
+    'hz',
+    [0, 400, 0, 5],
+    'Cut-off of another pole behind the first low-pass. 0 turns it off.',
+    'restart',
+  );
+  book.number(
+    'gyro.yawCutoff',
+    'Yaw low-pass',
+    'hz',
+    [0, 400, 0, 5],
+    'Cut-off of a low-pass of the yaw gyro alone: fins and tilted rotors shake it most. 0 turns it off.',
+    'restart',
+  );
+
   book.group = 'Level';
   book.number(
     'level.pitch',

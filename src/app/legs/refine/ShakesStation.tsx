@@ -111,7 +111,10 @@ export default function ShakesStation() {
             ['gyro.notchFollows', '\u00a0'],
             ['gyro.notchPower', 'by the power'],
             ['gyro.cutoff', 'Low-pass'],
+            ['gyro.kind', 'is'],
             ['gyro.poles', 'its poles'],
+            ['gyro.cutoff2', 'a second one'],
+            ['gyro.yawCutoff', 'of yaw'],
             ['rate.dCutoff', 'Low-pass of D'],
           ] as const
         ).map(([key, name]) => (

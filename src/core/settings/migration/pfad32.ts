@@ -156,6 +156,11 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: ['gyro.kind', 'gyro.cutoff2', 'gyro.yawCutoff'],
+      why: 'From 3.2 the gyro’s low-pass may be of the second order, another may stand behind it, and yaw may have one of its own.',
+    },
+    {
+      kind: 'added',
       keys: ['tune.channel', 'tune.axes', 'tune.share', 'tune.flies'],
       why: 'From 3.2 the board finds gains in flight.',
     },

@@ -103,4 +103,6 @@ const editsOf = (set: FilterSet): Record<string, SettingValue> => ({
     : {}),
   'gyro.cutoff': set.lowPassHz,
   'gyro.poles': set.poles,
+  'gyro.kind': set.biquad ? 'biquad' : 'poles',
+  'gyro.cutoff2': set.secondHz,
 });

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { middleOf, type ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
+import { takesAt } from '#core/answers/filterChoice.ts';
 import { type FilterSet, notchAt } from '#core/control/gyroFilter.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { hillsOf, leftHeights, rawHeights, type ShakeFrame, xOf, yOf } from './hills.ts';
@@ -49,10 +50,10 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
   }));
   const takes = TAKES_DB.map((db) => ({
     db,
-    x: x(set.lowPassHz * Math.sqrt(10 ** (db / set.poles / 10) - 1)),
+    x: x(takesAt(set, db)),
   })).filter(
     (t, k, all) =>
-      set.lowPassHz > 0 && t.x < FRAME.right - 20 && (k === 0 || t.x - all[k - 1]!.x > LEAST_APART),
+      Number.isFinite(t.x) && t.x < FRAME.right - 20 && (k === 0 || t.x - all[k - 1]!.x > LEAST_APART),
   );
   return (
     <svg
@@ -148,7 +149,7 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
         ))}
         {takes.length > 0 && takes[0]!.x > FRAME.left + 190 && (
           <text x={FRAME.left} y={FRAME.top - 7} fill="var(--forest)">
-            low-pass, {formatNumber(set.lowPassHz, 0)} Hz, takes
+            what low-passes take
           </text>
         )}
       </g>
