@@ -11,6 +11,7 @@ import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Values } from '#core/settings/catalogue.ts';
+import { FlightController } from '#firmware/flightController.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
 import { flyTune } from './tuneFlown.ts';
@@ -115,5 +116,8 @@ describe('the switch', () => {
     run(f, 1);
     expect(controller.loops.set.roll.proportional).toBe(was);
     expect(controller.tune.found.roll!.gains.proportional).toBe(found);
+    // Another setting is written: what was found is still told.
+    const next = new FlightController(controller.config, 0.001, controller);
+    expect(next.tune.found.roll!.gains.proportional).toBe(found);
   });
 });

@@ -81,7 +81,10 @@ export class AutoTune {
     private readonly c: Config,
     private readonly dt: number,
     private readonly say: (text: string) => void,
+    /** Before a change of settings: what was found stays known until the board loses its power. */
+    from?: AutoTune,
   ) {
+    if (from) Object.assign(this.found, from.found);
     const step = EVERY * dt;
     this.identifier = new Identifier(step, Math.round(LATEST_S / step));
     this.axes = c.tune.axes === 'both' ? tuned : [c.tune.axes];
@@ -169,9 +172,9 @@ export class AutoTune {
   /** Why nothing is tried now; empty where it is. */
   private why(): string {
     const { look } = this;
-    if (!look.flying) return 'it is not in the air';
     if (!look.linkAlive) return 'the transmitter is not heard';
     if (!done.includes(look.mode)) return 'it needs Level or a mode that holds';
+    if (!look.flying) return 'it is not in the air';
     return look.aboveM < LOWEST_M ? `it is lower than ${LOWEST_M} m` : '';
   }
 

@@ -120,7 +120,7 @@ export class FlightController {
     this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
     this.dials = new Dials(c);
-    this.tune = new AutoTune(c, dt, say);
+    this.tune = new AutoTune(c, dt, say, from?.tune);
     this.set = c.setActive;
     this.loops = new Loops(c, c.sets[this.set]!, dt);
     this.view = {

@@ -160,6 +160,9 @@ test('how rotors answer and shake, and a firmware on its way to a second-hand bo
   await go(page, '/craft');
   await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
   await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
+  await go(page, '/refine/level-turns');
+  await expect(page.getByText('flown in the bench', { exact: true })).toBeVisible({ timeout: 60_000 });
+  await shot(page, 'refine-level-turns');
   await bench(page, 'USB cable', false);
   await page.getByRole('combobox', { name: 'Board' }).selectOption('FF7-0107-15');
   await bench(page, 'USB cable', true);
@@ -205,7 +208,6 @@ test('what the board is taught', async ({ page }) => {
   await closeBench(page);
   await go(page, '/sense/position');
   await expect(page.getByRole('button', { name: 'Keep this fix' })).toBeEnabled({ timeout: 60_000 });
-  await shot(page, 'sense-position');
   await page.getByLabel('Craft file').setInputFiles('demo/avocet.wanderweg.json');
   await expect(page.getByText('Avocet 7 is open.')).toBeVisible();
   await expect(page.getByText('Avocet 7 is open.')).toBeHidden({ timeout: 40_000 });

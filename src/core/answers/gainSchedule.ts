@@ -21,7 +21,7 @@ export interface Flight {
 }
 
 /** Slower than this over the stall nothing is promised. */
-export const SLOWEST_STALLS = 1.15;
+const SLOWEST_STALLS = 1.15;
 /** No faster than this many times its cruise a dive is looked at: before that one pulls out of it. */
 const DIVE_MOST = 2.5;
 

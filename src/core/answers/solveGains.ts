@@ -95,7 +95,7 @@ function mostThatLeaves(at: (p: number) => Loop): number | null {
 }
 
 /** The feed-forward that alone brings a wing to what is asked; that of the board where nothing slows a turn, as in a hover. */
-export function forwardThatReaches(loop: Loop, asked: number): number {
+function forwardThatReaches(loop: Loop, asked: number): number {
   if (loop.model.speedMps === 0) return loop.gains.feedForward;
   const small = 0.2 * asked;
   const alone = { feedForward: 0.1, proportional: 0, integral: 0, derivative: 0 };

@@ -1,12 +1,12 @@
 import * as z from 'zod';
 
 /** In what a number written elsewhere counts what is wrong, and what it gives. */
-export const errorUnits = ['rad/s', 'deg/s', 'share'] as const;
-export const outputUnits = ['share', 'percent', 'us', 'deg', 'counts'] as const;
+const errorUnits = ['rad/s', 'deg/s', 'share'] as const;
+const outputUnits = ['share', 'percent', 'us', 'deg', 'counts'] as const;
 /** How sums and slopes count time: by the second, by the step of their loop, or as a time beside P. */
-export const timeUnits = ['seconds', 'steps', 'time'] as const;
-export const filterUnits = ['hz', 'seconds', 'share'] as const;
-export const angleUnits = ['rate', 'time'] as const;
+const timeUnits = ['seconds', 'steps', 'time'] as const;
+const filterUnits = ['hz', 'seconds', 'share'] as const;
+const angleUnits = ['rate', 'time'] as const;
 
 /** What the numbers of another scale mean. */
 export const conventionSchema = z.strictObject({

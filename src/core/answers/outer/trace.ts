@@ -15,7 +15,7 @@ export interface Trace {
   readonly east: Float64Array;
 }
 
-export const traceSteps = (seconds: number): number => Math.round(seconds / TRACE_S) + 1;
+const traceSteps = (seconds: number): number => Math.round(seconds / TRACE_S) + 1;
 
 export function newTrace(seconds: number): Trace {
   const n = traceSteps(seconds);

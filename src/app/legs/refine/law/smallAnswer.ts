@@ -1,7 +1,7 @@
 import type { AxisAnswer } from '#core/answers/answers.ts';
 
 /** So much of an answer is drawn small, s. */
-export const SMALL_S = 0.5;
+const SMALL_S = 0.5;
 /** Of what is asked: how far up the drawing goes. */
 const MOST = 1.6;
 
