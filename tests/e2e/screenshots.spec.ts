@@ -81,6 +81,10 @@ test('the main views', async ({ page }) => {
   await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 40_000 });
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
+  await closeBench(page);
+  await go(page, '/refine/level-turns');
+  await expect(page.getByText('flown in the bench', { exact: true })).toBeVisible({ timeout: 60_000 });
+  await shot(page, 'refine-level-turns');
   await go(page, '/steer/switches');
   await openBench(page);
   await page.getByRole('button', { name: 'Transmitter', exact: true }).click();
@@ -160,9 +164,6 @@ test('how rotors answer and shake, and a firmware on its way to a second-hand bo
   await go(page, '/craft');
   await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
   await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
-  await go(page, '/refine/level-turns');
-  await expect(page.getByText('flown in the bench', { exact: true })).toBeVisible({ timeout: 60_000 });
-  await shot(page, 'refine-level-turns');
   await bench(page, 'USB cable', false);
   await page.getByRole('combobox', { name: 'Board' }).selectOption('FF7-0107-15');
   await bench(page, 'USB cable', true);
