@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
 import { gyroFilters, throughAll } from '#core/answers/chain.ts';
+import { fellF7 } from '#core/board/fellF7.ts';
 import { angleOf, complex, over, sizeOf } from '#core/math/complex.ts';
 import { wrapPi } from '#core/math/scalar.ts';
 import { prepared } from '../testing/aloft.ts';
@@ -8,11 +9,17 @@ import { compileConfig } from './config.ts';
 import { Readings } from './readings.ts';
 import { Sensing } from './sensing.ts';
 
+/** Speeds that motor controllers tell, rpm; none where empty. */
+const silent: readonly number[] = [];
+
 /** Swings the gyro that the board reads, and compares what reaches its loops once it has settled, by correlation over whole swings. */
-function injected(change: object, hz: number) {
+function injected(change: object, hz: number, rpm = silent) {
   const values = prepared(turnstone, { 'gyro.notchFollows': false, ...change });
-  const sensing = new Sensing(compileConfig(values), 0.001);
+  const config = compileConfig(values, fellF7.pads);
+  const sensing = new Sensing(config, 0.001);
   const readings = new Readings();
+  const motors = config.outputs.flatMap((o, i) => (o.isMotor ? [i + 1] : []));
+  readings.controllers = rpm.map((speed, i) => controller(motors[i]!, speed));
   let [re, im, inRe, inIm] = [0, 0, 0, 0];
   for (let k = 0; k < 3000; k++) {
     const turn = 2 * Math.PI * hz * k * 0.001;
@@ -29,6 +36,27 @@ function injected(change: object, hz: number) {
   }
   return { measured: over(complex(re, im), complex(inRe, inIm)), told: throughAll(gyroFilters(values), hz) };
 }
+
+const controller = (output: number, rpm: number) =>
+  ({ output, tells: true, told: { rpm, degC: 20, amps: 1 } }) as unknown as Readings['controllers'][number];
+
+describe('notches that go by what motor controllers tell', () => {
+  const told = { 'gyro.notch': 60, 'gyro.notchTold': true, 'gyro.notchQ': 2, 'timer.1.sends': 'dshot600' };
+  const taken = (hz: number, change: object, rpm: readonly number[]) =>
+    20 * Math.log10(sizeOf(injected(change, hz, rpm).measured));
+
+  it('are where the motors turn, the mean of them, and at its multiples', () => {
+    expect(taken(150, told, [9600, 8400])).toBeLessThan(-30);
+    expect(taken(60, told, [9600, 8400])).toBeGreaterThan(-6);
+    expect(taken(300, { ...told, 'gyro.notchHarmonics': 2 }, [9600, 8400])).toBeLessThan(-25);
+  });
+
+  it('are where they would be without, where nothing is told or the motors stand', () => {
+    for (const rpm of [[], [0, 300]]) expect(taken(60, told, rpm)).toBeLessThan(-30);
+    // Pulses bring nothing back.
+    expect(taken(60, { ...told, 'timer.1.sends': 'pulses' }, [9600, 8400])).toBeLessThan(-30);
+  });
+});
 
 describe('the gyro chain of the board', () => {
   it.each([

@@ -57,6 +57,9 @@ class Watch {
   }
 }
 
+/** A shaft that turns slower than this stands, or nearly: its notch would take the craft's own turning. */
+const TOLD_LEAST_RPM = 1200;
+
 /** From readings to what the board believes: attitude, position, height, airspeed, wind, each with its health. */
 export class Sensing {
   readonly attitude: AttitudeEstimator;
@@ -232,9 +235,10 @@ export class Sensing {
     m[0]! /= SLOW_STEPS;
     m[1]! /= SLOW_STEPS;
     m[2]! /= SLOW_STEPS;
-    if (c.filters.follows && c.filters.notchHz > 0) {
+    if ((c.filters.follows || c.filters.told) && c.filters.notchHz > 0) {
       const middle = c.rotorcraft ? c.hover.throttle : c.energy.cruiseThrottle;
-      const hz = notchAt(c.filters, this.throttle, middle);
+      const told = c.filters.told ? this.toldHz(r) : 0;
+      const hz = told > 0 ? told : notchAt(c.filters, this.throttle, middle);
       for (let i = 0; i < 3; i++) this.filters[i]!.tune(hz);
     }
     this.stillness();
@@ -306,6 +310,19 @@ export class Sensing {
       this.headingKnown = true;
       this.attitude.setYaw(aids.heading);
     }
+  }
+
+  /** How often the motors turn, the mean of those whose controllers tell, Hz; 0 where none does or they stand. */
+  private toldHz({ controllers }: Readings): number {
+    let [sum, n] = [0, 0];
+    for (let i = 0; i < controllers.length; i++) {
+      const { output, tells, told } = controllers[i]!;
+      const on = this.c.outputs[output - 1];
+      if (!tells || !on?.frames || !on.isMotor || told.rpm < TOLD_LEAST_RPM) continue;
+      sum += told.rpm;
+      n++;
+    }
+    return n > 0 ? sum / n / 60 : 0;
   }
 
   private stillness(): void {

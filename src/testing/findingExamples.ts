@@ -46,6 +46,11 @@ const wing: readonly Row[] = [
   ['a servo is driven too fast', { 'timer.2.rate': '400' }, 'servo-rate.3'],
   ['no switch arms', { 'arm.channel': 0 }, 'arm-unset'],
   ['a dial is on the return switch', { 'dial.1.channel': 7, 'dial.1.moves': 'roll' }, 'dial-shared.1'],
+  [
+    'a notch waits for speeds that pulses do not bring',
+    { 'gyro.notchTold': true, 'timer.1.sends': 'pulses' },
+    'notch-untold',
+  ],
   ['gains are found with the return switch', { 'tune.channel': 7 }, 'tune-shared'],
   [
     'two dials move one setting',

@@ -44,7 +44,7 @@ const shake = shaken();
 const spectra: ThrottleSpectra = throttleSpectra([shake], RATE, 20);
 const set: FilterSet = {
   ...{ notchHz: 120, notchQ: 2, harmonics: 1, follows: true, power: 0.5 },
-  ...{ lowPassHz: 80, poles: 1, biquad: false, secondHz: 0, yawHz: 0 },
+  ...{ lowPassHz: 80, poles: 1, biquad: false, secondHz: 0, yawHz: 0, told: false },
 };
 
 describe('what shake makes of the command', () => {
@@ -147,6 +147,13 @@ describe('filters as they are set', () => {
     const low = lowPassOf({ ...set, biquad: true });
     const warped = (f: number) => Math.tan(Math.PI * f * LOOP_S);
     expect(sizeOf(low.at(hz)) ** 2).toBeCloseTo(1 / (1 + (warped(hz) / warped(80)) ** 4), 8);
+  });
+
+  it('stand on the shaft itself where controllers tell it', () => {
+    const shaft = (throttle: number) => 300 * throttle;
+    expect(notchAt({ ...set, told: true }, 0.5, MIDDLE, shaft)).toBe(150);
+    expect(notchAt({ ...set, told: true }, 0.5, MIDDLE)).toBe(notchAt(set, 0.5, MIDDLE));
+    expect(notchAt({ ...set, told: true, notchHz: 0 }, 0.5, MIDDLE, shaft)).toBe(0);
   });
 
   it('cost less of the second order than of two poles that take as much, and yaw has one of its own', () => {

@@ -52,6 +52,7 @@ function beforeLowPass(
   set: FilterSet,
   middle: number,
   loop: Loop,
+  shaft?: (throttle: number) => number,
 ): readonly (Float64Array | null)[] {
   const { stepHz, bands } = spectra;
   const from = Math.ceil(SHAKE_FROM_HZ / stepHz);
@@ -64,7 +65,7 @@ function beforeLowPass(
   return bands.map((band, b) => {
     if (!band) return null;
     const through = powerThrough(
-      notchesOf(set, notchAt(set, middleOf(b, bands.length), middle)),
+      notchesOf(set, notchAt(set, middleOf(b, bands.length), middle, shaft)),
       stepHz,
       lines,
     );
@@ -87,8 +88,9 @@ export function commandShake(
   set: FilterSet,
   middle: number,
   loop: Loop,
+  shaft?: (throttle: number) => number,
 ): readonly number[] {
-  const before = beforeLowPass(spectra, set, middle, loop);
+  const before = beforeLowPass(spectra, set, middle, loop, shaft);
   const through = powerThrough(lowPassOf(set), spectra.stepHz, before.find((p) => p)?.length ?? 0);
   return before.map((powers) => (powers ? rootOf(powers, through) : Number.NaN));
 }
@@ -102,11 +104,12 @@ export function loudestLine(
   band: number,
   set: FilterSet,
   middle: number,
+  shaft?: (throttle: number) => number,
 ): { readonly hz: number; readonly rms: number; readonly takenDb: number } | null {
   const spectrum = bands[band];
   const line = spectrum && linesOf(spectrum, 1, SHAKE_FROM_HZ)[0];
   if (!line) return null;
-  const filter = new GyroFilter(set, notchAt(set, middleOf(band, bands.length), middle), LOOP_S);
+  const filter = new GyroFilter(set, notchAt(set, middleOf(band, bands.length), middle, shaft), LOOP_S);
   const through = sizeOf(filter.at(within(line.hz)));
   return { hz: line.hz, rms: line.rms, takenDb: -20 * Math.log10(through) };
 }
@@ -142,7 +145,7 @@ const NO_LOW = { secondHz: 0, yawHz: 0 };
 const NOTCH_QS = [1, 1.5, 2, 3, 4, 5];
 const NOTCH_MOVED = [0.97, 1, 1.03];
 const HARMONICS = [1, 2];
-const NO_NOTCH = { notchHz: 0, notchQ: 3, harmonics: 1, follows: false, power: 0.5 };
+const NO_NOTCH = { notchHz: 0, notchQ: 3, harmonics: 1, follows: false, power: 0.5, told: false };
 
 /** How often propellers turn, by throttle. */
 export interface ShaftLine {
@@ -196,6 +199,8 @@ export interface FilterWish {
   readonly crossHz: number;
   /** Share of full command that shake may move it by, root mean square. */
   readonly allowed: number;
+  /** Notches go by what motor controllers tell. */
+  readonly told?: boolean;
   /** Firmware before 3.2: one notch that follows by the root of the throttle, one pole. */
   readonly plain?: boolean;
 }
@@ -219,7 +224,7 @@ export function chooseFilters(
   spectra: ThrottleSpectra,
   middle: number,
   loop: Loop,
-  { shaft, crossHz, allowed, plain = false }: FilterWish,
+  { shaft, crossHz, allowed, told = false, plain = false }: FilterWish,
 ): FilterChoice {
   const notches = shaft
     ? NOTCH_MOVED.flatMap((moved) =>
@@ -229,11 +234,14 @@ export function chooseFilters(
             notchQ,
             harmonics,
             follows: true,
+            told,
             power: plain ? NO_NOTCH.power : Math.round(20 * clamp(shaft.power, 0.3, 1.5)) / 20,
           })),
         ),
       )
     : [];
+  // What controllers tell is the line itself.
+  const asTold = shaft ? (throttle: number) => shaft.hz * (throttle / middle) ** shaft.power : undefined;
   const lines = spectra.bands.find((b) => b)?.density.length ?? 0;
   const lows = (plain ? ORDERS.slice(0, 1) : ORDERS).flatMap((order) =>
     LOW_PASSES.map((lowPassHz) => {
@@ -243,7 +251,7 @@ export function chooseFilters(
   );
   let best: FilterChoice | null = null;
   for (const notch of [NO_NOTCH, ...notches]) {
-    const before = beforeLowPass(spectra, { ...notch, ...lows[0]!.low, lowPassHz: 0 }, middle, loop);
+    const before = beforeLowPass(spectra, { ...notch, ...lows[0]!.low, lowPassHz: 0 }, middle, loop, asTold);
     for (const { low, through } of lows) {
       const set = { ...notch, ...low };
       const shake = Math.max(0, ...before.map((powers) => (powers ? rootOf(powers, through) : 0)));

@@ -14,6 +14,8 @@ export interface FilterSet {
   /** The notches follow the throttle, by this power of it. */
   readonly follows: boolean;
   readonly power: number;
+  /** They go by what motor controllers tell of their own speed, where they do; else as they would without. */
+  readonly told: boolean;
   /** Cut-off of the low-pass, of each of its poles, Hz; 0 for none. */
   readonly lowPassHz: number;
   readonly poles: number;
@@ -33,6 +35,7 @@ export function filtersOf(values: Values): FilterSet {
     harmonics: settingOf(values, 'gyro.notchHarmonics') ?? 1,
     follows: s.flag('gyro.notchFollows'),
     power: settingOf(values, 'gyro.notchPower') ?? 0.5,
+    told: settingOf(values, 'gyro.notchTold') ?? false,
     lowPassHz: s.number('gyro.cutoff'),
     poles: settingOf(values, 'gyro.poles') ?? 1,
     biquad: settingOf(values, 'gyro.kind') === 'biquad',
@@ -44,9 +47,20 @@ export function filtersOf(values: Values): FilterSet {
 /** Less throttle than this moves the notches no farther down: a wind turns propellers as well. */
 const LEAST_THROTTLE = 0.2;
 
-/** Where the first notch is at a throttle, Hz. @param middle throttle at which it is where it is set */
-export const notchAt = ({ notchHz, follows, power }: FilterSet, throttle: number, middle: number): number =>
-  follows && middle > 0 ? notchHz * (Math.max(LEAST_THROTTLE, throttle) / middle) ** power : notchHz;
+/**
+ * Where the first notch is at a throttle, Hz.
+ * @param middle throttle at which it is where it is set
+ * @param shaft how often propellers turn by throttle, for notches that go by what controllers tell; left out where nothing is told
+ */
+export function notchAt(
+  { notchHz, follows, power, told }: FilterSet,
+  throttle: number,
+  middle: number,
+  shaft?: (throttle: number) => number,
+): number {
+  if (told && shaft && notchHz > 0) return shaft(throttle);
+  return follows && middle > 0 ? notchHz * (Math.max(LEAST_THROTTLE, throttle) / middle) ** power : notchHz;
+}
 
 /** A low-pass as it is passed, of whatever order. */
 export interface PassedLow {

@@ -126,6 +126,7 @@ export interface PfadSettings {
   'gyro.notchQ': number;
   'gyro.notchFollows': boolean;
   'gyro.notchPower': number;
+  'gyro.notchTold': boolean;
   'gyro.notchHarmonics': number;
   'gyro.poles': number;
   'gyro.kind': 'poles' | 'biquad';

@@ -122,6 +122,13 @@ export function addControlSettings(book: EntryBook): void {
     'Power of the throttle by which a notch that follows moves: 0.5 is its root, 1 is in step with it.',
     'restart',
   );
+  book.flag(
+    'gyro.notchTold',
+    'Notch goes by the motors’ own speed',
+    false,
+    'Motor controllers that are sent frames tell how fast they turn: the notch is there. Where they are silent it is where it would be without.',
+    'restart',
+  );
   book.number(
     'gyro.notchHarmonics',
     'Notches',

@@ -63,9 +63,9 @@ export default function ShakesStation() {
   const shake = doing.kind === 'seen' ? doing.seen : null;
   const spectra = shake?.by(axis) ?? null;
   const crossHz = answer?.margin.crossover?.hz ?? USUAL_HZ;
-  const moved = spectra && answer ? commandShake(spectra, set, middle, answer.loop) : [];
+  const moved = spectra && answer ? commandShake(spectra, set, middle, answer.loop, shaft) : [];
   const worst = moved.reduce((w, m, k) => (m > (moved[w] ?? -1) ? k : w), -1);
-  const loudest = spectra && worst >= 0 ? loudestLine(spectra, worst, set, middle) : null;
+  const loudest = spectra && worst >= 0 ? loudestLine(spectra, worst, set, middle, shaft) : null;
   return (
     <>
       <Begins
@@ -110,6 +110,7 @@ export default function ShakesStation() {
             ['gyro.notchHarmonics', 'how many'],
             ['gyro.notchFollows', '\u00a0'],
             ['gyro.notchPower', 'by the power'],
+            ['gyro.notchTold', '\u00a0'],
             ['gyro.cutoff', 'Low-pass'],
             ['gyro.kind', 'is'],
             ['gyro.poles', 'its poles'],

@@ -1,9 +1,10 @@
 import { actuatorNames, isMotor } from '../../airframe/airframe.ts';
 import { kolkEntries } from '../../controllers/kolk.ts';
+import { sendsFrames } from '../../mixer/pulseTiming.ts';
 import { stateOf } from '../../proofs/proofs.ts';
 import type { SeenAs } from '../../proofs/seen.ts';
 import { settingOf } from '../../settings/typed.ts';
-import { type FindingInput, finding, type Rule } from '../rule.ts';
+import { type FindingInput, finding, outputsOf, type Rule } from '../rule.ts';
 
 /** What stands in the motor controllers, as far as they were read. */
 
@@ -96,4 +97,30 @@ const cutsOff: Rule = (input) => {
   });
 };
 
-export const controllerRules: readonly Rule[] = [unlike, cutsOff, noFirmware, otherFirmware];
+/** Notches that wait for a speed that nobody tells: pulses bring nothing back. */
+const notchUntold: Rule = ({ values, description }) => {
+  if (settingOf(values, 'gyro.notchTold') !== true || (settingOf(values, 'gyro.notch') ?? 0) === 0) return [];
+  const pulsed = outputsOf(values).filter(
+    ({ n, drives }) =>
+      isMotor(drives) &&
+      description &&
+      !sendsFrames(values, description.pads.find((p) => p.output === n)?.timer),
+  );
+  if (pulsed.length === 0) return [];
+  return [
+    finding(
+      'notch-untold',
+      'caution',
+      'shakes',
+      'The notch waits for speeds that nobody tells',
+      `Output ${pulsed.map((p) => p.n).join(', ')} sends pulses, which bring nothing back: the notch stays where it would be without. Send frames, or let it follow the throttle.`,
+      ['gyro.notchTold'],
+      {
+        label: 'Follow the throttle instead',
+        edits: { 'gyro.notchTold': false, 'gyro.notchFollows': true },
+      },
+    ),
+  ];
+};
+
+export const controllerRules: readonly Rule[] = [unlike, cutsOff, noFirmware, otherFirmware, notchUntold];

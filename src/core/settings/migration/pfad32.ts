@@ -156,8 +156,8 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
-      keys: ['gyro.kind', 'gyro.cutoff2', 'gyro.yawCutoff'],
-      why: 'From 3.2 the gyro’s low-pass may be of the second order, another may stand behind it, and yaw may have one of its own.',
+      keys: ['gyro.kind', 'gyro.cutoff2', 'gyro.yawCutoff', 'gyro.notchTold'],
+      why: 'From 3.2 the gyro’s low-pass may be of the second order, another may stand behind it, yaw may have one of its own, and notches go by what motor controllers tell.',
     },
     {
       kind: 'added',

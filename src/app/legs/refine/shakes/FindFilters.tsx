@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
 import { type FilterChoice, shaftLine } from '#core/answers/filterChoice.ts';
-import type { FilterSet } from '#core/control/gyroFilter.ts';
+import { type FilterSet, filtersOf } from '#core/control/gyroFilter.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { formatNumber } from '#core/units/units.ts';
@@ -47,6 +47,7 @@ export function FindFilters({ spectra, middle, axis, speedMps, crossHz, shaft, m
           shaft: shaftLine(spectra, shaft, middle),
           crossHz,
           allowed: percent / 100,
+          told: filtersOf(craft.values).told,
           plain: !catalogue.entry('gyro.notchPower'),
         },
       );

@@ -26,7 +26,7 @@ interface Props {
 export function ShakeMap({ spectra, set, middle, shaft }: Props) {
   const raw = useMemo(() => hillsOf(rawHeights(spectra), spectra.stepHz, FRAME), [spectra]);
   const left = useMemo(
-    () => hillsOf(leftHeights(spectra, set, middle), spectra.stepHz, FRAME),
+    () => hillsOf(leftHeights(spectra, set, middle, shaft), spectra.stepHz, FRAME),
     [spectra, set, middle],
   );
   const y = (throttle: number) => yOf(FRAME, throttle);
@@ -42,7 +42,7 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
   // Half of the power goes between these: the centre times what the quality makes of it.
   const half = 1 / (2 * set.notchQ);
   const edge = (sign: 1 | -1, times: number) =>
-    line((t) => times * notchAt(set, t, middle) * (Math.sqrt(1 + half * half) + sign * half));
+    line((t) => times * notchAt(set, t, middle, shaft) * (Math.sqrt(1 + half * half) + sign * half));
   const notches = Array.from({ length: set.notchHz > 0 ? set.harmonics : 0 }, (_, k) => ({
     times: k + 1,
     inner: edge(-1, k + 1),

@@ -42,12 +42,17 @@ export const rawHeights = ({ bands }: ThrottleSpectra): Heights =>
   bands.map((b) => b?.density.map(decibels) ?? null);
 
 /** As the filters leave it. @param middle throttle at which a notch that follows is where it is set */
-export function leftHeights({ bands, stepHz }: ThrottleSpectra, set: FilterSet, middle: number): Heights {
+export function leftHeights(
+  { bands, stepHz }: ThrottleSpectra,
+  set: FilterSet,
+  middle: number,
+  shaft: (throttle: number) => number,
+): Heights {
   return bands.map((b, k) => {
     if (!b) return null;
     const lines = b.density.length;
     const notch = powerThrough(
-      notchesOf(set, notchAt(set, middleOf(k, bands.length), middle)),
+      notchesOf(set, notchAt(set, middleOf(k, bands.length), middle, shaft)),
       stepHz,
       lines,
     );
