@@ -97,7 +97,7 @@ export default function LetItFindStation() {
         <h2 className="font-semibold">What it will do</h2>
         <ol className="mt-1 max-w-[720px] list-decimal pl-5">
           <li>
-            Bring it up to 30 m and more over where it was armed, into{' '}
+            In calm air, bring it up to 30 m and more over where it was armed, into{' '}
             {rotors ? 'Position hold' : 'Height hold'} or Level, and put the switch on.
           </li>
           <li>

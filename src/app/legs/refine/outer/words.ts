@@ -3,6 +3,8 @@ import { farthest, figuresOfTrace, TRACE_S, type Trace, wanders } from '#core/an
 import { DEG } from '#core/math/scalar.ts';
 import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 
+/** Rotors that hold a place go no faster than this over ground, and wings fly no slower, m/s. */
+const STANDS_MPS = 4;
 /** Nearer to its line than this a craft is on it, m. */
 const ON_LINE_M = 3;
 
@@ -17,7 +19,7 @@ export const titleOf = (id: ManoeuvreId, asked: Asked, units: UnitSystem): strin
     gusts: `A place held in ${formatQuantity(asked.windMps, 'm/s', units, 0)} of wind and gusts`,
   })[id];
 
-/** What a trace comes to, in a few words. */
+/** What a trace comes to, in a few words. Of rotors that climb nothing is said of their speed: it is over ground. */
 export function traceWords(
   id: ManoeuvreId,
   asked: Asked,
@@ -29,13 +31,13 @@ export function traceWords(
   switch (id) {
     case 'bank':
       return there(t.bank, asked.bank);
-    case 'height':
-      return `${there(t.height, asked.height)}${moved(
-        t.speed.map((v) => v - t.speed[0]!),
-        'speed',
-        (v) => formatQuantity(v, 'm/s', units, 1),
-        0.3,
-      )}`;
+    case 'height': {
+      const from = t.speed[0]!;
+      const faster = t.speed.map((v) => v - from);
+      const cost =
+        from > STANDS_MPS ? moved(faster, 'speed', (v) => formatQuantity(v, 'm/s', units, 1), 0.3) : '';
+      return `${there(t.height, asked.height)}${cost}`;
+    }
     case 'speed':
       return `${there(t.speed, asked.speed)}${moved(t.height, 'height', (v) => m(v), 0.3)}`;
     case 'path': {
