@@ -8,7 +8,7 @@ import { loopOf } from '#core/answers/chain.ts';
 import { commandShake, SHAKE_FROM_HZ } from '#core/answers/filterChoice.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
-import { filtersOf } from '#core/control/gyroFilter.ts';
+import { type FilterSet, filtersOf, GyroFilter } from '#core/control/gyroFilter.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
@@ -101,5 +101,34 @@ describe('a flight over all throttles', () => {
     expect(flyThrottles(input(turnstone, { 'arm.channel': 0 }))).toEqual({
       refused: expect.stringMatching(/refuses to arm/),
     });
+  });
+});
+
+describe('notches that look for lines themselves', () => {
+  it.each([
+    ['Avocet', avocet],
+    ['Turnstone', turnstone],
+  ] as const)('take most of what propellers shake, over all throttles: %s', (_name, airframe) => {
+    const flown = flyThrottles(input(airframe));
+    if ('refused' in flown) throw new Error(flown.refused);
+    const { gyro, throttle, rateHz } = flown;
+    /** What is left beyond 60 Hz behind these filters, root mean square. */
+    const left = (change: Partial<FilterSet>) => {
+      const filter = new GyroFilter(
+        { ...filtersOf(prepared(airframe)), notchHz: 0, ...change },
+        0,
+        1 / rateHz,
+      );
+      const passed = gyro[0].map((w, k) => {
+        if (k % 20 === 0) filter.follow();
+        return filter.step(w);
+      });
+      const spectra = throttleSpectra([{ signal: passed, throttle }], rateHz, 10);
+      const powers = spectra.bands.flatMap((b) => (b ? [rmsWithin(b, 60, 400) ** 2] : []));
+      return Math.sqrt(powers.reduce((sum, p) => sum + p, 0) / powers.length);
+    };
+    const [none, one, two] = [0, 1, 2].map((track) => left({ track }));
+    expect(one! / none!).toBeLessThan(0.75);
+    expect(two! / none!).toBeLessThan(0.6);
   });
 });

@@ -58,6 +58,25 @@ describe('notches that go by what motor controllers tell', () => {
   });
 });
 
+describe('notches that look for lines themselves', () => {
+  it('take what shakes, wherever it is, and nothing where nothing does', () => {
+    const track = { 'gyro.notch': 0, 'gyro.track': 2 };
+    for (const hz of [90, 170, 290])
+      expect(
+        sizeOf(injected(track, hz).measured) / sizeOf(injected({ 'gyro.notch': 0 }, hz).measured),
+      ).toBeLessThan(0.12);
+    // A craft that swings ten times a second is no shake.
+    expect(
+      sizeOf(injected(track, 10).measured) / sizeOf(injected({ 'gyro.notch': 0 }, 10).measured),
+    ).toBeGreaterThan(0.97);
+    // Beyond its span it takes nothing.
+    const low = { ...track, 'gyro.trackTo': 150 };
+    expect(
+      sizeOf(injected(low, 290).measured) / sizeOf(injected({ 'gyro.notch': 0 }, 290).measured),
+    ).toBeGreaterThan(0.7);
+  });
+});
+
 describe('the gyro chain of the board', () => {
   it.each([
     ['both filters', {}, 5],

@@ -241,6 +241,7 @@ export class Sensing {
       const hz = told > 0 ? told : notchAt(c.filters, this.throttle, middle);
       for (let i = 0; i < 3; i++) this.filters[i]!.tune(hz);
     }
+    for (let i = 0; i < 3; i++) this.filters[i]!.follow();
     this.stillness();
     this.gnss.step(dt, this.nmea);
     this.sinceFix += dt;

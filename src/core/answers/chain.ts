@@ -2,7 +2,7 @@ import { type Airframe, actuatorNames, isMotor } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { gainsOf } from '../control/controlSet.ts';
 import type { GainTimes } from '../control/gainLaw.ts';
-import { filtersOf, GyroFilter, lowPassesOf } from '../control/gyroFilter.ts';
+import { filtersOf, GyroFilter, lowPassesOf, spreadLines } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
 import type { RateGains } from '../control/rateLoop.ts';
@@ -27,13 +27,15 @@ interface ChainFilter {
 }
 
 /**
- * Every filter between gyro and rate loop as a board is set; one that is off is left out. What follows the throttle is as at cruise.
+ * Every filter between gyro and rate loop as a board is set; one that is off is left out. What follows the throttle is as at cruise, and what
+ * tracks is spread over its span.
  * @param axis yaw may have one of its own
  */
 export function gyroFilters(values: Values, axis: Axis = 'roll'): readonly ChainFilter[] {
   const set = filtersOf(values);
   const yaw = axis === 'yaw';
-  const { notches, lowPasses } = new GyroFilter(set, set.notchHz, LOOP_S, yaw);
+  const lines = spreadLines(set);
+  const { notches, tracked, lowPasses } = new GyroFilter(set, set.notchHz, LOOP_S, yaw, lines);
   return [
     ...notches.map((notch, k): ChainFilter => {
       const hz = (k + 1) * set.notchHz;
@@ -44,6 +46,14 @@ export function gyroFilters(values: Values, axis: Axis = 'roll'): readonly Chain
         make: () => new Notch(hz, set.notchQ, LOOP_S),
       };
     }),
+    ...tracked.map(
+      (notch, k): ChainFilter => ({
+        id: 'notch',
+        name: `tracking notch, say at ${Math.round(lines[k]!)} Hz`,
+        at: (x) => notch.at(x),
+        make: () => new Notch(lines[k]!, set.trackQ, LOOP_S),
+      }),
+    ),
     ...lowPasses.map(
       (low, k): ChainFilter => ({
         id: 'low-pass',

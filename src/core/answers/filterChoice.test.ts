@@ -45,6 +45,7 @@ const spectra: ThrottleSpectra = throttleSpectra([shake], RATE, 20);
 const set: FilterSet = {
   ...{ notchHz: 120, notchQ: 2, harmonics: 1, follows: true, power: 0.5 },
   ...{ lowPassHz: 80, poles: 1, biquad: false, secondHz: 0, yawHz: 0, told: false },
+  ...{ track: 0, trackFromHz: 70, trackToHz: 350, trackQ: 3 },
 };
 
 describe('what shake makes of the command', () => {

@@ -1,7 +1,7 @@
 import { fitLine } from '../analysis/line.ts';
-import { linesOf } from '../analysis/spectrum.ts';
+import { linesOf, type Spectrum } from '../analysis/spectrum.ts';
 import { middleOf, type ThrottleSpectra } from '../analysis/throttleSpectra.ts';
-import { type FilterSet, GyroFilter, notchAt } from '../control/gyroFilter.ts';
+import { type FilterSet, GyroFilter, notchAt, spreadLines } from '../control/gyroFilter.ts';
 import { angleOf, type Complex, sizeOf } from '../math/complex.ts';
 import { clamp, DEG } from '../math/scalar.ts';
 import { controllerAt, LOOP_S, type Loop } from './chain.ts';
@@ -21,8 +21,39 @@ export function powerThrough(
 const within = (hz: number): number => Math.min(hz, 0.499 / LOOP_S);
 
 /** The notches at a throttle alone, and the low-pass alone. */
-export const notchesOf = (set: FilterSet, centreHz: number): GyroFilter =>
-  new GyroFilter({ ...set, lowPassHz: 0, secondHz: 0 }, centreHz, LOOP_S);
+export const notchesOf = (set: FilterSet, centreHz: number, lines: readonly number[] = []): GyroFilter =>
+  new GyroFilter({ ...set, lowPassHz: 0, secondHz: 0 }, centreHz, LOOP_S, false, lines);
+
+/** Where tracking notches would stand in a spectrum: on the lines within their span that shake most, behind the other notches. */
+export function trackedLines(set: FilterSet, spectrum: Spectrum, centreHz: number): readonly number[] {
+  if (set.track === 0) return [];
+  const through = powerThrough(
+    notchesOf({ ...set, track: 0 }, centreHz),
+    spectrum.stepHz,
+    spectrum.density.length,
+  );
+  const density = spectrum.density.map((d, k) => d * through[k]!);
+  const within = linesOf({ ...spectrum, density }, MOST_LINES, set.trackFromHz).filter(
+    (l) => l.hz <= set.trackToHz,
+  );
+  return within.slice(0, set.track).map((l) => l.hz);
+}
+
+/** All notches as they stand in a band of throttle: those that follow or are told, and those that track. */
+export function notchesIn(
+  set: FilterSet,
+  { bands }: ThrottleSpectra,
+  band: number,
+  middle: number,
+  shaft?: (throttle: number) => number,
+): GyroFilter {
+  const centre = notchAt(set, middleOf(band, bands.length), middle, shaft);
+  const spectrum = bands[band];
+  return notchesOf(set, centre, spectrum ? trackedLines(set, spectrum, centre) : []);
+}
+
+/** Lines that are told apart in a spectrum. */
+const MOST_LINES = 12;
 
 export const lowPassOf = (set: FilterSet): GyroFilter => new GyroFilter(set, 0, LOOP_S);
 
@@ -64,11 +95,7 @@ function beforeLowPass(
   );
   return bands.map((band, b) => {
     if (!band) return null;
-    const through = powerThrough(
-      notchesOf(set, notchAt(set, middleOf(b, bands.length), middle, shaft)),
-      stepHz,
-      lines,
-    );
+    const through = powerThrough(notchesIn(set, spectra, b, middle, shaft), stepHz, lines);
     return band.density.map((d, k) => d * through[k]! * gains[k]!);
   });
 }
@@ -100,31 +127,32 @@ export function commandShake(
  * @returns its frequency, what of it comes to the gyro, rad/s root mean square, and how much the filters take of it; null where no line stands out
  */
 export function loudestLine(
-  { bands }: ThrottleSpectra,
+  spectra: ThrottleSpectra,
   band: number,
   set: FilterSet,
   middle: number,
   shaft?: (throttle: number) => number,
 ): { readonly hz: number; readonly rms: number; readonly takenDb: number } | null {
-  const spectrum = bands[band];
+  const spectrum = spectra.bands[band];
   const line = spectrum && linesOf(spectrum, 1, SHAKE_FROM_HZ)[0];
   if (!line) return null;
-  const filter = new GyroFilter(set, notchAt(set, middleOf(band, bands.length), middle, shaft), LOOP_S);
-  const through = sizeOf(filter.at(within(line.hz)));
+  const hz = within(line.hz);
+  const through = sizeOf(notchesIn(set, spectra, band, middle, shaft).at(hz)) * sizeOf(lowPassOf(set).at(hz));
   return { hz: line.hz, rms: line.rms, takenDb: -20 * Math.log10(through) };
 }
 
 /** What each filter costs at a frequency. */
 export interface FilterDelay {
-  readonly id: 'notch' | 'low-pass';
+  readonly id: 'notch' | 'tracking' | 'low-pass';
   readonly degrees: number;
   readonly ms: number;
 }
 
-/** @param hz where the loop crosses over */
+/** @param hz where the loop crosses over; tracking notches are reckoned with as if they stood spread over their span, one at its lower end */
 export function delaysOf(set: FilterSet, hz: number): readonly FilterDelay[] {
   const each = [
-    ['notch', set.notchHz > 0, notchesOf(set, set.notchHz)],
+    ['notch', set.notchHz > 0, notchesOf({ ...set, track: 0 }, set.notchHz)],
+    ['tracking', set.track > 0, notchesOf(set, 0, spreadLines(set))],
     ['low-pass', set.lowPassHz > 0 || set.secondHz > 0, lowPassOf(set)],
   ] as const;
   return each.flatMap(([id, there, filter]) => {
@@ -146,6 +174,7 @@ const NOTCH_QS = [1, 1.5, 2, 3, 4, 5];
 const NOTCH_MOVED = [0.97, 1, 1.03];
 const HARMONICS = [1, 2];
 const NO_NOTCH = { notchHz: 0, notchQ: 3, harmonics: 1, follows: false, power: 0.5, told: false };
+const NO_TRACK = { track: 0, trackFromHz: 70, trackToHz: 350, trackQ: 3 };
 
 /** How often propellers turn, by throttle. */
 export interface ShaftLine {
@@ -245,7 +274,7 @@ export function chooseFilters(
   const lines = spectra.bands.find((b) => b)?.density.length ?? 0;
   const lows = (plain ? ORDERS.slice(0, 1) : ORDERS).flatMap((order) =>
     LOW_PASSES.map((lowPassHz) => {
-      const low = { ...NO_LOW, ...order, lowPassHz };
+      const low = { ...NO_LOW, ...NO_TRACK, ...order, lowPassHz };
       return { low, through: powerThrough(lowPassOf({ ...NO_NOTCH, ...low }), spectra.stepHz, lines) };
     }),
   );

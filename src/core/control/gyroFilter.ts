@@ -1,6 +1,7 @@
 import { type Complex, ONE, times } from '../math/complex.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf, settingsOf } from '../settings/typed.ts';
+import { LineTrackers } from './lineTracker.ts';
 import { LowPass, LowPass2 } from './lowPass.ts';
 import { Notch } from './notch.ts';
 
@@ -16,6 +17,11 @@ export interface FilterSet {
   readonly power: number;
   /** They go by what motor controllers tell of their own speed, where they do; else as they would without. */
   readonly told: boolean;
+  /** So many notches besides that look for lines themselves, within a span, Hz, and how narrow each is. */
+  readonly track: number;
+  readonly trackFromHz: number;
+  readonly trackToHz: number;
+  readonly trackQ: number;
   /** Cut-off of the low-pass, of each of its poles, Hz; 0 for none. */
   readonly lowPassHz: number;
   readonly poles: number;
@@ -36,6 +42,10 @@ export function filtersOf(values: Values): FilterSet {
     follows: s.flag('gyro.notchFollows'),
     power: settingOf(values, 'gyro.notchPower') ?? 0.5,
     told: settingOf(values, 'gyro.notchTold') ?? false,
+    track: settingOf(values, 'gyro.track') ?? 0,
+    trackFromHz: settingOf(values, 'gyro.trackFrom') ?? 70,
+    trackToHz: settingOf(values, 'gyro.trackTo') ?? 350,
+    trackQ: settingOf(values, 'gyro.trackQ') ?? 3,
     lowPassHz: s.number('gyro.cutoff'),
     poles: settingOf(values, 'gyro.poles') ?? 1,
     biquad: settingOf(values, 'gyro.kind') === 'biquad',
@@ -61,6 +71,13 @@ export function notchAt(
   if (told && shaft && notchHz > 0) return shaft(throttle);
   return follows && middle > 0 ? notchHz * (Math.max(LEAST_THROTTLE, throttle) / middle) ** power : notchHz;
 }
+
+/** Tracking notches where nobody knows their lines: spread over the span, one at its lower end, where it costs most. */
+export const spreadLines = ({ track, trackFromHz, trackToHz }: FilterSet): readonly number[] =>
+  Array.from(
+    { length: track },
+    (_, k) => trackFromHz * (trackToHz / trackFromHz) ** (k / Math.max(1, track)),
+  );
 
 /** A low-pass as it is passed, of whatever order. */
 export interface PassedLow {
@@ -94,13 +111,26 @@ export function lowPassesOf(set: FilterSet, dt: number, yaw = false): PassedLow[
 /** All filters of one axis, in the order in which they are passed. */
 export class GyroFilter {
   readonly notches: readonly Notch[];
+  /** Notches on lines that are looked for; one without a line lets everything through. */
+  readonly tracked: readonly Notch[];
   readonly lowPasses: readonly PassedLow[];
+  private readonly trackers: LineTrackers;
 
-  /** @param notchHz centre of the first notch now. @param dt s @param yaw of the yaw gyro */
-  constructor(set: FilterSet, notchHz: number, dt: number, yaw = false) {
+  /**
+   * @param notchHz centre of the first notch now. @param dt s @param yaw of the yaw gyro
+   * @param lines where tracking notches stand to begin with, Hz; nowhere where left out
+   */
+  constructor(set: FilterSet, notchHz: number, dt: number, yaw = false, lines: readonly number[] = []) {
     this.notches = Array.from(
       { length: notchHz > 0 ? set.harmonics : 0 },
       (_, k) => new Notch((k + 1) * notchHz, set.notchQ, dt),
+    );
+    this.tracked = Array.from({ length: set.track }, (_, k) => new Notch(lines[k] ?? 0, set.trackQ, dt));
+    this.trackers = new LineTrackers(
+      set.track,
+      set.trackFromHz,
+      Math.max(set.trackToHz, set.trackFromHz + 20),
+      dt,
     );
     this.lowPasses = lowPassesOf(set, dt, yaw);
   }
@@ -110,15 +140,33 @@ export class GyroFilter {
     for (let k = 0; k < this.notches.length; k++) this.notches[k]!.tune((k + 1) * notchHz);
   }
 
+  /** Puts tracking notches where their lines are now. */
+  follow(): void {
+    if (this.tracked.length === 0) return;
+    this.trackers.look();
+    for (let k = 0; k < this.tracked.length; k++) {
+      const { found, hz } = this.trackers.all[k]!;
+      this.tracked[k]!.tune(found ? hz : 0);
+    }
+  }
+
   step(value: number): number {
     let passed = value;
     for (let k = 0; k < this.notches.length; k++) passed = this.notches[k]!.step(passed);
+    if (this.tracked.length > 0) {
+      // What the other notches take needs no tracking notch.
+      this.trackers.step(passed);
+      for (let k = 0; k < this.tracked.length; k++) passed = this.tracked[k]!.step(passed);
+    }
     for (let k = 0; k < this.lowPasses.length; k++) passed = this.lowPasses[k]!.step(passed);
     return passed;
   }
 
   /** What all of them make of a steady swing. @param hz below half the rate */
   at(hz: number): Complex {
-    return [...this.notches, ...this.lowPasses].reduce((sum, f) => times(sum, f.at(hz)), ONE);
+    return [...this.notches, ...this.tracked, ...this.lowPasses].reduce(
+      (sum, f) => times(sum, f.at(hz)),
+      ONE,
+    );
   }
 }

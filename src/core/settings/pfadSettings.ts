@@ -129,6 +129,10 @@ export interface PfadSettings {
   'gyro.notchTold': boolean;
   'gyro.notchHarmonics': number;
   'gyro.poles': number;
+  'gyro.track': number;
+  'gyro.trackFrom': number;
+  'gyro.trackTo': number;
+  'gyro.trackQ': number;
   'gyro.kind': 'poles' | 'biquad';
   'gyro.cutoff2': number;
   'gyro.yawCutoff': number;

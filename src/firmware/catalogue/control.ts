@@ -146,6 +146,25 @@ export function addControlSettings(book: EntryBook): void {
     'restart',
   );
 
+  book.number(
+    'gyro.track',
+    'Tracking notches',
+    'count',
+    [0, 4, 0, 1],
+    'Notches that look for what shakes most themselves, and follow it. 0 turns them off.',
+    'restart',
+    'integer',
+  );
+  book.number(
+    'gyro.trackFrom',
+    'Tracking from',
+    'hz',
+    [40, 300, 70, 5],
+    'They look for nothing slower: what is below is the craft’s own turning.',
+    'restart',
+  );
+  book.number('gyro.trackTo', 'Tracking to', 'hz', [80, 450, 350, 5], 'Nor for anything quicker.', 'restart');
+  book.number('gyro.trackQ', 'Tracking Q', 'share', [1, 10, 3, 0.5], 'Higher is narrower.', 'restart');
   book.choice(
     'gyro.kind',
     'Gyro low-pass is',

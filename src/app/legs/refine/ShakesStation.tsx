@@ -8,9 +8,9 @@ import { commandShake, delaysOf, loudestLine } from '#core/answers/filterChoice.
 import { filtersOf } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Axis } from '#core/mixer/authority.ts';
-import { settingsOf } from '#core/settings/typed.ts';
+import { type SettingKey, settingsOf } from '#core/settings/typed.ts';
 import { formatClock, formatNumber } from '#core/units/units.ts';
-import { selectDescription, selectValues } from '../../store/selectors.ts';
+import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
@@ -37,11 +37,53 @@ const columns = [
   { id: 'came', name: 'Gyro, unfiltered', units: RATES },
 ] as const;
 
+/** Every filter of the chain, in the order in which they are passed. */
+const stages = [
+  {
+    name: 'Notch',
+    fields: [
+      ['gyro.notch', 'at'],
+      ['gyro.notchQ', 'Q'],
+      ['gyro.notchHarmonics', 'how many'],
+      ['gyro.notchFollows', '\u00a0'],
+      ['gyro.notchPower', 'by the power'],
+      ['gyro.notchTold', '\u00a0'],
+    ],
+  },
+  {
+    name: 'Tracking notches',
+    fields: [
+      ['gyro.track', 'how many'],
+      ['gyro.trackFrom', 'from'],
+      ['gyro.trackTo', 'to'],
+      ['gyro.trackQ', 'Q'],
+    ],
+  },
+  {
+    name: 'Low-pass',
+    fields: [
+      ['gyro.cutoff', 'at'],
+      ['gyro.kind', 'is'],
+      ['gyro.poles', 'poles'],
+      ['gyro.cutoff2', 'a second one at'],
+      ['gyro.yawCutoff', 'of yaw besides at'],
+    ],
+  },
+  { name: 'D', fields: [['rate.dCutoff', 'low-pass at']] },
+] as const satisfies readonly {
+  readonly name: string;
+  readonly fields: readonly (readonly [SettingKey, string])[];
+}[];
+
+/** More than this nobody measures, dB. */
+const MOST_DB = 60;
+
 /** What the gyro shakes with, what the filters leave of it, what they cost, and what is left moves. */
 export default function ShakesStation() {
   const airframe = useApp((s) => s.craft.airframe)!;
   const values = useApp(selectValues);
   const pads = useApp((s) => selectDescription(s)?.pads);
+  const catalogue = useApp(selectCatalogue);
   const [axis, setAxis] = useState<Axis>('roll');
   const { doing, fly, open } = useShake();
   const drawn = useDeferredValue(values);
@@ -99,34 +141,27 @@ export default function ShakesStation() {
           {shake.file ?? 'Flown in the bench'}: {formatClock(shake.seconds)} at{' '}
           {formatNumber(shake.rateHz, 0)} samples a second.{' '}
           {worst >= 0 &&
-            `As the filters are, shake moves its ${rotors ? 'motors' : 'servos'} by up to ${formatNumber(100 * moved[worst]!, 2)} % of their way, at ${formatNumber(100 * middleOf(worst, moved.length), 0)} % throttle${loudest ? `; what shakes most there is at ${formatNumber(loudest.hz, 0)} Hz, ${formatNumber(loudest.rms / DEG, 1)} °/s of it, of which the filters take ${formatNumber(loudest.takenDb, 0)} dB` : ''}.`}
+            `As the filters are, shake moves its ${rotors ? 'motors' : 'servos'} by up to ${formatNumber(100 * moved[worst]!, 2)} % of their way, at ${formatNumber(100 * middleOf(worst, moved.length), 0)} % throttle${loudest ? `; what shakes most there is at ${formatNumber(loudest.hz, 0)} Hz, ${formatNumber(loudest.rms / DEG, 1)} °/s of it, of which the filters take ${loudest.takenDb > MOST_DB ? `more than ${MOST_DB}` : formatNumber(loudest.takenDb, 0)} dB` : ''}.`}
         </p>
       )}
-      <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-3 border-line border-t pt-3">
-        {(
-          [
-            ['gyro.notch', 'Notch'],
-            ['gyro.notchQ', 'its Q'],
-            ['gyro.notchHarmonics', 'how many'],
-            ['gyro.notchFollows', '\u00a0'],
-            ['gyro.notchPower', 'by the power'],
-            ['gyro.notchTold', '\u00a0'],
-            ['gyro.cutoff', 'Low-pass'],
-            ['gyro.kind', 'is'],
-            ['gyro.poles', 'its poles'],
-            ['gyro.cutoff2', 'a second one'],
-            ['gyro.yawCutoff', 'of yaw'],
-            ['rate.dCutoff', 'Low-pass of D'],
-          ] as const
-        ).map(([key, name]) => (
-          <div key={key}>
-            <dt className="text-soft">{name}</dt>
-            <dd>
-              <SettingField name={key} />
-            </dd>
-          </div>
+      {stages
+        .map(({ name, fields }) => ({ name, fields: fields.filter(([key]) => catalogue.entry(key)) }))
+        .filter(({ fields }) => fields.length > 0)
+        .map(({ name, fields }) => (
+          <section key={name} aria-label={name} className="mt-3 border-line border-t pt-2 min-[700px]:flex">
+            <h2 className="w-36 shrink-0 font-semibold">{name}</h2>
+            <dl className="flex flex-wrap gap-x-7 gap-y-2">
+              {fields.map(([key, what]) => (
+                <div key={key}>
+                  <dt className="text-[13px] text-soft">{what}</dt>
+                  <dd>
+                    <SettingField name={key} />
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          </section>
         ))}
-      </dl>
       <DelayBar
         delays={delaysOf(set, crossHz)}
         loopMs={1000 * LOOP_S}

@@ -14,7 +14,7 @@ const station: Station = {
   about:
     'First leave the craft alone: what the gyro says then is its own error. Then tie it down with propellers on, arm it by your own transmitter and run it up: what the gyro says then is the shake. This page turns no motor.',
   needs: ['board'],
-  settings: /^(imu\.use|gyro\.(?!cutoff|poles|kind|yawCutoff|notch).*)$/,
+  settings: /^(imu\.use|gyro\.(?!cutoff|poles|kind|yawCutoff|notch|track).*)$/,
   small: (p) => {
     const shake = held('shake', p);
     if (shake?.seen.kind === 'shake')

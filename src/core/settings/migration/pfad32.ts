@@ -156,8 +156,17 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
-      keys: ['gyro.kind', 'gyro.cutoff2', 'gyro.yawCutoff', 'gyro.notchTold'],
-      why: 'From 3.2 the gyro’s low-pass may be of the second order, another may stand behind it, yaw may have one of its own, and notches go by what motor controllers tell.',
+      keys: [
+        'gyro.kind',
+        'gyro.cutoff2',
+        'gyro.yawCutoff',
+        'gyro.notchTold',
+        'gyro.track',
+        'gyro.trackFrom',
+        'gyro.trackTo',
+        'gyro.trackQ',
+      ],
+      why: 'From 3.2 the gyro’s low-pass may be of the second order, another may stand behind it, yaw may have one of its own, and notches go by what motor controllers tell or look for lines themselves.',
     },
     {
       kind: 'added',

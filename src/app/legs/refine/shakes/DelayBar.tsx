@@ -4,6 +4,7 @@ import { formatNumber } from '#core/units/units.ts';
 const W = 470;
 const names: Readonly<Record<FilterDelay['id'] | 'loop' | 'pulse', string>> = {
   notch: 'notch',
+  tracking: 'tracking',
   'low-pass': 'low-pass',
   loop: 'loop',
   pulse: 'wait for the next pulse',
@@ -54,7 +55,7 @@ export function DelayBar({ delays, loopMs, pulseMs, hz }: Props) {
                 width={wide}
                 height={14}
                 fill={
-                  p.id === 'notch'
+                  p.id === 'notch' || p.id === 'tracking'
                     ? 'var(--forest)'
                     : p.id === 'low-pass'
                       ? 'var(--forest-wash)'

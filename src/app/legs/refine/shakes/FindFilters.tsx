@@ -106,4 +106,5 @@ const editsOf = (set: FilterSet): Record<string, SettingValue> => ({
   'gyro.poles': set.poles,
   'gyro.kind': set.biquad ? 'biquad' : 'poles',
   'gyro.cutoff2': set.secondHz,
+  'gyro.track': set.track,
 });

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { middleOf, type ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
-import { takesAt } from '#core/answers/filterChoice.ts';
+import { takesAt, trackedLines } from '#core/answers/filterChoice.ts';
 import { type FilterSet, notchAt } from '#core/control/gyroFilter.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { hillsOf, leftHeights, rawHeights, type ShakeFrame, xOf, yOf } from './hills.ts';
@@ -9,7 +9,7 @@ const W = 728;
 const H = 400;
 const FRAME: ShakeFrame = { left: 44, right: W - 6, top: 24, floor: H - 30 };
 const MARKED_HZ = [10, 25, 50, 100, 150, 200, 300, 400];
-/** Decibels that a low-pass takes off, and where: each pole as many, at its cut-off times the root of 10^(dB/10) - 1. */
+/** Decibels that low-passes take off, marked where they do. */
 const TAKES_DB = [3, 6, 9, 12];
 const LEAST_APART = 52;
 
@@ -103,6 +103,32 @@ export function ShakeMap({ spectra, set, middle, shaft }: Props) {
             <path d={outer} fill="none" strokeWidth={2} />
           </g>
         ))}
+        {set.track > 0 && (
+          <g stroke="var(--forest)">
+            {[set.trackFromHz, set.trackToHz].map((hz) => (
+              <path
+                key={hz}
+                d={`M${x(hz)} ${FRAME.top}V${FRAME.floor}`}
+                strokeWidth={1.4}
+                strokeDasharray="8 5"
+              />
+            ))}
+            {spectra.bands.flatMap((band, k) => {
+              const at = middleOf(k, spectra.bands.length);
+              const lines = band ? trackedLines(set, band, notchAt(set, at, middle, shaft)) : [];
+              return lines.map((hz) => (
+                <circle
+                  key={`${k} ${hz}`}
+                  cx={x(hz)}
+                  cy={y(at)}
+                  r={4.5}
+                  fill="var(--sheet)"
+                  strokeWidth={1.8}
+                />
+              ));
+            })}
+          </g>
+        )}
         <g fill="none" stroke="var(--ink)" strokeWidth={1} strokeDasharray="6 4">
           <path d={line(shaft)} />
           <path d={line((t) => 2 * shaft(t))} />

@@ -1,8 +1,7 @@
 import { contours } from 'd3-contour';
 import type { ThrottleSpectra } from '#core/analysis/throttleSpectra.ts';
-import { middleOf } from '#core/analysis/throttleSpectra.ts';
-import { lowPassOf, notchesOf, powerThrough } from '#core/answers/filterChoice.ts';
-import { type FilterSet, notchAt } from '#core/control/gyroFilter.ts';
+import { lowPassOf, notchesIn, powerThrough } from '#core/answers/filterChoice.ts';
+import type { FilterSet } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
 
 /** Frequencies that are drawn, Hz; the way to the right goes by their roots. */
@@ -43,19 +42,16 @@ export const rawHeights = ({ bands }: ThrottleSpectra): Heights =>
 
 /** As the filters leave it. @param middle throttle at which a notch that follows is where it is set */
 export function leftHeights(
-  { bands, stepHz }: ThrottleSpectra,
+  spectra: ThrottleSpectra,
   set: FilterSet,
   middle: number,
   shaft: (throttle: number) => number,
 ): Heights {
+  const { bands, stepHz } = spectra;
   return bands.map((b, k) => {
     if (!b) return null;
     const lines = b.density.length;
-    const notch = powerThrough(
-      notchesOf(set, notchAt(set, middleOf(k, bands.length), middle, shaft)),
-      stepHz,
-      lines,
-    );
+    const notch = powerThrough(notchesIn(set, spectra, k, middle, shaft), stepHz, lines);
     const low = powerThrough(lowPassOf(set), stepHz, lines);
     return b.density.map((d, i) => decibels(d * notch[i]! * low[i]!));
   });
