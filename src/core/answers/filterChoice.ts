@@ -21,7 +21,7 @@ export function powerThrough(
 const within = (hz: number): number => Math.min(hz, 0.499 / LOOP_S);
 
 /** The notches at a throttle alone, and the low-pass alone. */
-export const notchesOf = (set: FilterSet, centreHz: number, lines: readonly number[] = []): GyroFilter =>
+const notchesOf = (set: FilterSet, centreHz: number, lines: readonly number[] = []): GyroFilter =>
   new GyroFilter({ ...set, lowPassHz: 0, secondHz: 0 }, centreHz, LOOP_S, false, lines);
 
 /** Where tracking notches would stand in a spectrum: on the lines within their span that shake most, behind the other notches. */

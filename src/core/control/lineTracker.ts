@@ -1,3 +1,4 @@
+import { clamp } from '../math/scalar.ts';
 import { LowPass } from './lowPass.ts';
 
 /** Poles of the searching filter: how sharply it looks, and how fast it follows. */
@@ -59,7 +60,7 @@ export class LineTracker {
     this.came += k * (x * x - this.came);
     this.stays += k * (e * e - this.stays);
     const moved = a - (STEP * e * g) / (this.gradient + 1e-12);
-    this.a = moved < this.aLow ? this.aLow : moved > this.aHigh ? this.aHigh : moved;
+    this.a = clamp(moved, this.aLow, this.aHigh);
     this.x2 = this.x1;
     this.x1 = x;
     this.e2 = this.e1;
