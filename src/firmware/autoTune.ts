@@ -104,8 +104,8 @@ export class AutoTune {
     if (waits !== '') {
       if (waits !== this.waited) this.say(`Finding gains waits: ${waits}.`);
       this.waited = waits;
+      if (this.state !== 'waits') this.begin();
       this.state = 'waits';
-      this.begin();
       return;
     }
     this.waited = '';
@@ -147,7 +147,7 @@ export class AutoTune {
     return (GRAVITY / v) * Math.sin(a.roll) - a.rates[2]! + this.c.energy.pitchTrim * a.rates[0]!;
   }
 
-  /** It is disarmed, or the switch went back: what was flown of it is as it is written again once on the ground. */
+  /** It is disarmed: what was flown of it is as it is written again. */
   landed(): void {
     for (const { holder, values } of this.written) Object.assign(holder, values);
     this.written = [];

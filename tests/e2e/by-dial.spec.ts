@@ -32,6 +32,8 @@ test('gains are put on a dial, seen to move with it, and what it gives is kept',
   await expect(first.getByRole('status')).toHaveText('They are now at 1.5 ×.', { timeout: 20_000 });
   await closeBench(page);
   await first.getByRole('button', { name: 'Keep what it gives' }).click();
+  // Once more keeps no more of it.
+  await first.getByRole('button', { name: 'Keep what it gives' }).click();
   await openBench(page);
   await dial.fill('0.5');
   await expect(first.getByRole('status')).toHaveText('They are now at 1 ×, as written.');

@@ -33,6 +33,7 @@ export default function ByDialStation() {
             values={values}
             pads={pads}
             catalogue={catalogue}
+            base={base}
             onBoard={met && parts.every((p) => base[dialKey(i + 1, p)] === values[dialKey(i + 1, p)])}
           />
         ))}

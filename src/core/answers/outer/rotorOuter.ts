@@ -10,11 +10,11 @@ import { clamp, DEG, GRAVITY } from '../../math/scalar.ts';
 import { approachSpeed } from '../../navigation/pathGuidance.ts';
 import type { Values } from '../../settings/catalogue.ts';
 import { settingsOf } from '../../settings/typed.ts';
+import { predictBank } from './bankOuter.ts';
 import { askedOf, type RotorManoeuvre } from './manoeuvres.ts';
 import { type ThrustTable, thrustTable } from './thrustTable.ts';
 import { aboutItsMiddle, newTrace, TRACE_S, type Trace } from './trace.ts';
 import { turnLag } from './turnLag.ts';
-import { predictBank } from './wingOuter.ts';
 
 const STEP_S = 0.02;
 const SETTLES_S = 15;

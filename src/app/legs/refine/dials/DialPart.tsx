@@ -22,6 +22,8 @@ interface Props {
   readonly values: Values;
   readonly pads: BoardDescription['pads'];
   readonly catalogue: Catalogue;
+  /** What the board has: its dials multiply that. */
+  readonly base: Values;
   /** Its settings are those of the board: what it tells is of them. */
   readonly onBoard: boolean;
 }
@@ -30,7 +32,7 @@ interface Props {
 const OFF = 0.01;
 
 /** One dial: its channel and what it moves, how far, where it rings, what it gives now. */
-export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogue, onBoard }: Props) {
+export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogue, base, onBoard }: Props) {
   const dispatch = useAppDispatch();
   const times = useSampled(() => (onBoard ? (live('dials')?.times[dial - 1] ?? null) : null));
   const keys = set ? keysMoved(set, flownSet).filter((k) => catalogue.entry(k)) : [];
@@ -41,10 +43,12 @@ export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogu
   const first = keys[0];
   const written = first === undefined ? null : (values[first] as number);
   const at = (by: number) => (written === null ? '' : shownGain(written * by));
+  const onIt = first === undefined ? null : (base[first] as number | undefined);
+  const given = times === null || typeof onIt !== 'number' ? null : shownGain(onIt * times);
   const off = times !== null && Math.abs(times - 1) > OFF;
   const taken = () => {
     const turned = Array.from({ length: dial }, (_, i) => (i === dial - 1 ? times! : 1));
-    const all = dialled(values, turned, flownSet, (key) => catalogue.entry(key));
+    const all = dialled(base, turned, flownSet, (key) => catalogue.entry(key));
     dispatch(staged(Object.fromEntries(Object.entries(all).filter(([key]) => keys.includes(key as never)))));
   };
   const found = useApp(selectFindings).filter((f) => f.station === 'by-dial' && f.id.endsWith(`.${dial}`));
@@ -98,7 +102,7 @@ export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogu
               high={at(set.span)}
               ringsFrom={ringsFrom}
               at={times === null ? null : Math.log(times) / Math.log(set.span)}
-              now={times === null ? null : at(times)}
+              now={given}
               steps={set.by === 'switch' ? stepsOf(set) : []}
             />
             <p role="status" className="text-[14px]">
@@ -111,7 +115,7 @@ export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogu
               ) : (
                 <>
                   {keys.length > 1 ? 'They are now at ' : 'It is now at '}
-                  <b className="num text-lake">{keys.length > 1 ? `${shownGain(times)} ×` : at(times)}</b>
+                  <b className="num text-lake">{keys.length > 1 ? `${shownGain(times)} ×` : given}</b>
                   {off ? '.' : ', as written.'}
                 </>
               )}
