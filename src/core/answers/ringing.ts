@@ -97,14 +97,16 @@ type Asked = Loop & { readonly in: FlownIn };
 type Least = Pick<Ringing, 'speedMps' | 'in' | 'state' | 'degrees' | 'gainLeft' | 'hz'>;
 const worse: Readonly<Record<LoopState, number>> = { rings: 2, 'little-margin': 1, well: 0 };
 
-/** The worst of some loops, and of those the one with least left. */
+/** A moment of all throttle or of a dive has to be flown through; there is no need to stay in it. */
+const isPassing = (flown: FlownIn): boolean => flown === 'dive' || flown === 'full';
+
+/** The worst of some loops, and of those the one with least left; what rings where it is flown for long goes before what does in passing. */
 function leastOf(loops: readonly Asked[]): Least | null {
   let least: Least | null = null;
   for (const loop of loops) {
     const m = marginOf(loop);
     const state = stateOf(m);
-    // A moment of all throttle or of a dive has to be flown through; there is no need to stay in it.
-    const passing = loop.in === 'dive' || loop.in === 'full';
+    const passing = isPassing(loop.in);
     const here = {
       speedMps: loop.model.speedMps,
       in: loop.in,
@@ -114,7 +116,8 @@ function leastOf(loops: readonly Asked[]): Least | null {
       hz: Number.isNaN(m.ringsHz) ? (m.crossover?.hz ?? 0) : m.ringsHz,
     };
     const by = least ? worse[here.state] - worse[least.state] : 1;
-    if (!least || by > 0 || (by === 0 && here.degrees < least.degrees)) least = here;
+    const sooner = least && isPassing(least.in) === passing ? here.degrees < least.degrees : !passing;
+    if (!least || by > 0 || (by === 0 && sooner)) least = here;
   }
   return least;
 }

@@ -4,7 +4,7 @@ import { DEG } from '#core/math/scalar.ts';
 import { formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 
 const [W, H] = [236, 128];
-const LEFT = 34;
+const LEFT = 42;
 const FLOOR = H - 20;
 const TOP = 8;
 
@@ -57,10 +57,10 @@ function OverTime({ id, asked, said, flown, units }: Props) {
         stroke="var(--ink)"
         strokeDasharray="3 3"
       />
-      <text x={LEFT - 5} y={y(most) + 4} textAnchor="end" fontSize={11} className="num" fill="var(--soft)">
+      <text x={LEFT - 5} y={y(most) + 4} textAnchor="end" fontSize={12.5} className="num" fill="var(--soft)">
         {unit}
       </text>
-      <text x={W - 6} y={FLOOR + 15} textAnchor="end" fontSize={11} className="num" fill="var(--soft)">
+      <text x={W - 6} y={FLOOR + 15} textAnchor="end" fontSize={12.5} className="num" fill="var(--soft)">
         {formatNumber(asked.seconds, 0)} s
       </text>
       {flown && <path d={line(flown)} fill="none" stroke="var(--lake)" strokeWidth={3.4} opacity={0.55} />}
@@ -104,7 +104,7 @@ function FromAbove({ id, asked, said, flown, radius, units }: Props) {
       {flown && <path d={line(flown)} fill="none" stroke="var(--lake)" strokeWidth={3.4} opacity={0.55} />}
       {said && <path d={line(said)} fill="none" stroke="var(--forest)" strokeWidth={1.8} />}
       <path d={`M6 ${H - 6}v-4v4h${(scale * bar).toFixed(1)}v-4`} fill="none" stroke="var(--contour)" />
-      <text x={scale * bar + 12} y={H - 4} fontSize={11} className="num" fill="var(--soft)">
+      <text x={scale * bar + 12} y={H - 4} fontSize={12.5} className="num" fill="var(--soft)">
         {formatQuantity(bar, 'm', units, bar < 1 ? 1 : 0)}
       </text>
     </svg>
