@@ -109,8 +109,7 @@ function bySpeed(
   const ratio = ratioAt(law, at);
   const by = ratio ** -law[power];
   if (Math.abs(by - 1) < 1e-9) return { by: 1, words: '' };
-  const exponent = law[power] === 1 ? '' : law[power] === 2 ? '²' : `^${shown(law[power])}`;
-  return { by, words: `× (${shown(law.reference / ratio)}/${shown(law.reference)} m/s)${exponent}` };
+  return { by, words: `× ${shown(by)} for its speed` };
 }
 
 /**

@@ -114,7 +114,7 @@ export default function GainLawStation() {
               onLowest={put('rate.lowest')}
               onHighest={put('rate.highest')}
               step={rotors ? 0.01 : 0.2}
-              unit={rotors ? 'share of throttle' : 'm/s'}
+              shown={rotors ? { factor: 1, symbol: 'share of throttle' } : displayOf('m/s', units)}
             />
             <dl className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
               {!rotors && (

@@ -11,6 +11,7 @@ import { store, useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
+import { Told } from '../../ui/Told.tsx';
 import { workshop } from '../../workers/index.ts';
 import type { TuneSeen } from '../../workers/tuneSeen.ts';
 import { Lead } from '../Lead.tsx';
@@ -19,6 +20,8 @@ import { TuneTrace } from './tune/TuneTrace.tsx';
 import { useWorked } from './useWorked.ts';
 
 const AXIS_S = 12;
+/** Lower than this the board tries nothing, m. */
+const LOWEST_M = 30;
 const fields = [
   ['tune.channel', 'switch on channel'],
   ['tune.axes', 'finds gains of'],
@@ -97,8 +100,8 @@ export default function LetItFindStation() {
         <h2 className="font-semibold">What it will do</h2>
         <ol className="mt-1 max-w-[720px] list-decimal pl-5">
           <li>
-            In calm air, bring it up to 30 m and more over where it was armed, into{' '}
-            {rotors ? 'Position hold' : 'Height hold'} or Level, and put the switch on.
+            In calm air, bring it up to {formatQuantity(LOWEST_M, 'm', units, 0)} and more over where it was
+            armed, into {rotors ? 'Position hold' : 'Height hold'} or Level, and put the switch on.
           </li>
           <li>
             For {seconds} s it turns to and fro, slowly and then quicker and quicker. Keep your hands at the
@@ -127,7 +130,9 @@ export default function LetItFindStation() {
           <GainsFound found={seen.found} values={values} model={seen.model} keyOf={keyOf} />
           <ul className="mt-2 text-soft">
             {seen.said.map((t) => (
-              <li key={t}>{t}</li>
+              <li key={t}>
+                <Told>{t}</Told>
+              </li>
             ))}
           </ul>
           <Button

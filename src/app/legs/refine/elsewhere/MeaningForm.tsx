@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react';
 import { usualFull } from '#core/answers/conventions.ts';
 import type { Convention } from '#core/formats/convention.ts';
+import { displayOf } from '#core/units/units.ts';
+import { useApp } from '../../../store/store.ts';
 import { Check } from '../../../ui/Check.tsx';
 import { NumberField } from '../../../ui/NumberField.tsx';
 import { Select } from '../../../ui/Select.tsx';
@@ -41,6 +43,10 @@ const filters: Choices<'filter'> = [
 
 /** What the numbers of another scale count, in words that its manual answers. */
 export function MeaningForm({ convention: c, onChange }: Props) {
+  const speed = displayOf(
+    'm/s',
+    useApp((s) => s.ui.units),
+  );
   const steps = c.sums === 'steps' || c.slopes === 'steps' || c.filter === 'share';
   return (
     <div className="mt-2 grid gap-x-6 gap-y-3 min-[560px]:grid-cols-2 min-[860px]:grid-cols-3">
@@ -136,12 +142,12 @@ export function MeaningForm({ convention: c, onChange }: Props) {
           {c.speedMps !== null && (
             <NumberField
               label="Speed at which its gains hold"
-              value={c.speedMps}
-              symbol="m/s"
+              value={c.speedMps * speed.factor}
+              symbol={speed.symbol}
               min={1}
-              max={100}
+              max={100 * speed.factor}
               step={0.5}
-              onChange={(speedMps) => onChange({ speedMps })}
+              onChange={(v) => onChange({ speedMps: Number((v / speed.factor).toFixed(3)) })}
             />
           )}
         </span>

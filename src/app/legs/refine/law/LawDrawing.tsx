@@ -39,12 +39,13 @@ interface Props {
   readonly onLowest: (x: number) => void;
   readonly onHighest: (x: number) => void;
   readonly step: number;
-  readonly unit: string;
+  /** What handles tell: along the drawing in shown units. */
+  readonly shown: { readonly factor: number; readonly symbol: string };
 }
 
 /** What gains are multiplied by over speed or throttle, on what the craft's own model would have them be. */
 export function LawDrawing(props: Props) {
-  const { points, ticks, reference, lowest, highest, onLowest, onHighest, step, unit } = props;
+  const { points, ticks, reference, lowest, highest, onLowest, onHighest, step, shown } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [from, to] = [points[0]!.x, points.at(-1)!.x];
   const x = (v: number) => LEFT + ((RIGHT - LEFT) * (v - from)) / Math.max(1e-6, to - from);
@@ -159,8 +160,8 @@ export function LawDrawing(props: Props) {
             <DragHandle
               key={id}
               svg={svg}
-              label={`${label}, ${unit}`}
-              value={Number(v.toFixed(2))}
+              label={`${label}, ${shown.symbol}`}
+              value={Number((v * shown.factor).toFixed(2))}
               x={x(Math.min(to, Math.max(from, v)))}
               y={y(gainAt(Math.min(to, Math.max(from, v))))}
               axis="x"
