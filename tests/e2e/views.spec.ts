@@ -4,7 +4,7 @@ import { closeBench, everyView, find, goTo, open, openBench, plugIn } from './he
 
 for (const theme of ['day', 'dusk'] as const) {
   test(`no view has a serious or critical accessibility fault, by ${theme}`, async ({ page }) => {
-    test.setTimeout(360_000);
+    test.setTimeout(540_000);
     await open(page);
     if (theme === 'dusk') {
       await find(page, 'dusk');
