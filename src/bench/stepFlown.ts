@@ -10,6 +10,8 @@ export interface StepFlown {
   readonly step: LoggedStep;
   /** Mean, through the air. */
   readonly speedMps: number;
+  /** So long it was flown. */
+  readonly seconds: number;
   /** Size of what was asked, rad/s, each by its own power, as the answer weighs it: servos follow a little faster than a lot. */
   readonly askedSize: number;
   /** Why it flew otherwise than promised, as far as it did. */
@@ -27,7 +29,7 @@ export type Refused = { readonly refused: string };
 
 /** So high over home it begins, m, and so long it is flown, s. */
 const HEIGHT_M = 300;
-export const LASTS_S = 60;
+const LASTS_S = 60;
 /** A stick about one axis is put somewhere else so often, s, for a while no farther than the one share of its way, then the other. */
 const EVERY_S = 0.6;
 const FARTHEST = [0.7, 0.15] as const;
@@ -94,6 +96,7 @@ export function flyStep(input: RehearsalInput, axis: Axis): StepFlown | Refused 
   return {
     step: told.step,
     speedMps,
+    seconds: asked.length / THROWN_HZ,
     askedSize: Math.sqrt(fourth / square),
     why: whyRatesOther(craft, axis, speedMps, { stretches: [flown], rateHz: THROWN_HZ }),
   };

@@ -1,7 +1,15 @@
 import type { Loop } from '#core/answers/chain.ts';
 import { mostProportional, USUAL_SETTLING } from '#core/answers/solveGains.ts';
 import type { GainTimes } from '#core/control/gainLaw.ts';
-import { FORGETS, FORGETS_SLIP, forwardFor, type Identified, Identifier } from '#core/control/identify.ts';
+import {
+  FINDS_AXIS_S,
+  FINDS_LOWEST_M,
+  FORGETS,
+  FORGETS_SLIP,
+  forwardFor,
+  type Identified,
+  Identifier,
+} from '#core/control/identify.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
 import { clamp, DEG, GRAVITY } from '#core/math/scalar.ts';
 import type { ModeId } from '#core/modes/modes.ts';
@@ -12,8 +20,6 @@ import type { Sensing } from './sensing.ts';
 /** Samples of what is told: every so many steps; so late a command is looked for, s. */
 const EVERY = 2;
 const LATEST_S = 0.06;
-/** Each axis is leant to and fro so long, s. */
-const AXIS_S = 12;
 /** It is turned to and fro by a rate that grows quicker and quicker, times a second: slow swings show the damping, quick ones how late it turns. */
 const [SLOWEST_HZ, QUICKEST_HZ] = [0.6, 5] as const;
 /** And by so much, rad/s. */
@@ -25,8 +31,6 @@ const rotors = { roll: 50 * DEG, pitch: 50 * DEG } as const;
 const LEAST_EXPLAINED = 0.6;
 /** So many times what it flies by is believed, or one over it. */
 const MOST_TIMES = 4;
-/** Lower than this over where it was armed nothing is tried, m. */
-const LOWEST_M = 30;
 /** No lag at all is taken as this, s. */
 const LEAST_LAG_S = 5e-4;
 /** Modes that it is done in: the pilot, or the board, holds the craft about where it is. */
@@ -37,7 +41,7 @@ const tuned = ['roll', 'pitch'] as const;
 type Tuned = (typeof tuned)[number];
 
 /** Phase of a swing whose frequency grows by the same share in each second, rad. */
-const GROWS = Math.log(QUICKEST_HZ / SLOWEST_HZ) / AXIS_S;
+const GROWS = Math.log(QUICKEST_HZ / SLOWEST_HZ) / FINDS_AXIS_S;
 const chirpPhase = (t: number): number => (2 * Math.PI * SLOWEST_HZ * (Math.exp(GROWS * t) - 1)) / GROWS;
 
 /** What was found for one axis, for the reference of the gain law. */
@@ -111,13 +115,13 @@ export class AutoTune {
     this.waited = '';
     const axis = this.axes[this.axis]!;
     if (this.state !== axis) {
-      this.say(`Finds gains of ${axis}: leans to and fro for ${AXIS_S} s.`);
+      this.say(`Finds gains of ${axis}: leans to and fro for ${FINDS_AXIS_S} s.`);
       this.state = axis;
       this.begin();
     }
     const rate = (this.c.rotorcraft ? rotors : wings)[axis];
     // In and out softly: at both ends it flies as it did.
-    const ends = Math.max(0, Math.min(1, this.seconds, AXIS_S - this.seconds));
+    const ends = Math.max(0, Math.min(1, this.seconds, FINDS_AXIS_S - this.seconds));
     const hz = SLOWEST_HZ * Math.exp(GROWS * this.seconds);
     const full = this.c.rotorcraft ? 1 : Math.min(1, FULL_TO_HZ / hz);
     const by = ends * rate * full * Math.sin(chirpPhase(this.seconds));
@@ -137,7 +141,7 @@ export class AutoTune {
       this.forwardSum += loops.forwardBy;
       this.samples++;
     }
-    if (this.seconds >= AXIS_S) this.conclude(this.state, loops.set);
+    if (this.seconds >= FINDS_AXIS_S) this.conclude(this.state, loops.set);
   }
 
   /** How fast the air comes to blow from the side, rad/s: by bank, less what the nose turns, and what of a roll the angle of attack makes slip. */
@@ -175,7 +179,7 @@ export class AutoTune {
     if (!look.linkAlive) return 'the transmitter is not heard';
     if (!done.includes(look.mode)) return 'it needs Level or a mode that holds';
     if (!look.flying) return 'it is not in the air';
-    return look.aboveM < LOWEST_M ? `it is lower than ${LOWEST_M} m` : '';
+    return look.aboveM < FINDS_LOWEST_M ? `it is lower than ${FINDS_LOWEST_M} m` : '';
   }
 
   private conclude(axis: Tuned, set: ControlSet): void {
@@ -208,7 +212,9 @@ export class AutoTune {
         );
       } else {
         this.found[axis] = { gains, of };
-        this.say(`Found gains of ${axis}: P ${p.toFixed(4)}, ${Math.round(1000 * of.lateS)} ms late.`);
+        this.say(
+          `Found gains of ${axis}: P ${p.toFixed(4)}, ${Math.round(1000 * (of.lateS + of.lagS))} ms late.`,
+        );
         if (this.c.tune.flies) this.fly(had, gains);
       }
     }

@@ -380,7 +380,7 @@ export class BoardLink {
                   f.gains.integral,
                   f.gains.derivative,
                   f.gains.feedForward,
-                  f.of.lateS,
+                  f.of.lateS + f.of.lagS,
                   f.of.explained,
                 ]
               : [0, 0, 0, 0, 0, 0],

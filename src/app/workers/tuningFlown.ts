@@ -1,5 +1,5 @@
 import type { RehearsalInput } from '#bench/rehearsal.ts';
-import { flyStep, LASTS_S, type Refused } from '#bench/stepFlown.ts';
+import { flyStep, type Refused } from '#bench/stepFlown.ts';
 import { tunedAnswer, tuningValues } from '#core/answers/tunings.ts';
 import type { TunedAnswer } from '#core/formats/tuning.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
@@ -16,7 +16,7 @@ export function flyTuning(input: RehearsalInput): OpenedTuning | Refused {
       continue;
     }
     answers[axis] = tunedAnswer(flown.step);
-    seconds += LASTS_S;
+    seconds += flown.seconds;
     speedMps = flown.speedMps;
   }
   if (axes.every((a) => answers[a] === null)) return { refused };

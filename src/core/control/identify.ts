@@ -16,6 +16,10 @@ export interface Identified {
   readonly explained: number;
 }
 
+/** How a board finds gains: it turns each axis so long, s, and tries nothing lower than this over where it was armed, m. */
+export const FINDS_AXIS_S = 12;
+export const FINDS_LOWEST_M = 30;
+
 /** Unknowns: damping, what the command turns, stiffness, and what turns it without a command. */
 const N = 4;
 /** How the air forgets the angle that it comes at, 1/s: of attack, as a wing's lift evens it out; of slip, as its sides do. */

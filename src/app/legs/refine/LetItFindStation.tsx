@@ -1,6 +1,7 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { gainsPart } from '#core/answers/tunings.ts';
 import { inSet } from '#core/control/controlSet.ts';
+import { FINDS_AXIS_S, FINDS_LOWEST_M } from '#core/control/identify.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
@@ -19,9 +20,6 @@ import { type FoundAxis, GainsFound } from './tune/GainsFound.tsx';
 import { TuneTrace } from './tune/TuneTrace.tsx';
 import { useWorked } from './useWorked.ts';
 
-const AXIS_S = 12;
-/** Lower than this the board tries nothing, m. */
-const LOWEST_M = 30;
 const fields = [
   ['tune.channel', 'switch on channel'],
   ['tune.axes', 'finds gains of'],
@@ -43,7 +41,7 @@ export default function LetItFindStation() {
   const rotors = isRotorcraft(airframe);
   const keyOf = (axis: 'roll' | 'pitch', part: 'p' | 'i' | 'd' | 'forward') =>
     inSet(`rate.${axis}.${part}`, set);
-  const seconds = AXIS_S * (s.choice('tune.axes') === 'both' ? 2 : 1);
+  const seconds = FINDS_AXIS_S * (s.choice('tune.axes') === 'both' ? 2 : 1);
   const rehearse = () => {
     const what = toFly(store.getState());
     if (!what) return;
@@ -100,8 +98,8 @@ export default function LetItFindStation() {
         <h2 className="font-semibold">What it will do</h2>
         <ol className="mt-1 max-w-[720px] list-decimal pl-5">
           <li>
-            In calm air, bring it up to {formatQuantity(LOWEST_M, 'm', units, 0)} and more over where it was
-            armed, into {rotors ? 'Position hold' : 'Height hold'} or Level, and put the switch on.
+            In calm air, bring it up to {formatQuantity(FINDS_LOWEST_M, 'm', units, 0)} and more over where it
+            was armed, into {rotors ? 'Position hold' : 'Height hold'} or Level, and put the switch on.
           </li>
           <li>
             For {seconds} s it turns to and fro, slowly and then quicker and quicker. Keep your hands at the
@@ -167,7 +165,7 @@ function boardWords(told: ReturnType<typeof live<'tune'>>): string {
   if (!told)
     return 'Plugged in after such a flight, the board tells here what it found, until it loses its power.';
   if (told.state === 'roll' || told.state === 'pitch')
-    return `It finds gains of ${told.state}, ${formatNumber(told.seconds, 0)} s of ${AXIS_S} so far.`;
+    return `It finds gains of ${told.state}, ${formatNumber(told.seconds, 0)} s of ${FINDS_AXIS_S} so far.`;
   return told.state === 'waits'
     ? 'Its switch is on, and it waits until it is in the air.'
     : 'Since it has power it has found none.';

@@ -2,6 +2,7 @@ import { isRotorcraft } from '../../airframe/airframe.ts';
 import { ringingOf } from '../../answers/ringing.ts';
 import { dialKey, dialled, dialsOf, keysMoved, nameOfTarget } from '../../control/dials.ts';
 import { modeNames, switchedModes } from '../../modes/modes.ts';
+import { settingOf } from '../../settings/typed.ts';
 import { type FindingInput, finding, need, num, type Rule } from '../rule.ts';
 
 /** Dials that move settings in flight: what else hangs on their channel, and where they lead. */
@@ -110,13 +111,14 @@ const rings: Rule = (input) => {
   const { values, airframe, description, catalogue } = input;
   need(values, 'dial.1.channel');
   const pads = description?.pads ?? [];
+  const flown = Number(settingOf(values, 'set.active') ?? 1);
   const ringing = (set: typeof values) => ringingOf(airframe, set, pads).filter((r) => r.state === 'rings');
   return dialsOf(values).flatMap((d) => {
     if (!keysMoved(d, 1).some((k) => k.startsWith('rate.'))) return [];
     const written = new Set(ringing(values).map((r) => r.axis));
     const at = (times: number) => {
       const turned = Array.from({ length: d.dial }, (_, i) => (i === d.dial - 1 ? times : 1));
-      return { ...values, ...dialled(values, turned, 1, (key) => catalogue.entry(key)) };
+      return { ...values, ...dialled(values, turned, flown, (key) => catalogue.entry(key)) };
     };
     const [found] = ringing(at(d.span)).filter((r) => !written.has(r.axis));
     if (!found) return [];

@@ -1,6 +1,7 @@
 import { nanoid } from '@reduxjs/toolkit';
 import { useEffect, useState } from 'react';
 import type { Tuning } from '#core/formats/tuning.ts';
+import { notify } from '../../../notify.tsx';
 import { toFly } from '../../../store/selectors.ts';
 import { store, useApp } from '../../../store/store.ts';
 import { dropTuning, keepTuning, tuningsOf } from '../../../tunings.ts';
@@ -71,10 +72,28 @@ export function useTunings() {
       setBusy(null);
     }
   };
+  const bringBack = async (gone: Tuning) => {
+    setList((l) => [...l.filter((t) => t.id !== gone.id), gone].sort((a, b) => (a.at < b.at ? 1 : -1)));
+    try {
+      await keepTuning(gone);
+    } catch (error) {
+      setFaults([words(error)]);
+    }
+  };
   const change = async (tuning: Tuning | null, id: string) => {
+    const before = list;
     setList((l) => l.flatMap((t) => (t.id === id ? (tuning ? [tuning] : []) : [t])));
     try {
-      await (tuning ? keepTuning(tuning) : dropTuning(id));
+      if (tuning) await keepTuning(tuning);
+      else {
+        await dropTuning(id);
+        const gone = before.find((t) => t.id === id);
+        if (gone)
+          void notify('The flight was let go.', {
+            label: 'Have it back',
+            onClick: () => void bringBack(gone),
+          });
+      }
     } catch (error) {
       setFaults([words(error)]);
     }

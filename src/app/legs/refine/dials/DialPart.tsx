@@ -37,8 +37,8 @@ export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogu
   const times = useSampled(() => (onBoard ? (live('dials')?.times[dial - 1] ?? null) : null));
   const keys = set ? keysMoved(set, flownSet).filter((k) => catalogue.entry(k)) : [];
   const ringsFrom = useMemo(
-    () => (set ? ringsFromPlace(set, airframe, values, pads, catalogue) : null),
-    [set, airframe, values, pads, catalogue],
+    () => (set ? ringsFromPlace(set, flownSet, airframe, values, pads, catalogue) : null),
+    [set, flownSet, airframe, values, pads, catalogue],
   );
   const first = keys[0];
   const written = first === undefined ? null : (values[first] as number);
@@ -159,6 +159,7 @@ const PARTS = 4;
 /** Where a dial begins to ring; null where it does not on all of its way. */
 function ringsFromPlace(
   set: DialSettings,
+  flownSet: number,
   airframe: Airframe,
   values: Values,
   pads: BoardDescription['pads'],
@@ -167,7 +168,7 @@ function ringsFromPlace(
   if (!keysMoved(set, 1).some((k) => k.startsWith('rate.'))) return null;
   const ringsAt = (place: number) => {
     const turned = Array.from({ length: set.dial }, (_, i) => (i === set.dial - 1 ? set.span ** place : 1));
-    const moved = { ...values, ...dialled(values, turned, 1, (key) => catalogue.entry(key)) };
+    const moved = { ...values, ...dialled(values, turned, flownSet, (key) => catalogue.entry(key)) };
     return ringingOf(airframe, moved, pads).some((r) => r.state === 'rings');
   };
   if (!ringsAt(1)) return null;
