@@ -1,4 +1,5 @@
-import { type Complex, complex, over, plus, polar, scaled } from '../math/complex.ts';
+import { type Complex, complex, over, plus, polar } from '../math/complex.ts';
+import { Biquad } from './biquad.ts';
 
 /** One-pole low-pass, k = dt/(dt + 1/(2 pi f_c)). A cut-off of zero lets everything through. */
 export class LowPass {
@@ -32,45 +33,17 @@ export class LowPass {
 const BUTTERWORTH_Q = Math.SQRT1_2;
 
 /**
- * Second-order low-pass by the bilinear transform (Bristow-Johnson, "Cookbook formulae for audio EQ biquad filter coefficients", 1998),
- * direct form II transposed. A cut-off of zero, or beyond what the rate tells of, lets everything through.
+ * Second-order low-pass by the bilinear transform (Bristow-Johnson, "Cookbook formulae for audio EQ biquad filter coefficients", 1998).
+ * A cut-off of zero, or beyond what the rate tells of, lets everything through.
  */
-export class LowPass2 {
-  private b0 = 1;
-  private b1 = 0;
-  private a1 = 0;
-  private a2 = 0;
-  private s1 = 0;
-  private s2 = 0;
-
-  constructor(
-    cutoffHz: number,
-    private readonly dt: number,
-  ) {
+export class LowPass2 extends Biquad {
+  constructor(cutoffHz: number, dt: number) {
+    super(dt);
     if (!(cutoffHz > 0) || cutoffHz >= 0.45 / dt) return;
     const w = 2 * Math.PI * cutoffHz * dt;
     const alpha = Math.sin(w) / (2 * BUTTERWORTH_Q);
     const a0 = 1 + alpha;
-    this.b0 = (1 - Math.cos(w)) / 2 / a0;
-    this.b1 = 2 * this.b0;
-    this.a1 = (-2 * Math.cos(w)) / a0;
-    this.a2 = (1 - alpha) / a0;
-  }
-
-  step(x: number): number {
-    if (this.b1 === 0) return x;
-    const y = this.b0 * x + this.s1;
-    this.s1 = this.b1 * x - this.a1 * y + this.s2;
-    this.s2 = this.b0 * x - this.a2 * y;
-    return y;
-  }
-
-  /** What it makes of a steady swing. @param hz below half the rate */
-  at(hz: number): Complex {
-    if (this.b1 === 0) return complex(1);
-    const one = polar(1, -2 * Math.PI * hz * this.dt);
-    const two = polar(1, -4 * Math.PI * hz * this.dt);
-    const top = plus(complex(this.b0), plus(scaled(one, this.b1), scaled(two, this.b0)));
-    return over(top, plus(complex(1), plus(scaled(one, this.a1), scaled(two, this.a2))));
+    const b0 = (1 - Math.cos(w)) / 2 / a0;
+    this.set(b0, 2 * b0, b0, (-2 * Math.cos(w)) / a0, (1 - alpha) / a0);
   }
 }

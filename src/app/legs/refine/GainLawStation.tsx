@@ -7,6 +7,7 @@ import { selectCatalogue, selectDescription, selectValues } from '../../store/se
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
@@ -118,24 +119,24 @@ export default function GainLawStation() {
             />
             <dl className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
               {!rotors && (
-                <Part name="as written at">
+                <Named name="as written at">
                   <SettingField name={by === 'throttle' ? 'motor.cruise' : 'rate.reference'} size="large" />
-                </Part>
+                </Named>
               )}
               {settable && by !== 'nothing' && (
                 <>
-                  <Part name="P, I and D to the power">
+                  <Named name="P, I and D to the power">
                     <SettingField name="rate.power" size="large" />
-                  </Part>
+                  </Named>
                   {!rotors && (
-                    <Part name="feed-forward to the power">
+                    <Named name="feed-forward to the power">
                       <SettingField name="rate.forwardPower" size="large" />
-                    </Part>
+                    </Named>
                   )}
                   {by === 'throttle' && (
-                    <Part name="behind the throttle by">
+                    <Named name="behind the throttle by">
                       <SettingField name="rate.throttleLag" size="large" />
-                    </Part>
+                    </Named>
                   )}
                 </>
               )}
@@ -159,15 +160,6 @@ export default function GainLawStation() {
 }
 
 const noPads: [] = [];
-
-function Part({ name, children }: { readonly name: string; readonly children: React.ReactNode }) {
-  return (
-    <div>
-      <dt className="text-soft">{name}</dt>
-      <dd>{children}</dd>
-    </div>
-  );
-}
 
 const TICKS = 5;
 

@@ -10,6 +10,7 @@ import { selectFindings } from '../../../store/selectors.ts';
 import { staged } from '../../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { Named } from '../../../ui/Named.tsx';
 import { SettingField } from '../../../ui/SettingField.tsx';
 import { DialScale, shownGain } from './DialScale.tsx';
 
@@ -72,24 +73,24 @@ export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogu
       ))}
       <div className="mt-1 grid gap-x-8 gap-y-3 min-[720px]:grid-cols-[minmax(0,1fr)_280px]">
         <dl className="grid content-start gap-x-6 gap-y-3 min-[420px]:grid-cols-2">
-          <Part name="channel">
+          <Named name="channel">
             <SettingField name={dialKey(dial, 'channel')} size="large" />
-          </Part>
-          <Part name="moves">
+          </Named>
+          <Named name="moves">
             <SettingField name={dialKey(dial, 'moves')} />
-          </Part>
+          </Named>
           {set && (
             <>
-              <Part name="is">
+              <Named name="is">
                 <SettingField name={dialKey(dial, 'by')} />
-              </Part>
-              <Part name="no farther than, times">
+              </Named>
+              <Named name="no farther than, times">
                 <SettingField name={dialKey(dial, 'span')} size="large" />
-              </Part>
+              </Named>
               {set.by === 'switch' && (
-                <Part name="at each flick, share">
+                <Named name="at each flick, share">
                   <SettingField name={dialKey(dial, 'step')} size="large" />
-                </Part>
+                </Named>
               )}
             </>
           )}
@@ -134,15 +135,6 @@ export function DialPart({ dial, set, flownSet, airframe, values, pads, catalogu
         )}
       </div>
     </section>
-  );
-}
-
-function Part({ name, children }: { readonly name: string; readonly children: React.ReactNode }) {
-  return (
-    <div>
-      <dt className="text-soft">{name}</dt>
-      <dd>{children}</dd>
-    </div>
   );
 }
 
