@@ -1,13 +1,13 @@
 import { throwAbout } from '../src/bench/stepFlown.ts';
-import { flyTune } from '../src/bench/tuneFlown.ts';
-import { type Airframe, isRotorcraft, kinds } from '../src/core/airframe/airframe.ts';
+import { flyTune, modelOfFlown } from '../src/bench/tuneFlown.ts';
+import { type Airframe, kinds } from '../src/core/airframe/airframe.ts';
 import { plainCraft } from '../src/core/airframe/library.ts';
 import { acrossOf, scaledTo } from '../src/core/airframe/scaled.ts';
 import { stepFromLog } from '../src/core/analysis/stepResponse.ts';
 import { askedOf, usualSpeed } from '../src/core/answers/answers.ts';
 import { loopOf } from '../src/core/answers/chain.ts';
 import { LEAST_ASKED } from '../src/core/answers/loggedAnswer.ts';
-import { mostProportional, solveGains } from '../src/core/answers/solveGains.ts';
+import { solveGains } from '../src/core/answers/solveGains.ts';
 import { figuresOf } from '../src/core/answers/stepAnswer.ts';
 import { fellF7Model } from '../src/core/board/boards.ts';
 import { fellF7 } from '../src/core/board/fellF7.ts';
@@ -155,22 +155,21 @@ function proposedFor(airframe: Airframe, plain: Values, axis: (typeof AXES)[numb
 }
 
 function foundFor(airframe: Airframe, plain: Values, sums: Sums): string {
-  const flown = flyTune({
+  const input = {
     airframe,
     board: fellF7Model,
     values: plain,
     truth: truthFromSettings(airframe, plain),
     site: torvholm,
     scenario,
-  });
+  };
+  const flown = flyTune(input);
   if ('refused' in flown) return `${airframe.name}: ${flown.refused}`;
   const words = AXES.map((axis) => {
     const g = flown.found[axis];
     if (!g) return `${axis} none`;
     sums.found++;
-    const loop = loopOf(airframe, plain, fellF7.pads, axis, isRotorcraft(airframe) ? 0 : flown.speedMps);
-    const most = loop && mostProportional(loop);
-    const times = most ? g.gains.proportional / ((plain['tune.share'] as number) * most.p) : Number.NaN;
+    const times = g.gains.proportional / (modelOfFlown(input, flown, axis)?.p ?? Number.NaN);
     if (Math.abs(times - 1) < NEAR) sums.near++;
     return `${axis} ${times.toFixed(2)} of the model's`;
   });

@@ -2,11 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { flock, turnstone } from '#core/airframe/library.ts';
 import { stateOf } from '#core/answers/answers.ts';
-import { loopOf } from '#core/answers/chain.ts';
 import { marginOf } from '#core/answers/margin.ts';
-import { mostProportional } from '#core/answers/solveGains.ts';
 import { fellF7Model } from '#core/board/boards.ts';
-import { fellF7 } from '#core/board/fellF7.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
@@ -14,7 +11,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { FlightController } from '#firmware/flightController.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
-import { flyTune } from './tuneFlown.ts';
+import { flyTune, modelOfFlown } from './tuneFlown.ts';
 
 const parsed = parseScenario(
   {
@@ -31,9 +28,10 @@ const { scenario } = parsed;
 
 function flown(airframe: Airframe, values: Values) {
   const truth = truthFromSettings(airframe, values);
-  const told = flyTune({ airframe, board: fellF7Model, values, truth, site: torvholm, scenario });
+  const input = { airframe, board: fellF7Model, values, truth, site: torvholm, scenario };
+  const told = flyTune(input);
   if ('refused' in told) throw new Error(told.refused);
-  return told;
+  return { ...told, model: (axis: 'roll' | 'pitch') => modelOfFlown(input, told, axis)! };
 }
 
 describe('gains found in flight', () => {
@@ -48,16 +46,13 @@ describe('gains found in flight', () => {
       expect(Math.min(...f.height)).toBeGreaterThan(-12);
       for (const axis of ['roll', 'pitch'] as const) {
         const g = f.found[axis]!;
-        const loop = loopOf(airframe, values, fellF7.pads, axis, rotors ? 0 : f.speedMps)!;
+        const { loop, p } = f.model(axis);
         expect(g.of.explained, axis).toBeGreaterThan(0.97);
         // What a command turns, by the model: of rotors once their shafts have followed.
         const [own, behind] = loop.model.byCommand;
         const turns = rotors ? own! - behind! / loop.model.motorPole : own!;
-        expect(Math.abs(g.of.turns / turns - 1), axis).toBeLessThan(0.2);
-        // Loose rods and a servo's speed make it more careful than the model, which reckons with neither.
-        const times = g.gains.proportional / ((values['tune.share'] as number) * mostProportional(loop)!.p);
-        expect(times, axis).toBeGreaterThan(0.55);
-        expect(times, axis).toBeLessThan(1.2);
+        expect(Math.abs(g.of.turns / turns - 1), axis).toBeLessThan(0.15);
+        expect(Math.abs(g.gains.proportional / p - 1), axis).toBeLessThan(0.2);
         expect(stateOf(marginOf({ ...loop, gains: g.gains })), axis).toBe('well');
         // Of rotors nothing is told of the feed-forward.
         if (rotors) expect(g.gains.feedForward).toBe(values[`rate.${axis}.forward`]);

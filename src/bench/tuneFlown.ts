@@ -1,5 +1,12 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { supplyUnderLoad } from '#core/airframe/performance.ts';
+import { askedOf } from '#core/answers/answers.ts';
+import { levelThrottle } from '#core/answers/axisModel.ts';
+import { type Loop, loopOf } from '#core/answers/chain.ts';
+import { mostProportional } from '#core/answers/solveGains.ts';
+import { describeBoard } from '#core/board/describe.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
+import { settingsOf } from '#core/settings/typed.ts';
 import type { FoundGains } from '#firmware/autoTune.ts';
 import { onlyMode } from './outerFlown.ts';
 import { Rehearsal, type RehearsalInput } from './rehearsal.ts';
@@ -14,6 +21,8 @@ export interface TuneFlown {
   readonly seconds: number;
   /** Mean, through the air. */
   readonly speedMps: number;
+  /** Mean, of the battery under load, V. */
+  readonly supplyV: number;
   /** Every `TUNE_TRACE_S` from when it was asked: rad, rad, m from where it began. */
   readonly bank: Float64Array;
   readonly pitch: Float64Array;
@@ -68,12 +77,13 @@ export function flyTune(input: RehearsalInput): TuneFlown | Refused {
     Float64Array,
   ];
   const from = [...plant.position];
-  let [n, speed] = [0, 0];
+  let [n, speed, supply] = [0, 0, 0];
   for (; n < most && controller.tune.state !== 'done' && craft.aboveGround > 10; n++) {
     bank[n] = rollOf(plant.attitude);
     pitch[n] = pitchOf(plant.attitude);
     height[n] = from[2]! - plant.position[2]!;
     speed += controller.airspeed;
+    supply += controller.supplyV;
     for (let k = 0; k < TUNE_TRACE_S * STEPS; k++) craft.step();
   }
   const { roll, pitch: nose } = controller.tune.found;
@@ -81,10 +91,32 @@ export function flyTune(input: RehearsalInput): TuneFlown | Refused {
     found: { roll, pitch: nose },
     seconds: n * TUNE_TRACE_S,
     speedMps: n > 0 ? speed / n : 0,
+    supplyV: n > 0 ? supply / n : 0,
     bank: bank.subarray(0, n),
     pitch: pitch.subarray(0, n),
     height: height.subarray(0, n),
     away: Math.hypot(plant.position[0]! - from[0]!, plant.position[1]! - from[1]!),
     said,
   };
+}
+
+/**
+ * What the craft's model says of an axis as it was flown: a wing at its speed, rotors by the battery of then, whose hover takes less of the
+ * throttle the fuller it is.
+ * @returns the loop, and P as the board's share of the most; null where nothing turns the craft so, or no P leaves enough
+ */
+export function modelOfFlown(
+  { airframe, board, values }: RehearsalInput,
+  { speedMps, supplyV }: TuneFlown,
+  axis: 'roll' | 'pitch',
+): { readonly loop: Loop; readonly p: number } | null {
+  const s = settingsOf(values);
+  const set = Number(s.choice('set.active'));
+  const rotors = isRotorcraft(airframe);
+  const throttle = (levelThrottle(airframe, 0) * supplyUnderLoad(airframe)) / supplyV;
+  const flown = rotors && supplyV > 0 ? { supplyV, throttle } : {};
+  const { pads } = describeBoard(board);
+  const loop = loopOf(airframe, values, pads, axis, rotors ? 0 : speedMps, set, flown);
+  const most = loop && mostProportional(loop, askedOf(values, axis, set));
+  return most ? { loop, p: s.number('tune.share') * most.p } : null;
 }

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
+import { shaftHz } from '#core/airframe/shaftSpeed.ts';
 import { loopOf } from '#core/answers/chain.ts';
 import { answerTo } from '#core/answers/stepAnswer.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
@@ -97,6 +98,28 @@ describe('a log of a board', () => {
     expect(code).toBe(0);
     expect(answer.spectra.map((s: { axis: string }) => s.axis)).toEqual(['roll', 'pitch', 'yaw']);
     for (const s of answer.spectra) expect(s.floorDegPerSPerRootHz).toBeGreaterThan(0);
+  });
+
+  it('with its raw gyro tells what shakes by throttle: the propeller, as its motor’s model turns it', async () => {
+    const f = aloft(turnstone, { change: { 'log.rate': '10', 'log.gyro': true }, heightM: 300 });
+    const log = new FlightLog();
+    let k = 0;
+    run(f, 60, () => {
+      f.radio.throttle = Math.abs(((k++ / 12_000 + 1) % 2) - 1);
+      log.step(f.pfad.controller, 0.001);
+    });
+    const { code, answer } = await told(
+      'spectrum',
+      file('swept.cbor', log.read(1, 0, 1e7)!),
+      '--axis',
+      'roll',
+    );
+    expect(code).toBe(0);
+    const [roll] = answer.spectra;
+    expect(roll.rateHz).toBe(1000);
+    const high = roll.byThrottle.find((b: { throttle: number }) => b.throttle > 0.7);
+    const said = shaftHz(turnstone, high.throttle, 18);
+    expect(high.lines.some((l: { hz: number }) => Math.abs(l.hz / said - 1) < 0.15)).toBe(true);
   });
 
   it('without its loops is refused with what to do', async () => {

@@ -1,13 +1,21 @@
-import { linesOf, noiseDensity, welch } from '#core/analysis/spectrum.ts';
+import { type Line, linesOf, noiseDensity, welch } from '#core/analysis/spectrum.ts';
+import { middleOf, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
 import { usualSpeed } from '#core/answers/answers.ts';
 import { stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { figuresOf } from '#core/answers/stepAnswer.ts';
 import type { Cause, WhyOther } from '#core/answers/whyOther.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
-import { readFlightLog } from '#core/formats/flightLog.ts';
-import { type RatesLog, type ReadRates, ratesOfFlight, ratesOfTable } from '#core/formats/ratesLog.ts';
-import { SamplesReader } from '#core/formats/samplesTable.ts';
+import { type LoggedSeries, readFlightLog } from '#core/formats/flightLog.ts';
+import {
+  type RatesLog,
+  type ReadRates,
+  ratesOfFlight,
+  ratesOfTable,
+  shakeOfFlight,
+  shakeOfTable,
+} from '#core/formats/ratesLog.ts';
+import { SamplesReader, type SamplesTable } from '#core/formats/samplesTable.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
 import type { Values } from '#core/settings/catalogue.ts';
@@ -35,7 +43,7 @@ function mapOf(text: string | undefined): ReadonlyMap<string, string> {
     const at = pair.lastIndexOf('=');
     return [pair.slice(0, at).trim(), pair.slice(at + 1).trim()] as const;
   });
-  if (pairs.some(([from, to]) => !from || !/^(t|asked|came)_[a-z]+$/.test(to)))
+  if (pairs.some(([from, to]) => !from || !/^(t|asked|came|throttle)_[a-z]+$/.test(to)))
     throw new BadInput(
       `--map ${text} is not understood: write COLUMN=NAME_UNIT pairs, as Zeit=t_ms,Soll=asked_dps,Ist=came_dps. Nothing was read.`,
     );
@@ -48,20 +56,27 @@ function axisOf(text: string | undefined): Axis {
   return axis;
 }
 
+/** @throws BadInput */
+function tableIn(file: string, map: string | undefined): SamplesTable {
+  const reader = new SamplesReader(mapOf(map));
+  readPieces(file, MAX_LOG_BYTES, (text) => reader.push(text));
+  const samples = reader.end();
+  if (!samples.ok) throw new BadInput(`${file}: ${samples.why}`);
+  return samples.table;
+}
+
+/** @throws BadInput */
+function flightIn(file: string): LoggedSeries {
+  const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
+  if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
+  return log;
+}
+
 /** Rates of one axis from a board's log, or from a table. @throws BadInput where there are none to be read */
 function ratesIn(file: string, { axis, map }: LogOptions): RatesLog {
-  let read: ReadRates;
-  if (file.toLowerCase().endsWith('.csv')) {
-    const reader = new SamplesReader(mapOf(map));
-    readPieces(file, MAX_LOG_BYTES, (text) => reader.push(text));
-    const samples = reader.end();
-    if (!samples.ok) throw new BadInput(`${file}: ${samples.why}`);
-    read = ratesOfTable(samples.table);
-  } else {
-    const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
-    if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
-    read = ratesOfFlight(log, axisOf(axis));
-  }
+  const read: ReadRates = file.toLowerCase().endsWith('.csv')
+    ? ratesOfTable(tableIn(file, map))
+    : ratesOfFlight(flightIn(file), axisOf(axis));
   if (!read.ok) throw new BadInput(`${file} cannot be used: ${read.why}.`);
   return read.rates;
 }
@@ -148,29 +163,73 @@ export function showStep(
   return why && !why.agrees ? 1 : 0;
 }
 
-/** Lines and floor of what shakes each axis; exit code 1 where a log is too short to tell. */
+/** What shakes one axis: evenly spaced, and beside it the throttle of then where that is told. */
+interface Shaken {
+  readonly axis: string;
+  readonly rateHz: number;
+  readonly stretches: readonly { readonly signal: Float64Array; readonly throttle: Float64Array | null }[];
+}
+
+/** The raw gyro where a log has it; else rates as they were flown by. @throws BadInput where there is neither */
+function shakenIn(file: string, options: LogOptions): readonly Shaken[] {
+  const withoutThrottle = (axis: string, { rateHz, stretches }: RatesLog): Shaken => ({
+    axis,
+    rateHz,
+    stretches: stretches.map((s) => ({ signal: s.came, throttle: null })),
+  });
+  if (file.toLowerCase().endsWith('.csv')) {
+    const table = tableIn(file, options.map);
+    const read = table.columns.has('throttle') ? shakeOfTable(table) : ratesOfTable(table);
+    if (!read.ok) throw new BadInput(`${file} cannot be used: ${read.why}.`);
+    const axis = options.axis ?? 'rate';
+    if (!table.columns.has('throttle')) return [withoutThrottle(axis, read.rates)];
+    const stretches = read.rates.stretches.map((s) => ({ signal: s.came, throttle: s.asked }));
+    return [{ axis, rateHz: read.rates.rateHz, stretches }];
+  }
+  const wanted = options.axis === undefined ? axes : [axisOf(options.axis)];
+  const log = flightIn(file);
+  const raw = shakeOfFlight(log);
+  return wanted.map((axis) => {
+    if (raw.ok) return { axis, rateHz: raw.rateHz, stretches: raw.axes[axes.indexOf(axis)]! };
+    return withoutThrottle(axis, ratesIn(file, { ...options, axis }));
+  });
+}
+
+/** Bands of throttle that lines are told in, and how many lines of each. */
+const BANDS = 10;
+const BAND_LINES = 3;
+
+/** The loudest lines by throttle, of bands that were flown; null where nobody told the throttle. */
+function linesByThrottle({ rateHz, stretches }: Shaken) {
+  const known = stretches.flatMap(({ signal, throttle }) => (throttle ? [{ signal, throttle }] : []));
+  if (known.length === 0) return null;
+  return throttleSpectra(known, rateHz, BANDS).bands.flatMap((band, k) =>
+    band ? [{ throttle: middleOf(k, BANDS), lines: linesOf(band, BAND_LINES).map(lineDigits) }] : [],
+  );
+}
+
+const lineDigits = ({ hz, rms }: Line) => ({ hz: digits(hz, 1), rmsDegPerS: digits(rms / DEG, 3) });
+
+/** Lines and floor of what shakes each axis, and by throttle where that is told; exit code 1 where a log is too short to tell. */
 export function showSpectrum(file: string, options: LogOptions, json: boolean): number {
-  const table = file.toLowerCase().endsWith('.csv');
-  const asked = table || options.axis !== undefined ? [options.axis] : axes;
-  const told = asked.map((axis) => {
-    const { rateHz, stretches } = ratesIn(file, { ...options, axis });
-    const longest = stretches.reduce((a, b) => (b.came.length > a.came.length ? b : a));
-    const size = 2 ** Math.min(11, Math.floor(Math.log2(longest.came.length)));
-    const spectrum = size >= 64 ? welch(longest.came, rateHz, size) : null;
+  const told = shakenIn(file, options).map((shaken) => {
+    const { axis, rateHz, stretches } = shaken;
+    const longest = stretches.reduce((a, b) => (b.signal.length > a.signal.length ? b : a)).signal;
+    const size = 2 ** Math.min(11, Math.floor(Math.log2(longest.length)));
+    const spectrum = size >= 64 ? welch(longest, rateHz, size) : null;
     return {
-      axis: axis ?? 'rate',
+      axis,
       rateHz: digits(rateHz, 2),
       floorDegPerSPerRootHz: spectrum
         ? digits(noiseDensity(spectrum, 0.1 * rateHz, 0.5 * rateHz) / DEG, 4)
         : null,
-      lines: spectrum
-        ? linesOf(spectrum).map((l) => ({ hz: digits(l.hz, 1), rmsDegPerS: digits(l.rms / DEG, 3) }))
-        : null,
+      lines: spectrum ? linesOf(spectrum).map(lineDigits) : null,
+      byThrottle: linesByThrottle(shaken),
     };
   });
   if (json) say(`${JSON.stringify({ spectra: told }, null, 2)}\n`);
   else
-    for (const { axis, rateHz, floorDegPerSPerRootHz, lines } of told) {
+    for (const { axis, rateHz, floorDegPerSPerRootHz, lines, byThrottle } of told) {
       if (!lines) {
         say(`${axis}: too short to tell anything.\n`);
         continue;
@@ -178,6 +237,10 @@ export function showSpectrum(file: string, options: LogOptions, json: boolean): 
       say(`${axis}, at ${rateHz} samples a second: floor ${floorDegPerSPerRootHz} °/s per root Hz.\n`);
       for (const { hz, rmsDegPerS } of lines) say(`  ${String(hz).padStart(7)} Hz  ${rmsDegPerS} °/s\n`);
       if (lines.length === 0) say('  No line stands out of it.\n');
+      for (const { throttle, lines: loudest } of byThrottle ?? [])
+        say(
+          `  ${(100 * throttle).toFixed(0).padStart(3)} % throttle: ${loudest.map((l) => `${l.hz} Hz ${l.rmsDegPerS} °/s`).join(', ') || 'no line'}\n`,
+        );
     }
   return told.some((t) => t.lines === null) ? 1 : 0;
 }

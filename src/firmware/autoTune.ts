@@ -17,8 +17,8 @@ import type { Config, ControlSet } from './config.ts';
 import type { AttitudeDemand, Loops } from './loops.ts';
 import type { Sensing } from './sensing.ts';
 
-/** Samples of what is told: every so many steps; so late a command is looked for, s. */
-const EVERY = 2;
+/** Samples of what is told, s, or as often as loops are worked out; so late a command is looked for, s. */
+const SAMPLE_S = 0.002;
 const LATEST_S = 0.06;
 /** It is turned to and fro by a rate that grows quicker and quicker, times a second: slow swings show the damping, quick ones how late it turns. */
 const [SLOWEST_HZ, QUICKEST_HZ] = [0.6, 5] as const;
@@ -73,6 +73,7 @@ export class AutoTune {
   seconds = 0;
   private axis = 0;
   private tick = 0;
+  private readonly every: number;
   private gainSum = 0;
   private forwardSum = 0;
   private samples = 0;
@@ -83,13 +84,15 @@ export class AutoTune {
 
   constructor(
     private readonly c: Config,
+    /** Between two turns of the loops, s. */
     private readonly dt: number,
     private readonly say: (text: string) => void,
     /** Before a change of settings: what was found stays known until the board loses its power. */
     from?: AutoTune,
   ) {
     if (from) Object.assign(this.found, from.found);
-    const step = EVERY * dt;
+    this.every = Math.max(1, Math.round(SAMPLE_S / dt));
+    const step = this.every * dt;
     this.identifier = new Identifier(step, Math.round(LATEST_S / step));
     this.axes = c.tune.axes === 'both' ? tuned : [c.tune.axes];
   }
@@ -133,7 +136,7 @@ export class AutoTune {
   step(loops: Loops, s: Sensing, roll: number, pitch: number): void {
     if (this.state !== 'roll' && this.state !== 'pitch') return;
     this.seconds += this.dt;
-    if (this.tick++ % EVERY === 0) {
+    if (this.tick++ % this.every === 0) {
       const i = this.state === 'roll' ? 0 : 1;
       const { rates } = s.attitude;
       this.identifier.step(i === 0 ? roll : pitch, rates[i]!, i === 0 ? this.slips(s) : rates[1]!);
@@ -194,7 +197,8 @@ export class AutoTune {
       const settling =
         had.proportional > 0 && had.integral > 0 ? had.integral / had.proportional : USUAL_SETTLING;
       const braking = had.proportional > 0 ? had.derivative / had.proportional : 0;
-      const most = mostProportional(this.loopFound(axis, of, had, { gain: by, forward: forwardBy }));
+      const asked = 0.5 * (axis === 'roll' ? set.rollMax : set.pitchMax);
+      const most = mostProportional(this.loopFound(axis, of, had, { gain: by, forward: forwardBy }), asked);
       const p = clamp(this.c.tune.share * (most?.p ?? 0), 0, 2);
       const gains: RateGains = {
         proportional: p,
@@ -234,7 +238,8 @@ export class AutoTune {
   ): Loop {
     const { c, dt } = this;
     const waits = c.outputs.filter((o) => o.mix[axis] !== 0).map((o) => o.everySteps);
-    const waitS = dt * Math.max(1, ...waits);
+    const { everySteps } = c.loopShape;
+    const waitS = (dt / everySteps) * Math.max(everySteps, ...waits);
     return {
       model: {
         axis,
@@ -250,17 +255,28 @@ export class AutoTune {
         motorPole: Number.NaN,
       },
       gains,
-      dCutoffHz: c.dCutoff,
-      sumLimit: c.sumLimit,
+      shape: c.loopShape,
       times,
       filters: [],
       // Commands are told in the step that they are decided in: its lateness has all of the loop.
       loopS: 0,
       waitS,
-      slew: Number.POSITIVE_INFINITY,
+      slew: this.slewOf(axis),
       play: 0,
       lateS: Math.max(0, lateS - waitS / 2),
     };
+  }
+
+  /** Share of full command per second that the slowest of the servos for an axis gives; infinite for rotors. */
+  private slewOf(axis: Tuned): number {
+    const { c } = this;
+    const moved = c.outputs.filter((o) => !o.isMotor && o.role !== 'nothing' && o.mix[axis] !== 0);
+    const each = moved.map((o) => {
+      const limit = o.speed > 0 ? o.speed / 500 : Number.POSITIVE_INFINITY;
+      const travel = (Math.abs(o.mix[axis]) * (o.highUs - o.lowUs)) / 1000;
+      return Math.min(1 / c.tune.servoS, limit) / Math.max(0.001, travel);
+    });
+    return c.rotorcraft ? Number.POSITIVE_INFINITY : Math.min(...each);
   }
 
   private fly(had: RateGains, gains: RateGains): void {

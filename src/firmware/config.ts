@@ -8,7 +8,7 @@ import { type EnergySettings, energySettingsOf } from '#core/control/energyLoop.
 import { type GainLaw, gainLawOf } from '#core/control/gainLaw.ts';
 import { type FilterSet, filtersOf } from '#core/control/gyroFilter.ts';
 import { type HoverSettings, hoverSettingsOf } from '#core/control/hoverLoops.ts';
-import type { RateGains } from '#core/control/rateLoop.ts';
+import { type LoopShape, loopShapeOf, type RateGains } from '#core/control/rateLoop.ts';
 import type { PositionSettings } from '#core/estimation/position.ts';
 import type { LostLinkSettings } from '#core/lostlink/lostLink.ts';
 import { DEG } from '#core/math/scalar.ts';
@@ -108,10 +108,11 @@ export interface Config {
     readonly axes: 'both' | 'roll' | 'pitch';
     readonly share: number;
     readonly flies: boolean;
+    /** A servo from its middle to an end, s. */
+    readonly servoS: number;
   };
-  readonly sumLimit: number;
+  readonly loopShape: LoopShape;
   readonly filters: FilterSet;
-  readonly dCutoff: number;
   readonly horizonBlend: number;
   readonly idle: number;
   readonly ramp: number;
@@ -209,6 +210,7 @@ export interface Config {
   };
   readonly logEvery: number;
   readonly logLoops: boolean;
+  readonly logGyro: boolean;
   /** Board from the centre of gravity: forward, right, down, m. */
   readonly mountAt: readonly [number, number, number];
   readonly mountRoll: number;
@@ -327,10 +329,10 @@ export function compileConfig(
       axes: s('tune.axes'),
       share: n('tune.share'),
       flies: flag('tune.flies'),
+      servoS: n('tune.servo'),
     },
-    sumLimit: n('rate.sumLimit'),
+    loopShape: loopShapeOf(values),
     filters: filtersOf(values),
-    dCutoff: n('rate.dCutoff'),
     horizonBlend: n('horizon.blend'),
     idle: n('motor.idle'),
     ramp: n('motor.ramp'),
@@ -431,6 +433,7 @@ export function compileConfig(
     },
     logEvery: rate > 0 ? 1 / rate : 0,
     logLoops: flag('log.loops'),
+    logGyro: flag('log.gyro'),
     mountAt: [n('mount.forward') / 1000, n('mount.right') / 1000, -n('mount.up') / 1000],
     mountRoll: rad('mount.roll'),
     mountPitch: rad('mount.pitch'),

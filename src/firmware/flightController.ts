@@ -87,6 +87,8 @@ export class FlightController {
   };
   private readonly homeView = { aboveGround: Number.NaN, groundAt: null as FlightController['groundAt'] };
   private servoRailV = 0;
+  /** Between two turns of the loops, s. */
+  private readonly loopDt: number;
   private tick = 0;
   private lastLost: LostLinkState = 'fine';
   private set: number;
@@ -120,9 +122,10 @@ export class FlightController {
     this.landing = new LandingWatch(c);
     this.outputs = new Outputs(c, dt);
     this.dials = new Dials(c);
-    this.tune = new AutoTune(c, dt, say, from?.tune);
+    this.loopDt = dt * c.loopShape.everySteps;
+    this.tune = new AutoTune(c, this.loopDt, say, from?.tune);
     this.set = c.setActive;
-    this.loops = new Loops(c, c.sets[this.set]!, dt);
+    this.loops = new Loops(c, c.sets[this.set]!, this.loopDt);
     this.view = {
       rotorcraft: c.rotorcraft,
       attitude: 'good',
@@ -206,7 +209,7 @@ export class FlightController {
       this.decide(lost);
       this.guide(dt * NAV_DIVIDER);
     }
-    this.control();
+    if (this.tick % this.config.loopShape.everySteps === 0) this.control();
     if (this.config.mixRows.length > 0) {
       const { attitude } = sensing.attitude;
       this.rowInputs.fill(this.command, input, rollOf(attitude), pitchOf(attitude), this.route.camera);
@@ -261,7 +264,7 @@ export class FlightController {
     const set = wanted < 0 ? this.config.setActive : wanted;
     if (set === this.set) return;
     this.set = set;
-    this.loops = new Loops(this.config, this.config.sets[set]!, this.dt);
+    this.loops = new Loops(this.config, this.config.sets[set]!, this.loopDt);
     this.autopilot.set = this.loops.set;
     this.say(`Flies with control set ${set + 1} from now on.`);
   }
@@ -559,7 +562,7 @@ export class FlightController {
           out.roll = s.roll;
           out.pitch = s.pitch;
           out.yaw = s.yaw;
-          out.throttle = limitedThrottle(throttle, out.throttle, this.armed, c, this.dt);
+          out.throttle = limitedThrottle(throttle, out.throttle, this.armed, c, this.loopDt);
           this.loops.reset();
           return;
         }
@@ -580,7 +583,7 @@ export class FlightController {
     const { ease } = this.landing;
     if (ease < 1) this.settle(d);
     this.tune.lean(d);
-    out.throttle = limitedThrottle(ease * throttle, out.throttle, this.armed, c, this.dt);
+    out.throttle = limitedThrottle(ease * throttle, out.throttle, this.armed, c, this.loopDt);
     const onGround = c.rotorcraft && !this.hasFlown && out.throttle < 0.5 * c.hover.throttle;
     this.loops.step(d, this.sensing, !this.armed || onGround || ease < 1, this.armed, out);
     this.tune.step(this.loops, this.sensing, out.roll, out.pitch);
@@ -603,7 +606,7 @@ export class FlightController {
   private flaps(): void {
     const { config: c, command: out } = this;
     const wanted = this.armed || this.servoRailV > 4 ? this.input.flap : 0;
-    const step = c.flapTime > 0 ? this.dt / c.flapTime : 1;
+    const step = c.flapTime > 0 ? this.loopDt / c.flapTime : 1;
     out.flap += clamp(wanted - out.flap, -step, step);
   }
 }

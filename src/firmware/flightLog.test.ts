@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
+import { GYRO_BLOCK, GYRO_STEP, unpackGyro } from '#core/formats/gyroTrace.ts';
+import { Random } from '#core/math/random.ts';
 import { demoValues } from '../testing/demoCraft.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
@@ -73,6 +75,37 @@ describe('the flight log', () => {
     expect(readFlightLog(new TextEncoder().encode('no log at all'))).toBeNull();
     expect(readFlightLog(new Uint8Array())).toBeNull();
     expect(readFlightLog(bytes.slice(5))).toBeNull();
+  });
+
+  it('keeps every step of the raw gyro without loss, joined to one stretch, and as much as was written before a cut', () => {
+    const log = new FlightLog();
+    const c = controller({ 'log.gyro': true });
+    const random = new Random(3);
+    const steps: number[][] = [];
+    c.armed = true;
+    for (let k = 0; k < 3210; k++) {
+      c.uptimeS += 0.001;
+      // What a converter of 16 bits tells: whole steps, up to its end.
+      const step = [30 * random.normal(), 4000 * Math.sin(k / 9), k === 2000 ? 40_000 : -32_767].map(
+        (x) => Math.round(x) + 0,
+      );
+      steps.push(step.map((n) => Math.min(n, 32_767)));
+      for (let i = 0; i < 3; i++) c.sensing.rawGyro[i] = step[i]! * GYRO_STEP;
+      log.step(c, 0.001);
+    }
+    c.armed = false;
+    log.step(c, 0.001);
+    const { gyro } = readFlightLog(whole(log, 1))!;
+    expect(gyro).toHaveLength(1);
+    expect(gyro[0]!.stepS).toBe(0.001);
+    expect(gyro[0]!.axes.map((a) => Array.from(a, (x) => Math.round(x / GYRO_STEP)))).toEqual(
+      [0, 1, 2].map((i) => steps.map((s) => s[i]!)),
+    );
+    const cut = readFlightLog(whole(log, 1).slice(0, 9000))!.gyro;
+    expect(cut[0]!.axes[0]!.length % GYRO_BLOCK).toBe(0);
+    expect(cut[0]!.axes[0]!.length).toBeGreaterThan(400);
+    expect(unpackGyro(Uint8Array.of(1, 2, 0x80))).toBeNull();
+    expect(unpackGyro(Uint8Array.of(0xff, 0xff, 0xff, 0xff, 1, 2, 3))).toBeNull();
   });
 
   it('of one endless flight keeps the beginning, and is read in parts', () => {

@@ -1,3 +1,4 @@
+import { GyroPacker } from '#core/formats/gyroTrace.ts';
 import { modeIds } from '#core/modes/modes.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { encodeCbor } from '#core/wire/frames.ts';
@@ -35,6 +36,10 @@ const logLoopFields = [
   'rollCommand',
   'pitchCommand',
   'yawCommand',
+  'rollSum',
+  'pitchSum',
+  'yawSum',
+  'motorHz',
 ] as const;
 
 export interface LoggedFlight {
@@ -62,7 +67,7 @@ interface Extent {
 
 /**
  * Flights on the board's store as CBOR sequences (RFC 8742): a map that names the fields, then arrays of numbers,
- * and `[seconds, text]` for each decision. The store is a ring; when it is full the oldest flight goes as a whole.
+ * `[seconds, text]` for each decision, and `[seconds, s between samples, bytes]` for each block of the raw gyro. The store is a ring; when it is full the oldest flight goes as a whole.
  */
 export class FlightLog {
   /** What the flights are flown by; the board says so when it starts. */
@@ -78,6 +83,9 @@ export class FlightLog {
   private number = 0;
   /** Counts the flights that were ended, for those who keep the store over a power cut. */
   ended = 0;
+  private readonly gyro = new GyroPacker();
+  private gyroFromS = 0;
+  private gyroStepS = 0;
   private readonly sample = new DataView(new ArrayBuffer(5));
   private readonly values: Float64Array;
 
@@ -103,6 +111,7 @@ export class FlightLog {
       return;
     }
     if (!this.open) this.begin(c);
+    if (c.config.logGyro) this.packGyro(c, dt);
     this.due -= dt;
     if (this.due > 0) return;
     this.due += every;
@@ -116,6 +125,7 @@ export class FlightLog {
     this.flights.push(this.open);
     this.told = c.journal.count - 1;
     this.due = 0;
+    this.gyro.clear();
     const fields = c.config.logLoops ? [...logFields, ...logLoopFields] : logFields;
     const { firmware } = this;
     this.append(
@@ -125,6 +135,7 @@ export class FlightLog {
 
   private close(c: FlightController): void {
     this.decisions(c);
+    this.writeGyro();
     if (this.open) this.open.whole = true;
     this.open = null;
     this.ended++;
@@ -169,6 +180,8 @@ export class FlightLog {
       v[i++] = k.roll;
       v[i++] = k.pitch;
       v[i++] = k.yaw;
+      for (let axis = 0; axis < 3; axis++) v[i++] = c.loops.sumOf(axis);
+      v[i++] = s.motorHz;
     }
     // Head of an array of up to 255 items, then each as a 32-bit float (RFC 8949, 3.1 and 3.3).
     this.put(0x98);
@@ -178,6 +191,22 @@ export class FlightLog {
       this.sample.setFloat32(1, v[n]!);
       for (let b = 0; b < 5; b++) this.put(this.sample.getUint8(b));
     }
+  }
+
+  private packGyro(c: FlightController, dt: number): void {
+    if (this.gyro.samples === 0) {
+      this.gyroFromS = c.uptimeS;
+      this.gyroStepS = dt;
+    }
+    this.gyro.push(c.sensing.rawGyro);
+    if (this.gyro.full) this.writeGyro();
+  }
+
+  private writeGyro(): void {
+    const { gyro } = this;
+    if (gyro.samples > 0)
+      this.append(encodeCbor([this.gyroFromS, this.gyroStepS, gyro.bytes.slice(0, gyro.length)]));
+    gyro.clear();
   }
 
   private append(bytes: Uint8Array): void {

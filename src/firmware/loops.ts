@@ -66,7 +66,7 @@ export class Loops {
   ) {
     this.law = c.gainLaw;
     this.follows = Math.min(1, this.dt / Math.max(this.dt, this.law.lagS));
-    const loop = (gains: ControlSet['roll']) => new RateLoop(gains, c.sumLimit, c.dCutoff, dt);
+    const loop = (gains: ControlSet['roll']) => new RateLoop(gains, c.loopShape, dt);
     this.axes = [loop(set.roll), loop(set.pitch), loop(set.yaw)];
   }
 
@@ -78,6 +78,11 @@ export class Loops {
   /** And of the feed-forward. */
   get forwardBy(): number {
     return this.times.forward;
+  }
+
+  /** What the I part of an axis gives, share of full command: for the log. @param axis roll, pitch, yaw */
+  sumOf(axis: number): number {
+    return this.times.gain * this.axes[axis]!.sum;
   }
 
   reset(): void {

@@ -88,6 +88,8 @@ export class Sensing {
   flying = false;
   throttle = 0;
   supplyV = 0;
+  /** What motor controllers tell of their speed, turns a second; kept where it is logged. */
+  motorHz = 0;
   private readonly filters: readonly [GyroFilter, GyroFilter, GyroFilter];
   /** Board to craft as it counts as level. */
   private readonly mount: Quat;
@@ -99,6 +101,8 @@ export class Sensing {
   private readonly lever: LeverArm;
   private readonly tilt = new TiltByVelocity();
   private readonly gyro = new Float64Array(3);
+  /** Before any filter, craft axes, rad/s; kept where it is logged. */
+  readonly rawGyro = new Float64Array(3);
   private readonly accel = new Float64Array(3);
   private readonly otherGyro = new Float64Array(3);
   private readonly otherAccel = new Float64Array(3);
@@ -183,6 +187,10 @@ export class Sensing {
     this.imuAlive = useSecond ? otherAlive : alive;
     if (this.c.imu === 'both' && alive && otherAlive && two) this.both(first, second);
     else this.one(useSecond ? second : first, useSecond ? 1 : 0);
+    if (this.c.logGyro) {
+      this.rawGyro.set(this.gyro);
+      if (this.turned) toEarth(this.rawGyro, this.mount, this.rawGyro);
+    }
     for (let i = 0; i < 3; i++) this.gyro[i] = this.filters[i]!.step(this.gyro[i]!);
     if (this.turned) {
       toEarth(this.gyro, this.mount, this.gyro);
@@ -241,6 +249,7 @@ export class Sensing {
       const hz = told > 0 ? told : notchAt(c.filters, this.throttle, middle);
       for (let i = 0; i < 3; i++) this.filters[i]!.tune(hz);
     }
+    if (this.c.logLoops) this.motorHz = this.toldHz(r);
     for (let i = 0; i < 3; i++) this.filters[i]!.follow();
     this.stillness();
     this.gnss.step(dt, this.nmea);

@@ -49,7 +49,7 @@ test('a table of a real gyro is laid out once its columns are named, and refused
   writeFileSync(file, `Zeit;Gas;Kreisel\n${rows.join('\n')}\n`);
   await open(page);
   await goTo(page, '/refine/shakes');
-  const lay = page.getByLabel('Table of a gyro');
+  const lay = page.getByLabel('Log of a gyro');
   await lay.setInputFiles(file);
   const columns = page.getByRole('group', { name: 'Columns of hum.csv' });
   await columns.getByLabel('Time', { exact: true }).selectOption('Zeit');

@@ -4,7 +4,7 @@ import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSp
 import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { type SetCraft, stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { tunedAnswer, tuningValues } from '#core/answers/tunings.ts';
-import { readFlightLog } from '#core/formats/flightLog.ts';
+import { type LoggedSeries, readFlightLog } from '#core/formats/flightLog.ts';
 import {
   GAIN_COLUMNS,
   loopOfTable,
@@ -13,6 +13,7 @@ import {
   ratesOfFlight,
   ratesOfTable,
   SHAKE_COLUMNS,
+  shakeOfFlight,
   shakeOfTable,
 } from '#core/formats/ratesLog.ts';
 import { SamplesReader, type SamplesTable } from '#core/formats/samplesTable.ts';
@@ -54,11 +55,9 @@ export async function openLog(
   craft: SetCraft,
   usualMps: number,
 ): Promise<OpenedLog> {
-  const table = /\.(csv|tsv|txt)$/i.test(file.name);
-  const most = table ? MOST_TABLE_BYTES : MOST_LOG_BYTES;
-  if (file.size > most)
-    return refused(file, `has ${(file.size / 1e6).toFixed(0)} MB; at most ${most / 1e6} MB are read`);
-  const read = table ? await ratesInTable(file, named) : await ratesInFlight(file, axis);
+  const tooLong = tooManyBytes(file);
+  if (tooLong) return tooLong;
+  const read = isTable(file) ? await ratesInTable(file, named) : await ratesInFlight(file, axis);
   if ('kind' in read) return read;
   const { rates } = read;
   const told = stepOfRates(rates);
@@ -86,15 +85,27 @@ const refused = (file: File, why: string): Extract<OpenedLog, { kind: 'refused' 
   why: `${file.name} ${why}. Nothing was taken from it.`,
 });
 
+const isTable = (file: File): boolean => /\.(csv|tsv|txt)$/i.test(file.name);
+
+function tooManyBytes(file: File): Extract<OpenedLog, { kind: 'refused' }> | null {
+  const most = isTable(file) ? MOST_TABLE_BYTES : MOST_LOG_BYTES;
+  if (file.size <= most) return null;
+  return refused(file, `has ${(file.size / 1e6).toFixed(0)} MB; at most ${most / 1e6} MB are read`);
+}
+
+/** A board's own log. */
+async function flightIn(file: File): Promise<LoggedSeries | Extract<OpenedLog, { kind: 'refused' }>> {
+  const log = readFlightLog(new Uint8Array(await file.arrayBuffer()));
+  return (
+    log ?? refused(file, 'is no flight log of a board, and no table either: tables end in .csv, .tsv or .txt')
+  );
+}
+
 type Rates = { readonly rates: RatesLog } | OpenedLog;
 
 async function ratesInFlight(file: File, axis: Axis): Promise<Rates> {
-  const log = readFlightLog(new Uint8Array(await file.arrayBuffer()));
-  if (!log)
-    return refused(
-      file,
-      'is no flight log of a board, and no table either: tables end in .csv, .tsv or .txt',
-    );
+  const log = await flightIn(file);
+  if ('kind' in log) return log;
   const read = ratesOfFlight(log, axis);
   return read.ok ? read : refused(file, `cannot be used: ${read.why}`);
 }
@@ -134,7 +145,8 @@ async function ratesInTable(file: File, named: ReadonlyMap<string, string>): Pro
 export type OpenedShake =
   | {
       readonly kind: 'shake';
-      readonly spectra: ThrottleSpectra;
+      /** About roll, pitch and yaw from a board's log; one from a table, of whatever axis it is. */
+      readonly spectra: readonly ThrottleSpectra[];
       readonly seconds: number;
       readonly rateHz: number;
     }
@@ -145,13 +157,27 @@ export const SHAKE_BANDS = 20;
 /** Slower samples than this tell nothing of propellers. */
 const LEAST_SHAKE_HZ = 150;
 
-/** Opens a table of an unfiltered gyro with its throttle. */
+/** Opens an unfiltered gyro with its throttle: a board's own log, or a table. */
 export async function openShake(file: File, named: ReadonlyMap<string, string>): Promise<OpenedShake> {
-  if (file.size > MOST_TABLE_BYTES)
-    return refused(
-      file,
-      `has ${(file.size / 1e6).toFixed(0)} MB; at most ${MOST_TABLE_BYTES / 1e6} MB are read`,
-    );
+  const tooLong = tooManyBytes(file);
+  if (tooLong) return tooLong;
+  return isTable(file) ? shakeInTable(file, named) : shakeInFlight(file);
+}
+
+async function shakeInFlight(file: File): Promise<OpenedShake> {
+  const log = await flightIn(file);
+  if ('kind' in log) return log;
+  const read = shakeOfFlight(log);
+  if (!read.ok) return refused(file, `cannot be used: ${read.why}`);
+  const spectra = read.axes.map((stretches) => throttleSpectra(stretches, read.rateHz, SHAKE_BANDS));
+  if (spectra[0]!.bands.every((b) => b === null)) return refused(file, TOO_SHORT);
+  const seconds = read.axes[0]!.reduce((sum, s) => sum + s.signal.length, 0) / read.rateHz;
+  return { kind: 'shake', spectra, seconds, rateHz: read.rateHz };
+}
+
+const TOO_SHORT = 'is too short: nothing of it lasts a second without a gap';
+
+async function shakeInTable(file: File, named: ReadonlyMap<string, string>): Promise<OpenedShake> {
   const opened = await openTable(file, named, SHAKE_COLUMNS);
   if (opened.kind !== 'read') return opened;
   const read = shakeOfTable(opened.table);
@@ -173,10 +199,9 @@ export async function openShake(file: File, named: ReadonlyMap<string, string>):
     rateHz,
     SHAKE_BANDS,
   );
-  if (spectra.bands.every((b) => b === null))
-    return refused(file, 'is too short: nothing of it lasts a second without a gap');
+  if (spectra.bands.every((b) => b === null)) return refused(file, TOO_SHORT);
   const seconds = stretches.reduce((sum, s) => sum + s.came.length, 0) / rateHz;
-  return { kind: 'shake', spectra, seconds, rateHz };
+  return { kind: 'shake', spectra: [spectra], seconds, rateHz };
 }
 
 export type OpenedGains =
@@ -195,11 +220,8 @@ const LEAST_EXPLAINED = 0.5;
 
 /** Opens a table of a loop: what it was asked, what came, what it gave; and tells its gains. */
 export async function openGains(file: File, named: ReadonlyMap<string, string>): Promise<OpenedGains> {
-  if (file.size > MOST_TABLE_BYTES)
-    return refused(
-      file,
-      `has ${(file.size / 1e6).toFixed(0)} MB; at most ${MOST_TABLE_BYTES / 1e6} MB are read`,
-    );
+  const tooLong = tooManyBytes(file);
+  if (tooLong) return tooLong;
   const opened = await openTable(file, named, GAIN_COLUMNS);
   if (opened.kind !== 'read') return opened;
   const us = [...named.values()].includes('given_us');
@@ -234,11 +256,8 @@ const axes = ['roll', 'pitch', 'yaw'] as const;
 
 /** Opens a board's own log for what it was flown by and how each axis answered. */
 export async function openTuning(file: File): Promise<OpenedTuning> {
-  if (file.size > MOST_LOG_BYTES)
-    return refused(
-      file,
-      `has ${(file.size / 1e6).toFixed(0)} MB; at most ${MOST_LOG_BYTES / 1e6} MB are read`,
-    );
+  const tooLong = tooManyBytes(file);
+  if (tooLong) return tooLong;
   const log = readFlightLog(new Uint8Array(await file.arrayBuffer()));
   if (!log)
     return refused(file, 'is no flight log of a board: only those tell by which settings they were flown');

@@ -1,11 +1,6 @@
 import type { RehearsalInput } from '#bench/rehearsal.ts';
 import type { Refused } from '#bench/stepFlown.ts';
-import { flyTune, TUNE_TRACE_S, type TuneFlown } from '#bench/tuneFlown.ts';
-import { isRotorcraft } from '#core/airframe/airframe.ts';
-import { loopOf } from '#core/answers/chain.ts';
-import { mostProportional } from '#core/answers/solveGains.ts';
-import { describeBoard } from '#core/board/describe.ts';
-import { settingsOf } from '#core/settings/typed.ts';
+import { flyTune, modelOfFlown, TUNE_TRACE_S, type TuneFlown } from '#bench/tuneFlown.ts';
 import type { FoundGains } from '#firmware/autoTune.ts';
 
 /** What a person sees of a flight in which gains were found. */
@@ -39,15 +34,7 @@ const told = (f: FoundGains | null): Told | null =>
 export function tuneSeen(input: RehearsalInput): TuneSeen | Refused {
   const flown = flyTune(input);
   if ('refused' in flown) return flown;
-  const { airframe, values, board } = input;
-  const s = settingsOf(values);
-  const { pads } = describeBoard(board);
-  const model = (axis: 'roll' | 'pitch') => {
-    const speed = isRotorcraft(airframe) ? 0 : flown.speedMps;
-    const loop = loopOf(airframe, values, pads, axis, speed, Number(s.choice('set.active')));
-    const most = loop && mostProportional(loop);
-    return most ? s.number('tune.share') * most.p : null;
-  };
+  const model = (axis: 'roll' | 'pitch') => modelOfFlown(input, flown, axis)?.p ?? null;
   const { bank, pitch, height, said, found } = flown;
   return {
     bank,

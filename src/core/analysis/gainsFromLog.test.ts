@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { plainShape } from '../../testing/plainShape.ts';
 import { type RateGains, RateLoop } from '../control/rateLoop.ts';
 import { Random } from '../math/random.ts';
 import { gainsFromLog, type LoopStretch } from './gainsFromLog.ts';
@@ -6,7 +7,7 @@ import { gainsFromLog, type LoopStretch } from './gainsFromLog.ts';
 /** A loop of these gains on something that turns, its gyro noisy. */
 function flown(gains: RateGains, noise: number, rateHz: number, seconds = 40): LoopStretch {
   const dt = 1 / rateHz;
-  const loop = new RateLoop(gains, 0.5, 30, dt);
+  const loop = new RateLoop(gains, plainShape, dt);
   const random = new Random(3);
   const n = seconds * rateHz;
   const [asked, came, given] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];

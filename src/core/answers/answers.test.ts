@@ -1,15 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { prepared } from '../../testing/aloft.ts';
+import { plainShape } from '../../testing/plainShape.ts';
 import { avocet, dunlin, turnstone } from '../airframe/library.ts';
 import { fellF7 } from '../board/fellF7.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
+import { RateLoop } from '../control/rateLoop.ts';
 import { angleOf, complex, over, plus, sizeOf, times } from '../math/complex.ts';
 import { DEG } from '../math/scalar.ts';
 import { axisAnswer, usualSpeed } from './answers.ts';
 import type { AxisModel } from './axisModel.ts';
 import { axisModel, craftAt } from './axisModel.ts';
-import { gyroFilters, holdAt, type Loop, loopOf, throughAll } from './chain.ts';
+import { controllerAt, gyroFilters, holdAt, type Loop, loopOf, throughAll } from './chain.ts';
 import { marginOf } from './margin.ts';
 import { ringingOf } from './ringing.ts';
 import { answerTo, figuresOf } from './stepAnswer.ts';
@@ -113,6 +115,44 @@ describe('a craft as it turns', () => {
   });
 });
 
+describe('P, I and D', () => {
+  it.each([
+    { dPoles: 1, everySteps: 1 },
+    { dPoles: 2, everySteps: 1 },
+    { dPoles: 2, everySteps: 4 },
+  ])('make of a swing what the loop that flies makes of it: %o', (change) => {
+    const shape = { ...plainShape, ...change };
+    const gains = { feedForward: 0, proportional: 0.02, integral: 0.1, derivative: 0.0015 };
+    const dt = 0.001 * shape.everySteps;
+    for (const hz of [2, 8, 25]) {
+      const loop = new RateLoop(gains, shape, dt);
+      // By correlation over whole swings, once it has settled.
+      let [re, im] = [0, 0];
+      const n = Math.round(1 / dt);
+      for (let k = 0; k < 3 * n; k++) {
+        const turn = 2 * Math.PI * hz * k * dt;
+        loop.rate = -Math.cos(turn);
+        loop.step(false);
+        if (k < 2 * n) continue;
+        re += (2 / n) * loop.output * Math.cos(turn);
+        im -= (2 / n) * loop.output * Math.sin(turn);
+      }
+      const said = controllerAt(gains, shape, 1, hz);
+      expect(Math.hypot(re - said.re, im - said.im) / sizeOf(said), `${hz} Hz`).toBeLessThan(0.04);
+    }
+  });
+
+  it('are later by half a turn of the loops where those run less often than pulses go out', () => {
+    const lateAt = (rate: string) =>
+      loopOf(turnstone, prepared(turnstone, { 'loop.rate': rate }), fellF7.pads, 'roll', 16)!;
+    expect(lateAt('250').loopS - lateAt('1000').loopS).toBeCloseTo(0.0015, 9);
+    expect(lateAt('250').waitS).toBe(lateAt('1000').waitS);
+    const hovers = (rate: string) =>
+      loopOf(avocet, prepared(avocet, { 'loop.rate': rate }), fellF7.pads, 'roll', 0)!.waitS;
+    expect([hovers('1000'), hovers('250')]).toEqual([0.003, 0.004]);
+  });
+});
+
 describe('margin', () => {
   const model: AxisModel = {
     axis: 'roll',
@@ -125,8 +165,7 @@ describe('margin', () => {
   const loop: Loop = {
     model,
     gains: { feedForward: 0, proportional: 10, integral: 0, derivative: 0 },
-    dCutoffHz: 20,
-    sumLimit: 0.3,
+    shape: plainShape,
     times: { gain: 1, forward: 1 },
     filters: [],
     loopS: 0.02,

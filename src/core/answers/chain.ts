@@ -5,7 +5,7 @@ import type { GainTimes } from '../control/gainLaw.ts';
 import { filtersOf, GyroFilter, lowPassesOf, spreadLines } from '../control/gyroFilter.ts';
 import { LowPass } from '../control/lowPass.ts';
 import { Notch } from '../control/notch.ts';
-import type { RateGains } from '../control/rateLoop.ts';
+import { type LoopShape, loopShapeOf, type RateGains } from '../control/rateLoop.ts';
 import { type Complex, complex, ONE, over, plus, polar, scaled, times } from '../math/complex.ts';
 import { type Axis, type MixRow, mixRows } from '../mixer/authority.ts';
 import { stepsBetweenPulses } from '../mixer/pulseTiming.ts';
@@ -82,6 +82,10 @@ function pulseWait(
   return LOOP_S * Math.max(1, ...waits);
 }
 
+/** From the gyro's sample to the pulse that it decides, s: a pulse sends what was decided last, half a turn of the loops ago on average. */
+const loopLate = (pulseS: number, { everySteps }: LoopShape): number =>
+  LOOP_S * (pulseS > everySteps * LOOP_S ? 1 + (everySteps - 1) / 2 : 1);
+
 /** A value that is held for so long: on average half of that late. (1 - exp(-s T))/(s T). */
 export function holdAt(seconds: number, hz: number): Complex {
   const turn = 2 * Math.PI * hz * seconds;
@@ -91,13 +95,16 @@ export function holdAt(seconds: number, hz: number): Complex {
 }
 
 /** P, I and D on the error, with the low-pass of D. @param gainBy what the gain law multiplies them by */
-export function controllerAt(gains: RateGains, dCutoffHz: number, gainBy: number, hz: number): Complex {
+export function controllerAt(gains: RateGains, shape: LoopShape, gainBy: number, hz: number): Complex {
   const s = complex(0, 2 * Math.PI * hz);
   const sum = plus(complex(gains.proportional), over(complex(gains.integral), s));
-  const slope =
-    gains.derivative === 0
-      ? complex(0)
-      : times(scaled(s, gains.derivative), new LowPass(dCutoffHz, LOOP_S).at(hz));
+  if (gains.derivative === 0) return scaled(sum, gainBy);
+  const dt = shape.everySteps * LOOP_S;
+  const low = new LowPass(shape.dCutoffHz, dt).at(hz);
+  const back = polar(1, -2 * Math.PI * hz * dt);
+  // From one turn of the loops to the next.
+  const difference = scaled(complex(1 - back.re, -back.im), gains.derivative / dt);
+  const slope = times(difference, shape.dPoles > 1 ? times(low, low) : low);
   return scaled(plus(sum, slope), gainBy);
 }
 
@@ -105,8 +112,7 @@ export function controllerAt(gains: RateGains, dCutoffHz: number, gainBy: number
 export interface Loop {
   readonly model: AxisModel;
   readonly gains: RateGains;
-  readonly dCutoffHz: number;
-  readonly sumLimit: number;
+  readonly shape: LoopShape;
   /** What the gain law makes of them here. */
   readonly times: Readonly<GainTimes>;
   readonly filters: readonly ChainFilter[];
@@ -188,17 +194,17 @@ export function loopOf(
 ): Loop | null {
   const model = axisModel(airframe, values, axis, speedMps, set, flown);
   if (!model) return null;
-  const s = settingsOf(values);
   const rows = mixRows(airframe, values);
+  const shape = loopShapeOf(values);
+  const pulseS = pulseWait(rows, values, axis, pads);
   return {
     model,
     gains: gainsOf(values, axis, set),
-    dCutoffHz: s.number('rate.dCutoff'),
-    sumLimit: s.number('rate.sumLimit'),
+    shape,
     times: gainTimesOf(airframe, values, model.speedMps, flown),
     filters: gyroFilters(values, axis),
-    loopS: LOOP_S,
-    waitS: pulseWait(rows, values, axis, pads),
+    loopS: loopLate(pulseS, shape),
+    waitS: Math.max(pulseS, shape.everySteps * LOOP_S),
     slew: model.moves === 'servos' ? slewOf(airframe, values, axis, rows) : Number.POSITIVE_INFINITY,
     play: describedPlay(airframe, values, axis)?.share ?? 0,
     lateS: 0,
@@ -227,7 +233,7 @@ export function openLoopAt(loop: Loop, hz: number): Complex {
 }
 
 function onceAt(loop: Loop, hz: number): Complex {
-  const c = controllerAt(loop.gains, loop.dCutoffHz, loop.times.gain, hz);
+  const c = controllerAt(loop.gains, loop.shape, loop.times.gain, hz);
   const late = polar(1, -2 * Math.PI * hz * (loop.loopS + loop.lateS));
   return [throughAll(loop.filters, hz), holdAt(loop.waitS, hz), late, craftAt(loop.model, hz)].reduce(
     times,

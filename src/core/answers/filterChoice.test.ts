@@ -60,7 +60,7 @@ describe('what shake makes of the command', () => {
     const without = commandShake(spectra, { ...filters, notchHz: 0 }, MIDDLE, loop);
     // One throttle at a time, through the code that flies.
     for (const at of [0.325, 0.575, 0.775]) {
-      const rate = new RateLoop(loop.gains, loop.sumLimit, loop.dCutoffHz, LOOP_S);
+      const rate = new RateLoop(loop.gains, loop.shape, LOOP_S);
       const notch = new Notch(notchAt(filters, at, MIDDLE), filters.notchQ, LOOP_S);
       const lows = Array.from({ length: filters.poles }, () => new LowPass(filters.lowPassHz, LOOP_S));
       const commands: number[] = [];

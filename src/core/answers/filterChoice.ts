@@ -91,7 +91,7 @@ function beforeLowPass(
   const gains = Float64Array.from({ length: lines }, (_, k) =>
     k < from
       ? 0
-      : stepHz * sizeOf(controllerAt(loop.gains, loop.dCutoffHz, loop.times.gain, within(k * stepHz))) ** 2,
+      : stepHz * sizeOf(controllerAt(loop.gains, loop.shape, loop.times.gain, within(k * stepHz))) ** 2,
   );
   return bands.map((band, b) => {
     if (!band) return null;
@@ -106,6 +106,19 @@ const rootOf = (powers: Float64Array, through: Float64Array): number => {
   return Math.sqrt(sum);
 };
 
+/** What is left of shake in the command, by band of throttle and line: share of full command, squared; null where nothing was flown. */
+export function commandPowers(
+  spectra: ThrottleSpectra,
+  set: FilterSet,
+  middle: number,
+  loop: Loop,
+  shaft?: (throttle: number) => number,
+): readonly (Float64Array | null)[] {
+  const before = beforeLowPass(spectra, set, middle, loop, shaft);
+  const through = powerThrough(lowPassOf(set), spectra.stepHz, before.find((p) => p)?.length ?? 0);
+  return before.map((powers) => powers?.map((p, k) => p * through[k]!) ?? null);
+}
+
 /**
  * How far shake moves servos or motors, share of full command, root mean square, by band of throttle; NaN where nothing was flown.
  * Spectral density times the squares of what filters and gains make of it, summed up (Wiener and Khinchin).
@@ -117,9 +130,9 @@ export function commandShake(
   loop: Loop,
   shaft?: (throttle: number) => number,
 ): readonly number[] {
-  const before = beforeLowPass(spectra, set, middle, loop, shaft);
-  const through = powerThrough(lowPassOf(set), spectra.stepHz, before.find((p) => p)?.length ?? 0);
-  return before.map((powers) => (powers ? rootOf(powers, through) : Number.NaN));
+  return commandPowers(spectra, set, middle, loop, shaft).map((powers) =>
+    powers ? Math.sqrt(powers.reduce((sum, p) => sum + p, 0)) : Number.NaN,
+  );
 }
 
 /**

@@ -1,7 +1,7 @@
 import { angleOf, sizeOf } from '../math/complex.ts';
 import { DEG, wrapPi } from '../math/scalar.ts';
 import { craftAt } from './axisModel.ts';
-import { controllerAt, holdAt, type Loop, openLoopAt } from './chain.ts';
+import { controllerAt, holdAt, type Loop, openLoopAt, throughAll } from './chain.ts';
 
 /** What a part of the loop costs at the crossover. */
 interface Share {
@@ -18,6 +18,8 @@ interface Crossover {
   readonly degrees: number;
   /** The delay that would use them up, s. */
   readonly delayS: number;
+  /** The greatest swing of the craft at this frequency whose correction servos are quick enough for, rad/s; infinite for motors. */
+  readonly follows: number;
   /** What each part takes of 180 degrees; with what is left they add up to that. */
   readonly shares: readonly Share[];
 }
@@ -65,8 +67,9 @@ export function marginOf(loop: Loop): Margin {
   if (!least) return { crossover: null, ringsHz, gainLeft };
   const { hz, left } = least;
   const degrees = left / DEG;
+  const shares = sharesAt(loop, hz, 180 - degrees);
   return {
-    crossover: { hz, degrees, delayS: degrees / 360 / hz, shares: sharesAt(loop, hz, 180 - degrees) },
+    crossover: { hz, degrees, delayS: degrees / 360 / hz, follows: followsAt(loop, hz), shares },
     ringsHz,
     gainLeft,
   };
@@ -84,6 +87,12 @@ function between(from: number, to: number, f: (hz: number) => number): number {
   return Math.sqrt(low * high);
 }
 
+/** A command that swings by so much is quickest as it passes its middle: there no quicker than the servo. */
+function followsAt(loop: Loop, hz: number): number {
+  const commanded = sizeOf(controllerAt(loop.gains, loop.shape, loop.times.gain, hz));
+  return loop.slew / (2 * Math.PI * hz * commanded * sizeOf(throughAll(loop.filters, hz)));
+}
+
 /** What parts take, degrees; the craft takes what is left of the whole, however often its phase has gone round. */
 function sharesAt(loop: Loop, hz: number, whole: number): readonly Share[] {
   const filters = loop.filters.map((f) => ({ id: f.id, name: f.name, degrees: -angleOf(f.at(hz)) / DEG }));
@@ -94,7 +103,7 @@ function sharesAt(loop: Loop, hz: number, whole: number): readonly Share[] {
     {
       id: 'gains',
       name: 'gains',
-      degrees: -angleOf(controllerAt(loop.gains, loop.dCutoffHz, loop.times.gain, hz)) / DEG,
+      degrees: -angleOf(controllerAt(loop.gains, loop.shape, loop.times.gain, hz)) / DEG,
     },
   ];
   const craft = whole - own.reduce((sum, s) => sum + s.degrees, 0);

@@ -4,9 +4,13 @@ import type { Loop } from './chain.ts';
 import { marginOf } from './margin.ts';
 import { answerTo, figuresOf } from './stepAnswer.ts';
 
-/** Found gains leave more than what is wanting: degrees, and times. */
+/**
+ * Found gains leave more than what is wanting: degrees, and times. Where gain falls off as slowly as phase, as that of rotors with D does,
+ * degrees alone change little over half an octave and say hardly where to stop: so much delay, s, is to be left as well.
+ */
 const LEFT_DEG = MARGIN_LEAST_DEG + 10;
 const LEFT_TIMES = 3;
+const LEFT_DELAY_S = 0.04;
 /** I over P where the board has none, 1/s. */
 export const USUAL_SETTLING = 1.3;
 /** Shares of the feed-forward that brings it to what is asked, the best first: less of it where the craft itself swings over. */
@@ -18,6 +22,8 @@ const SHARES = [1, 0.75, 0.55, 0.4, 0.3, 0.2, 0.1, 0.05];
 const MOST_P = 2;
 const LEAST_P = 5e-4;
 const STEP_S = 0.6;
+/** Of a charged cell under load over one that is half empty: 4.15 of 3.7 V. */
+const FULL_BATTERY = 1.12;
 
 /** The same loop with another P and feed-forward, its other gains in their ratios to P. */
 function gainsAt(loop: Loop) {
@@ -36,11 +42,17 @@ function gainsAt(loop: Loop) {
   });
 }
 
-/** The most P that leaves what found gains are to leave, with as much of the I that goes with it as can be; null where none does. */
-export function mostProportional(loop: Loop): { readonly p: number; readonly settles: number } | null {
+/**
+ * The most P that leaves what found gains are to leave, with as much of the I that goes with it as can be; null where none does.
+ * @param asked swings of so much are followed by servos at the crossover, rad/s
+ */
+export function mostProportional(
+  loop: Loop,
+  asked: number,
+): { readonly p: number; readonly settles: number } | null {
   const withP = gainsAt(loop);
   for (const settles of SETTLINGS) {
-    const p = mostThatLeaves((x) => withP(x, 0, settles));
+    const p = mostThatLeaves((x) => withP(x, 0, settles), asked);
     if (p !== null) return { p, settles };
   }
   return null;
@@ -53,31 +65,43 @@ export function mostProportional(loop: Loop): { readonly p: number; readonly set
  */
 export function solveGains(loop: Loop, asked: number, overshoot: number): RateGains | null {
   const withP = gainsAt(loop);
-  const most = mostThatLeaves((p) => withP(p, 0));
+  const most = mostThatLeaves((p) => withP(p, 0), asked);
   if (most === null) return null;
   const forward = forwardThatReaches(loop, asked);
-  for (const part of forward === 0 ? [1] : FORWARDS)
-    for (const settles of SETTLINGS)
-      for (const share of SHARES) {
+  for (const share of SHARES)
+    for (const part of forward === 0 ? [1] : FORWARDS)
+      for (const settles of SETTLINGS) {
         const tried = withP(share * most, part * forward, settles);
         const f = figuresOf(answerTo(tried, asked, 0, STEP_S), asked);
         // What is left below is caught up by the sum within the next second; farther below it is not what was asked for.
-        if (f.overshoot <= overshoot && f.reaches > 0.8 && leavesEnough(tried)) return tried.gains;
+        if (!(f.overshoot <= overshoot && f.reaches > 0.8 && leavesEnough(tried, asked))) continue;
+        const full = withFullBattery(tried);
+        if (!full || figuresOf(answerTo(full, asked, 0, STEP_S), asked).overshoot <= overshoot)
+          return tried.gains;
       }
   return null;
 }
 
-function leavesEnough(loop: Loop): boolean {
+/** Rotors turn a craft the more the fuller their battery is: a loop is told by one that is half empty. Null of wings. */
+function withFullBattery(loop: Loop): Loop | null {
+  if (loop.model.moves !== 'motors') return null;
+  return { ...loop, times: { ...loop.times, gain: FULL_BATTERY * loop.times.gain } };
+}
+
+function leavesEnough(loop: Loop, asked: number): boolean {
   const { crossover, gainLeft } = marginOf(loop);
-  return (crossover?.degrees ?? 180) >= LEFT_DEG && !(gainLeft < LEFT_TIMES);
+  if (gainLeft < LEFT_TIMES) return false;
+  if (!crossover) return true;
+  const { degrees, delayS, follows } = crossover;
+  return degrees >= LEFT_DEG && delayS >= LEFT_DELAY_S && follows >= asked;
 }
 
 /** P is looked for from the most downwards, in so many steps: too little of it may leave too little as well, where the sum then leads. */
 const TRIED = 40;
 
 /** The most P that leaves what found gains are to leave; null where none does. */
-function mostThatLeaves(at: (p: number) => Loop): number | null {
-  const leaves = (p: number) => leavesEnough(at(p));
+function mostThatLeaves(at: (p: number) => Loop, asked: number): number | null {
+  const leaves = (p: number) => leavesEnough(at(p), asked);
   const step = (MOST_P / LEAST_P) ** (1 / TRIED);
   let low = MOST_P;
   while (!leaves(low)) {

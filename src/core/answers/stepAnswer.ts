@@ -43,7 +43,7 @@ export class LoopRun {
     private readonly loop: Loop,
     late = 0.5,
   ) {
-    this.controller = new RateLoop(loop.gains, loop.sumLimit, loop.dCutoffHz, LOOP_S);
+    this.controller = new RateLoop(loop.gains, loop.shape, loop.shape.everySteps * LOOP_S);
     this.controller.gainBy = loop.times.gain;
     this.controller.forwardBy = loop.times.forward;
     this.filters = loop.filters.map((f) => f.make());
@@ -62,9 +62,11 @@ export class LoopRun {
     const { now, slopes, controller, way } = this;
     let felt = now[0]!;
     for (const f of this.filters) felt = f.step(felt);
-    controller.demand = asked;
-    controller.rate = felt;
-    controller.step(false);
+    if (this.k % this.loop.shape.everySteps === 0) {
+      controller.demand = asked;
+      controller.rate = felt;
+      controller.step(false);
+    }
     const sent = way[this.oldest]!;
     if (this.k++ % this.wait === this.first) this.pulse = controller.output;
     way[this.oldest] = this.pulse;

@@ -83,6 +83,7 @@ describe('what a flight says', () => {
       samples: [[0, 0, 0, 0, 0, 0, 0, 0, 0], ...samples],
       decisions: [],
       settings: {},
+      gyro: [],
     };
     const fit = airspeedFromCircles(circleSamplesOf(momentsOfLog(log)!));
     if ('refused' in fit) throw new Error(fit.refused);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { plainShape } from '../../testing/plainShape.ts';
 import { DEG } from '../math/scalar.ts';
 import { EnergyLoop } from './energyLoop.ts';
 import { HoverLoops } from './hoverLoops.ts';
@@ -39,7 +40,7 @@ describe('rate loop', () => {
   const gains = { feedForward: 0.2, proportional: 0.1, integral: 0.5, derivative: 0 };
 
   it('brings a craft that rolls as a first-order lag to the rate asked for, with no lasting error', () => {
-    const loop = new RateLoop(gains, 0.5, 30, 0.001);
+    const loop = new RateLoop(gains, plainShape, 0.001);
     let p = 0;
     for (let k = 0; k < 5000; k++) {
       const u = stepped(loop, 1, p, 1, false);
@@ -49,13 +50,41 @@ describe('rate loop', () => {
   });
 
   it('scales feed-forward with 1/V and the rest with 1/V^2', () => {
-    const still = new RateLoop({ ...gains, integral: 0 }, 0.5, 30, 0.001);
+    const still = new RateLoop({ ...gains, integral: 0 }, plainShape, 0.001);
     expect(stepped(still, 1, 1, 0.5, false)).toBeCloseTo(0.1, 9);
     expect(stepped(still, 0, -1, 0.5, false)).toBeCloseTo(0.025, 9);
   });
 
+  it('smooths what is asked for the feed-forward by a time constant, and is ahead of it by a lead', () => {
+    const only = { feedForward: 1, proportional: 0, integral: 0, derivative: 0 };
+    const smooth = new RateLoop(only, { ...plainShape, forwardLagS: 0.05 }, 0.001);
+    for (let k = 0; k < 49; k++) stepped(smooth, 0.5, 0, 1, false);
+    expect(stepped(smooth, 0.5, 0, 1, false)).toBeCloseTo(0.5 * (1 - Math.exp(-1)), 2);
+    // What grows by a tenth in a second is given as it will be 80 ms later, less the 50 ms that smoothing is behind.
+    const ahead = new RateLoop(only, { ...plainShape, forwardLagS: 0.05, forwardLeadS: 0.08 }, 0.001);
+    for (let k = 0; k < 1000; k++) stepped(ahead, 0.0001 * k, 0, 1, false);
+    expect(stepped(ahead, 0.1, 0, 1, false)).toBeCloseTo(0.1 * (1 + 0.08 - 0.05), 3);
+  });
+
+  it('cuts D off twice as steeply with two poles', () => {
+    const only = { feedForward: 0, proportional: 0, integral: 0, derivative: 0.001 };
+    const swing = (dPoles: number) => {
+      const loop = new RateLoop(only, { ...plainShape, dPoles }, 0.001);
+      let most = 0;
+      for (let k = 0; k < 2000; k++) {
+        const y = stepped(loop, 0, Math.sin(2 * Math.PI * 30 * k * 0.001), 1, false);
+        if (k > 1000) most = Math.max(most, Math.abs(y));
+      }
+      return most;
+    };
+    const plain = 0.001 * 2 * Math.PI * 30;
+    // At its cut-off a pole leaves half of the power; a step of a millisecond there is not quite a slope.
+    expect(swing(1) / plain).toBeCloseTo(Math.SQRT1_2, 1);
+    expect(swing(2) / swing(1)).toBeCloseTo(Math.SQRT1_2, 1);
+  });
+
   it('does not wind up while held or at the stop', () => {
-    const loop = new RateLoop(gains, 0.5, 30, 0.001);
+    const loop = new RateLoop(gains, plainShape, 0.001);
     for (let k = 0; k < 5000; k++) stepped(loop, 20, 0, 1, false);
     expect(stepped(loop, 0, 0, 1, false)).toBeLessThan(0.06);
     for (let k = 0; k < 5000; k++) stepped(loop, 0.5, 0, 1, true);

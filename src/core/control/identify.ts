@@ -72,6 +72,7 @@ export class Identifier {
   private readonly lagged = new Float64Array(LAGS.length);
   private readonly command: readonly StateFilter[];
   private readonly commands: readonly Float64Array[];
+  private last = 0;
   private turned = 0;
   private at = 0;
   private readonly row = new Float64Array(N);
@@ -103,6 +104,7 @@ export class Identifier {
     this.count = 0;
     this.at = 0;
     this.turned = 0;
+    this.last = 0;
     this.rate.reset();
     this.drive.reset();
     for (const c of this.command) c.reset();
@@ -122,12 +124,16 @@ export class Identifier {
     this.drive.step(drive);
     this.turned += this.dt * (this.drive.value - this.forgets * this.turned);
     for (let i = 0; i < LAGS.length; i++) {
-      lagged[i]! += (1 - Math.exp(-this.dt / Math.max(1e-6, LAGS[i]!))) * (command - lagged[i]!);
+      // Half of this command and half of the last one: a lag that is neither early nor late by a part of a sample.
+      const lag = LAGS[i]!;
+      if (lag === 0) lagged[i] = command;
+      else lagged[i]! += (1 - Math.exp(-this.dt / lag)) * (0.5 * (command + this.last) - lagged[i]!);
       this.command[i]!.step(lagged[i]!);
       const of = commands[i]!;
       for (let k = latest; k > 0; k--) of[k] = of[k - 1]!;
       of[0] = this.command[i]!.value;
     }
+    this.last = command;
     // Filters have to fill first.
     if (++this.at < 2 * (latest + 1)) return;
     const { slope } = this.rate;

@@ -2,6 +2,7 @@ import { Decoder } from 'cbor-x';
 import { z } from 'zod';
 import { parsed } from '#core/parsed.ts';
 import { settingValueSchema, type Values } from '#core/settings/catalogue.ts';
+import { unpackGyro } from './gyroTrace.ts';
 
 const decoder = new Decoder({ useRecords: false, mapsAsObjects: true });
 
@@ -18,6 +19,16 @@ export interface LoggedSeries {
   readonly samples: readonly (readonly number[])[];
   /** s since power-on */
   readonly decisions: readonly { readonly atS: number; readonly text: string }[];
+  /** The gyro before its filters, in stretches without a gap; empty where it was not logged. */
+  readonly gyro: readonly GyroStretch[];
+}
+
+export interface GyroStretch {
+  /** Of its first sample, since power-on, s. */
+  readonly fromS: number;
+  readonly stepS: number;
+  /** Roll, pitch, yaw, rad/s. */
+  readonly axes: readonly Float64Array[];
 }
 
 const headSchema = z.object({
@@ -29,7 +40,7 @@ const headSchema = z.object({
 });
 
 /**
- * Reads a flight log: a CBOR sequence (RFC 8742) of a head, then arrays of numbers and `[seconds, text]` pairs.
+ * Reads a flight log: a CBOR sequence (RFC 8742) of a head, then arrays of numbers, `[seconds, text]` pairs and blocks of the raw gyro.
  * An end that was cut short, as when the battery goes, costs the last item only.
  * @returns null for bytes that are no flight log
  */
@@ -47,11 +58,42 @@ export function readFlightLog(bytes: Uint8Array): LoggedSeries | null {
   const width = head.data.fields.length;
   const samples: number[][] = [];
   const decisions: { atS: number; text: string }[] = [];
+  const blocks: GyroStretch[] = [];
   for (const item of items.slice(1)) {
     if (!Array.isArray(item)) continue;
     if (item.length === 2 && typeof item[0] === 'number' && typeof item[1] === 'string')
       decisions.push({ atS: item[0], text: item[1] });
-    else if (item.length === width && item.every((x) => typeof x === 'number')) samples.push(item);
+    else if (item.length === 3 && item[2] instanceof Uint8Array) {
+      const axes = unpackGyro(item[2]);
+      const [fromS, stepS] = item as [unknown, unknown];
+      if (axes && typeof fromS === 'number' && typeof stepS === 'number' && stepS > 0)
+        blocks.push({ fromS, stepS, axes });
+    } else if (item.length === width && item.every((x) => typeof x === 'number')) samples.push(item);
   }
-  return { ...head.data, samples, decisions };
+  return { ...head.data, samples, decisions, gyro: joined(blocks) };
+}
+
+/** Blocks that follow each other without a gap, as one stretch. */
+function joined(blocks: readonly GyroStretch[]): GyroStretch[] {
+  const runs: GyroStretch[][] = [];
+  for (const block of blocks) {
+    const before = runs.at(-1)?.at(-1);
+    const ends = before ? before.fromS + before.axes[0]!.length * before.stepS : Number.NaN;
+    if (before?.stepS === block.stepS && Math.abs(block.fromS - ends) < 0.5 * block.stepS)
+      runs.at(-1)!.push(block);
+    else runs.push([block]);
+  }
+  return runs.map((run) => ({
+    fromS: run[0]!.fromS,
+    stepS: run[0]!.stepS,
+    axes: [0, 1, 2].map((i) => {
+      const all = new Float64Array(run.reduce((n, b) => n + b.axes[i]!.length, 0));
+      let at = 0;
+      for (const b of run) {
+        all.set(b.axes[i]!, at);
+        at += b.axes[i]!.length;
+      }
+      return all;
+    }),
+  }));
 }

@@ -1,5 +1,6 @@
 import type { LoopStretch } from '../analysis/gainsFromLog.ts';
 import type { Stretch } from '../analysis/stepResponse.ts';
+import type { ThrottleStretch } from '../analysis/throttleSpectra.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Axis } from '../mixer/authority.ts';
 import type { Values } from '../settings/catalogue.ts';
@@ -60,6 +61,36 @@ export function shakeOfTable({ columns }: SamplesTable): ReadRates {
   const [t, throttle, came] = [columns.get('t'), columns.get('throttle'), columns.get('came')];
   if (!t || !throttle || !came) return { ok: false, why: 'it names no time, no throttle or no rate' };
   return inStretches(t, throttle, came, { speedMps: null, flownBy: null });
+}
+
+const NO_GYRO =
+  'it does not hold the gyro as it is before its filters: switch "Log the raw gyro" on and fly again';
+
+export type ReadShake =
+  | { readonly ok: true; readonly rateHz: number; readonly axes: readonly (readonly ThrottleStretch[])[] }
+  | { readonly ok: false; readonly why: string };
+
+/** The raw gyro of a board's own log, about roll, pitch and yaw, beside the throttle of then. */
+export function shakeOfFlight(log: LoggedSeries): ReadShake {
+  const [t, lever] = ['seconds', 'throttle'].map((name) => log.fields.indexOf(name)) as [number, number];
+  if (log.gyro.length === 0) return { ok: false, why: NO_GYRO };
+  if (t < 0 || lever < 0) return { ok: false, why: 'it holds no throttle' };
+  const { stepS } = log.gyro[0]!;
+  const stretches = log.gyro.filter((g) => g.stepS === stepS);
+  const throttles = stretches.map(({ fromS, axes }) => {
+    let at = 0;
+    return axes[0]!.map((_, k) => {
+      while (at + 1 < log.samples.length && log.samples[at + 1]![t]! <= fromS + k * stepS) at++;
+      return log.samples[at]?.[lever] ?? Number.NaN;
+    });
+  });
+  return {
+    ok: true,
+    rateHz: 1 / stepS,
+    axes: [0, 1, 2].map((i) =>
+      stretches.map(({ axes }, n) => ({ signal: axes[i]!, throttle: throttles[n]! })),
+    ),
+  };
 }
 
 /** What a loop was asked, what came and what it gave: share of full command, per cent or microseconds of half a pulse. */

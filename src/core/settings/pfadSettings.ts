@@ -120,8 +120,12 @@ export interface PfadSettings {
   'rate.voltPower': number;
   'rate.volts': number;
   'rate.sumLimit': number;
+  'rate.forwardLag': number;
+  'rate.forwardLead': number;
+  'loop.rate': '1000' | '500' | '250';
   'gyro.cutoff': number;
   'rate.dCutoff': number;
+  'rate.dPoles': number;
   'gyro.notch': number;
   'gyro.notchQ': number;
   'gyro.notchFollows': boolean;
@@ -196,6 +200,7 @@ export interface PfadSettings {
   'tune.channel': number;
   'tune.axes': 'both' | 'roll' | 'pitch';
   'tune.share': number;
+  'tune.servo': number;
   'tune.flies': boolean;
   [key: `mix.row.${number}.to`]: number;
   [key: `mix.row.${number}.from`]: 'roll' | 'pitch' | 'yaw' | 'throttle' | 'flap' | 'stick-roll' | 'stick-pitch' | 'stick-yaw' | 'stick-throttle' | 'bank' | 'nose' | 'always' | 'camera' | 'channel-5' | 'channel-6' | 'channel-7' | 'channel-8' | 'channel-9' | 'channel-10' | 'channel-11' | 'channel-12' | 'channel-13' | 'channel-14' | 'channel-15' | 'channel-16';
@@ -318,5 +323,6 @@ export interface PfadSettings {
   'gnss.jump': number;
   'log.rate': '0' | '5' | '10' | '50';
   'log.loops': boolean;
+  'log.gyro': boolean;
   [key: `port.${number}.use`]: 'free' | 'link' | 'receiver' | 'gnss' | 'telemetry' | 'video-control' | 'overlay' | 'motor-telemetry' | 'rangefinder' | 'flow' | 'camera';
 }

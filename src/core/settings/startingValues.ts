@@ -214,6 +214,13 @@ function wingValues(airframe: Airframe, put: Put): void {
     [2, 'yaw'],
   ] as const)
     axisValues(answerOf(airframe, axis, cruise), name, put);
+  const slowest = slowestServo(airframe);
+  if (slowest !== null)
+    put(
+      'tune.servo',
+      clamp(round(slowest, 0.005), 0.02, 0.5),
+      'The slowest of the servos described, from its middle to its end.',
+    );
   if (airframe.motors.length === 2) put('mix.differential', 0.25, 'Two motors help the rudder at low speed.');
   if (airframe.surfaces.some((s) => s.id.endsWith('aileron'))) {
     put('mix.aileronUp', 0.3, 'The up-going aileron moves further, against adverse yaw.');
@@ -223,6 +230,14 @@ function wingValues(airframe: Airframe, put: Put): void {
     put('flap.pitch', -0.1, 'Flaps down raise the nose; a little down elevator meets that.');
   }
   put('return.arrival', 'circle-low', 'Comes down to where the pilot can see it.');
+}
+
+/** From its middle to its end, s, the slowest of the servos that turn a wing; null where none is described. */
+function slowestServo(airframe: Airframe): number | null {
+  const each = airframe.surfaces.flatMap(({ linkage }) =>
+    linkage ? [linkage.servoTravelDeg / linkage.servoSpeedDegPerS] : [],
+  );
+  return each.length > 0 ? Math.max(...each) : null;
 }
 
 function powerValues(airframe: Airframe, cruise: number, alpha: number, thrust: number, put: Put): void {

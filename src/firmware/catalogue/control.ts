@@ -1,7 +1,8 @@
 import { kindNames, kinds } from '#core/airframe/airframe.ts';
-import { DIALS, dialTargets } from '#core/control/dials.ts';
 import { usualShares } from '#core/mixer/roles.ts';
 import type { EntryBook } from './entryBook.ts';
+import { addFilterSettings } from './filters.ts';
+import { addDialSettings, addTuneSettings } from './tuning.ts';
 
 /** Loops, levelling and motors. */
 export function addControlSettings(book: EntryBook): void {
@@ -82,116 +83,32 @@ export function addControlSettings(book: EntryBook): void {
     'How much surface the I part may use.',
   );
   book.number(
-    'gyro.cutoff',
-    'Gyro low-pass',
-    'hz',
-    [10, 400, 80, 5],
-    'Cut-off of the gyro filter. Lower is smoother and slower.',
-    'restart',
+    'rate.forwardLag',
+    'Feed-forward smoothing',
+    's',
+    [0, 0.3, 0, 0.005],
+    'What is asked comes in steps, as the receiver hears it: the feed-forward takes it smoothed by so much.',
   );
   book.number(
-    'rate.dCutoff',
-    'D low-pass',
-    'hz',
-    [5, 200, 30, 5],
-    'Cut-off of the filter before the D part.',
-    'restart',
+    'rate.forwardLead',
+    'Feed-forward lead',
+    's',
+    [0, 0.3, 0, 0.005],
+    'The feed-forward is ahead of what is asked by so much: for what is slow to follow. Smooth it as well.',
   );
-
-  book.number(
-    'gyro.notch',
-    'Gyro notch',
-    'hz',
-    [0, 450, 0, 1],
-    'Centre of the notch against the propellers. 0 turns it off.',
-    'restart',
-  );
-  book.number('gyro.notchQ', 'Notch Q', 'share', [1, 10, 3, 0.5], 'Higher is narrower.', 'restart');
-  book.flag(
-    'gyro.notchFollows',
-    'Notch follows the throttle',
-    false,
-    'Moves the notch with the throttle; its centre is then that at cruise or hover.',
-    'restart',
-  );
-  book.number(
-    'gyro.notchPower',
-    'Notch over throttle',
-    'share',
-    [0.3, 1.5, 0.5, 0.05],
-    'Power of the throttle by which a notch that follows moves: 0.5 is its root, 1 is in step with it.',
-    'restart',
-  );
-  book.flag(
-    'gyro.notchTold',
-    'Notch goes by the motors’ own speed',
-    false,
-    'Motor controllers that are sent frames tell how fast they turn: the notch is there. Where they are silent it is where it would be without.',
-    'restart',
-  );
-  book.number(
-    'gyro.notchHarmonics',
-    'Notches',
-    'count',
-    [1, 3, 1, 1],
-    'Notches at once, twice and three times the centre: blades shake at multiples of the shaft.',
-    'restart',
-  );
-  book.number(
-    'gyro.poles',
-    'Gyro low-pass poles',
-    'count',
-    [1, 3, 1, 1],
-    'How steeply the gyro filter cuts off; each pole costs the delay of one.',
-    'restart',
-  );
-
-  book.number(
-    'gyro.track',
-    'Tracking notches',
-    'count',
-    [0, 4, 0, 1],
-    'Notches that look for what shakes most themselves, and follow it. 0 turns them off.',
-    'restart',
-    'integer',
-  );
-  book.number(
-    'gyro.trackFrom',
-    'Tracking from',
-    'hz',
-    [40, 300, 70, 5],
-    'They look for nothing slower: what is below is the craft’s own turning.',
-    'restart',
-  );
-  book.number('gyro.trackTo', 'Tracking to', 'hz', [80, 450, 350, 5], 'Nor for anything quicker.', 'restart');
-  book.number('gyro.trackQ', 'Tracking Q', 'share', [1, 10, 3, 0.5], 'Higher is narrower.', 'restart');
   book.choice(
-    'gyro.kind',
-    'Gyro low-pass is',
+    'loop.rate',
+    'Loops run',
     [
-      ['poles', 'of poles'],
-      ['biquad', 'of the second order'],
+      ['1000', '1000 times a second'],
+      ['500', '500 times a second'],
+      ['250', '250 times a second'],
     ],
-    'poles',
-    'One of the second order cuts off twice as steeply as a pole, and costs less delay than two.',
+    '1000',
+    'How often the rate loops are worked out. Less often leaves the processor more room and is later.',
     'restart',
   );
-  book.number(
-    'gyro.cutoff2',
-    'Second gyro low-pass',
-    'hz',
-    [0, 400, 0, 5],
-    'Cut-off of another pole behind the first low-pass. 0 turns it off.',
-    'restart',
-  );
-  book.number(
-    'gyro.yawCutoff',
-    'Yaw low-pass',
-    'hz',
-    [0, 400, 0, 5],
-    'Cut-off of a low-pass of the yaw gyro alone: fins and tilted rotors shake it most. 0 turns it off.',
-    'restart',
-  );
+  addFilterSettings(book);
 
   book.group = 'Level';
   book.number(
@@ -340,81 +257,6 @@ export function addControlSettings(book: EntryBook): void {
   addHoverSettings(book);
   addDialSettings(book);
   addTuneSettings(book);
-}
-
-/** Gains that the board finds in flight. */
-function addTuneSettings(book: EntryBook): void {
-  book.group = 'Finding gains';
-  book.channel(
-    'tune.channel',
-    'Finding gains channel',
-    0,
-    'Switch that lets the board find gains in flight, at its upper end. 0 for none.',
-  );
-  book.choice(
-    'tune.axes',
-    'Gains are found of',
-    [
-      ['both', 'roll, then pitch'],
-      ['roll', 'roll'],
-      ['pitch', 'pitch'],
-    ],
-    'both',
-    'About which axes the craft is leant to and fro.',
-  );
-  book.number(
-    'tune.share',
-    'Share of the most',
-    'share',
-    [0.05, 1, 0.35, 0.05],
-    'Of the most P that leaves 55° and three times until it rings: so much is taken. Less is softer.',
-  );
-  book.flag('tune.flies', 'Flies what it found', true, 'Until it is disarmed; nothing is written.');
-}
-
-/** What is moved in flight by a dial or a switch of the transmitter. */
-function addDialSettings(book: EntryBook): void {
-  book.group = 'Dials';
-  for (let n = 1; n <= DIALS; n++) {
-    const at = `dial.${n}`;
-    book.channel(
-      `${at}.channel`,
-      `Dial ${n} channel`,
-      0,
-      'Channel of a dial or a switch that moves a setting. 0 for none.',
-    );
-    book.choice(
-      `${at}.moves`,
-      `Dial ${n} moves`,
-      [['nothing', 'nothing'], ...dialTargets],
-      'nothing',
-      'The setting that is multiplied, within what it takes. What is written stays.',
-    );
-    book.choice(
-      `${at}.by`,
-      `Dial ${n} is`,
-      [
-        ['dial', 'a dial'],
-        ['switch', 'a switch that springs back'],
-      ],
-      'dial',
-      'A dial multiplies by where it stands, a switch by one step at each flick.',
-    );
-    book.number(
-      `${at}.span`,
-      `Dial ${n} span`,
-      'share',
-      [1.05, 4, 1.5, 0.05],
-      'So many times what is written at its upper end, and one over it at its lower.',
-    );
-    book.number(
-      `${at}.step`,
-      `Dial ${n} step`,
-      'share',
-      [0.01, 0.5, 0.05, 0.01],
-      'Of a switch: share more or less at each flick.',
-    );
-  }
 }
 
 /** Rates, gains and limits that may differ from one control set to the next. */

@@ -400,4 +400,10 @@ export function addSensorsSettings(book: EntryBook): void {
     'How often the board writes down what it does.',
   );
   book.flag('log.loops', 'Log the loops', false, 'Also writes demands and commands of every axis.');
+  book.flag(
+    'log.gyro',
+    'Log the raw gyro',
+    false,
+    'Also writes every step of the gyro before its filters, and nothing of it is lost: about four minutes fill the store.',
+  );
 }

@@ -113,6 +113,17 @@ export default function AnswersStation() {
                     </dd>
                   </div>
                 ))}
+                {!rotors &&
+                  shaping
+                    .filter(([key]) => catalogue.entry(key))
+                    .map(([key, name]) => (
+                      <div key={key}>
+                        <dt className="text-soft">{name}</dt>
+                        <dd>
+                          <SettingField name={key} />
+                        </dd>
+                      </div>
+                    ))}
               </dl>
               <FindGains key={axis} axis={axis} speedMps={speed} />
             </div>
@@ -163,6 +174,12 @@ const parts = [
   ['i', 'how it settles', 'I'],
   ['d', 'how it brakes', 'D'],
   ['forward', 'how it starts', 'F'],
+] as const;
+
+/** What is done to what is asked before the feed-forward takes it, on all axes. */
+const shaping = [
+  ['rate.forwardLag', 'F smoothed by'],
+  ['rate.forwardLead', 'F ahead by'],
 ] as const;
 
 const onlyGains = (base: Readonly<Record<string, unknown>>, axis: Axis) =>

@@ -26,6 +26,8 @@ const fields = [
   ['tune.share', 'share of the most'],
   ['tune.flies', ' '],
 ] as const;
+/** Of wings. */
+const servo = ['tune.servo', 'servo, middle to end'] as const;
 
 /** Gains that the board finds in flight: what it does, rehearsed first; what it found, as edits. */
 export default function LetItFindStation() {
@@ -85,7 +87,7 @@ export default function LetItFindStation() {
         </Button>
       </div>
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-3">
-        {fields.map(([key, name]) => (
+        {[...fields, ...(rotors ? [] : [servo])].map(([key, name]) => (
           <div key={key}>
             <dt className="text-soft">{name}</dt>
             <dd>

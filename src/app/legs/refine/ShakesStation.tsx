@@ -4,7 +4,8 @@ import { shaftHz } from '#core/airframe/shaftSpeed.ts';
 import { middleOf } from '#core/analysis/throttleSpectra.ts';
 import { axisAnswer, usualSpeed } from '#core/answers/answers.ts';
 import { LOOP_S } from '#core/answers/chain.ts';
-import { commandShake, delaysOf, loudestLine } from '#core/answers/filterChoice.ts';
+import { commandPowers, commandShake, delaysOf, loudestLine } from '#core/answers/filterChoice.ts';
+import { priceOfShake, type ShakePrice } from '#core/answers/shakePrice.ts';
 import { filtersOf } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Axis } from '#core/mixer/authority.ts';
@@ -37,7 +38,7 @@ const columns = [
   { id: 'came', name: 'Gyro, unfiltered', units: RATES },
 ] as const;
 
-/** Every filter of the chain, in the order in which they are passed. */
+/** Every filter of the chain, in the order in which they are passed, how often loops run behind them, and what a flight tells of it. */
 const stages = [
   {
     name: 'Notch',
@@ -69,11 +70,29 @@ const stages = [
       ['gyro.yawCutoff', 'of yaw besides at'],
     ],
   },
-  { name: 'D', fields: [['rate.dCutoff', 'low-pass at']] },
+  {
+    name: 'D',
+    fields: [
+      ['rate.dCutoff', 'low-pass at'],
+      ['rate.dPoles', 'poles'],
+    ],
+  },
+  { name: 'Loops', fields: [['loop.rate', 'run']] },
+  {
+    name: 'In its log',
+    fields: [
+      ['log.gyro', '\u00a0'],
+      ['log.loops', '\u00a0'],
+      ['log.rate', 'all else'],
+    ],
+  },
 ] as const satisfies readonly {
   readonly name: string;
   readonly fields: readonly (readonly [SettingKey, string])[];
 }[];
+
+/** A board's own log, or a table. */
+const LOGS = '.log,.bin,.cbor,.csv,.tsv,.txt';
 
 /** More than this nobody measures, dB. */
 const MOST_DB = 60;
@@ -107,6 +126,11 @@ export default function ShakesStation() {
   const crossHz = answer?.margin.crossover?.hz ?? USUAL_HZ;
   const moved = spectra && answer ? commandShake(spectra, set, middle, answer.loop, shaft) : [];
   const worst = moved.reduce((w, m, k) => (m > (moved[w] ?? -1) ? k : w), -1);
+  const powers = spectra && answer ? commandPowers(spectra, set, middle, answer.loop, shaft)[worst] : null;
+  const price =
+    spectra && answer && powers
+      ? priceOfShake(airframe, drawn, axis, powers, spectra.stepHz, answer.loop.waitS)
+      : null;
   const loudest = spectra && worst >= 0 ? loudestLine(spectra, worst, set, middle, shaft) : null;
   return (
     <>
@@ -115,7 +139,7 @@ export default function ShakesStation() {
         axis={axis}
         onAxis={setAxis}
         onFly={fly}
-        file={{ label: 'Table of a gyro', words: 'Open a table of it', accept: '.csv,.tsv,.txt' }}
+        file={{ label: 'Log of a gyro', words: 'Open a log of it', accept: LOGS }}
         onFile={open}
       />
       {doing.kind === 'columns' && (
@@ -132,8 +156,9 @@ export default function ShakesStation() {
       ) : (
         <p className="mt-4 max-w-[660px] text-soft">
           Nothing was flown yet. <b className="font-semibold text-ink">Fly it</b> takes the craft up in the
-          bench and moves its throttle from end to end for a minute; a table of a real flight needs time,
-          throttle and the unfiltered gyro, several hundred times a second.
+          bench and moves its throttle from end to end for a minute. A board’s own log of a real flight does,
+          where it logged the raw gyro; a table needs time, throttle and the unfiltered gyro, several hundred
+          times a second.
         </p>
       )}
       {shake && (
@@ -141,7 +166,7 @@ export default function ShakesStation() {
           {shake.file ?? 'Flown in the bench'}: {formatClock(shake.seconds)} at{' '}
           {formatNumber(shake.rateHz, 0)} samples a second.{' '}
           {worst >= 0 &&
-            `As the filters are, shake moves its ${rotors ? 'motors' : 'servos'} by up to ${formatNumber(100 * moved[worst]!, 2)} % of their way, at ${formatNumber(100 * middleOf(worst, moved.length), 0)} % throttle${loudest ? `; what shakes most there is at ${formatNumber(loudest.hz, 0)} Hz, ${formatNumber(loudest.rms / DEG, 1)} °/s of it, of which the filters take ${loudest.takenDb > MOST_DB ? `more than ${MOST_DB}` : formatNumber(loudest.takenDb, 0)} dB` : ''}.`}
+            `As the filters are, shake moves its ${rotors ? 'motors' : 'servos'} by up to ${formatNumber(100 * moved[worst]!, 2)} % of their way, at ${formatNumber(100 * middleOf(worst, moved.length), 0)} % throttle${loudest ? `; what shakes most there is at ${formatNumber(loudest.hz, 0)} Hz, ${formatNumber(loudest.rms / DEG, 1)} °/s of it, of which the filters take ${loudest.takenDb > MOST_DB ? `more than ${MOST_DB}` : formatNumber(loudest.takenDb, 0)} dB` : ''}. ${price ? priceWords(price) : ''}`}
         </p>
       )}
       {stages
@@ -182,3 +207,8 @@ export default function ShakesStation() {
     </>
   );
 }
+
+const priceWords = (price: ShakePrice): string =>
+  price.kind === 'heat'
+    ? `That heats each motor by ${formatNumber(price.watts, 2)} W, beside ${formatNumber(price.hoverWatts, 1)} W that it loses in a hover.`
+    : `It wears them by ${formatNumber(price.waysPerHour, 0)} ways from end to end an hour.`;

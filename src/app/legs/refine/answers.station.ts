@@ -13,7 +13,7 @@ const station: Station = {
   about:
     'A rate that is asked for suddenly, as the craft will answer it by its gains, filters, servos and air, before it flies; and how much delay it bears until it rings.',
   requires: ['rate.roll.p', 'rate.roll.i', 'rate.roll.forward'],
-  settings: /^rate\.(roll|pitch|yaw)\.(p|i|d|forward)$/,
+  settings: /^rate\.((roll|pitch|yaw)\.(p|i|d|forward)|forwardLag|forwardLead)$/,
   small: (p, station) => waits(p, station),
   progress: written,
   view: () => import('./AnswersStation.tsx'),

@@ -13,7 +13,8 @@ const station: Station = {
   about:
     'The gyro over a flight as a map: to the right faster, upward more throttle, height is how much it shakes. The hills are what the filters leave, and every filter costs a delay.',
   requires: ['gyro.cutoff', 'gyro.notch'],
-  settings: /^(gyro\.(cutoff2?|poles|kind|yawCutoff|notch.*|track.*)|rate\.dCutoff)$/,
+  settings:
+    /^(gyro\.(cutoff2?|poles|kind|yawCutoff|notch.*|track.*)|rate\.d(Cutoff|Poles)|loop\.rate|log\..*)$/,
   small: (p, station) => waits(p, station),
   progress: written,
   view: () => import('./ShakesStation.tsx'),

@@ -170,8 +170,23 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
-      keys: ['tune.channel', 'tune.axes', 'tune.share', 'tune.flies'],
+      keys: ['tune.channel', 'tune.axes', 'tune.share', 'tune.servo', 'tune.flies'],
       why: 'From 3.2 the board finds gains in flight.',
+    },
+    {
+      kind: 'added',
+      keys: ['rate.dPoles', 'rate.forwardLag', 'rate.forwardLead'],
+      why: 'From 3.2 the low-pass of D may have two poles, and what is asked may be smoothed or brought forward for the feed-forward.',
+    },
+    {
+      kind: 'added',
+      keys: ['loop.rate'],
+      why: 'From 3.2 the loops may run less often.',
+    },
+    {
+      kind: 'added',
+      keys: ['log.gyro'],
+      why: 'From 3.2 the flight log may hold the raw gyro.',
     },
     {
       kind: 'added',

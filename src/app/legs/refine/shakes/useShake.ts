@@ -5,7 +5,7 @@ import { store } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
 import { type Doing, useWorked } from '../useWorked.ts';
 
-/** Shake that was flown, of all axes; or read from a table, which is of the axis that is looked at. */
+/** Shake that was flown or logged by a board, of all axes; or read from a table, which is of the axis that is looked at. */
 interface Shake {
   readonly by: (axis: Axis) => ThrottleSpectra;
   readonly seconds: number;
@@ -36,7 +36,8 @@ export function useShake() {
       if (opened.kind === 'columns') return { ...opened, file };
       if (opened.kind === 'refused') return { kind: 'fault', why: opened.why };
       const { spectra, seconds, rateHz } = opened;
-      return { kind: 'seen', seen: { by: () => spectra, seconds, rateHz, file: file.name } };
+      const by = (axis: Axis) => spectra[axes.indexOf(axis)] ?? spectra[0]!;
+      return { kind: 'seen', seen: { by, seconds, rateHz, file: file.name } };
     };
     void work('reading', null, does, `${file.name} could not be read`);
   };
