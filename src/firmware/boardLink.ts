@@ -44,7 +44,7 @@ const SINCE_32: readonly string[] = [
   ...['heard', 'sky', 'services', 'radio', 'listen-port', 'listen-receiver'],
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
-  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials', 'tune'],
+  ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials', 'tune', 'trim'],
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */
@@ -387,6 +387,8 @@ export class BoardLink {
           ),
         ];
       }
+      case 'trim':
+        return [c.trim.seconds, c.trim.roll, c.trim.pitch];
       case 'dials':
         return Array.from(c.dials.times);
       case 'charge': {

@@ -1,3 +1,4 @@
+import { TrimLearner } from '#core/calibration/surfaceTrim.ts';
 import { LostLink, type LostLinkState } from '#core/lostlink/lostLink.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { clamp } from '#core/math/scalar.ts';
@@ -23,6 +24,7 @@ import { RouteFlight } from './routeFlight.ts';
 import { Sanity } from './sanity.ts';
 import { Sensing } from './sensing.ts';
 import { demandBySticks, limitedThrottle } from './stickDemand.ts';
+import { learnTrim, middlesStay } from './trimWatch.ts';
 import { canTurnOver, turnOverCommand, turnRound } from './turnOver.ts';
 import { TwinTrim } from './twinTrim.ts';
 
@@ -71,6 +73,8 @@ export class FlightController {
   readonly outputs: Outputs;
   readonly dials: Dials;
   readonly tune: AutoTune;
+  /** What level flight takes of a wing; of the flight that was last begun. */
+  readonly trim: TrimLearner;
 
   private readonly choice: ModeChoice;
   private readonly byMap = new MapSteering();
@@ -125,6 +129,7 @@ export class FlightController {
     this.loopDt = dt * c.loopShape.everySteps;
     this.tune = new AutoTune(c, this.loopDt, say, from?.tune);
     this.set = c.setActive;
+    this.trim = from && middlesStay(from.config, c) ? from.trim : new TrimLearner(c.navSpeed);
     this.loops = new Loops(c, c.sets[this.set]!, this.loopDt);
     this.view = {
       rotorcraft: c.rotorcraft,
@@ -275,6 +280,7 @@ export class FlightController {
     this.hasFlown = false;
     this.sanity.reset(this.supplyV, this.usedMah, this.sensing);
     this.twin.reset();
+    this.trim.reset();
     this.byMap.armed(this.sensing.attitude.yaw);
     this.choice.armed();
     this.armHeight = p.height;
@@ -388,6 +394,9 @@ export class FlightController {
     look.supplyV = this.supplyV;
     look.usedMah = this.usedMah;
     this.sanity.step(look, s, this.home, dt);
+    const held = look.flown && this.mode !== 'manual' && this.mode !== 'rate';
+    if (!c.rotorcraft && learnTrim(this.trim, s, this.command, held, dt))
+      this.say('Flew level for long enough to know its trim.');
     if (look.flown && this.mode !== 'manual')
       this.twin.step(this.wires, this.command.yaw, this.command.throttle, dt);
     if (this.landing.step(this.armed && this.comesDown, s, this.sinkAsked, this.aboveGround, dt)) {

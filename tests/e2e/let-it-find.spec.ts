@@ -36,3 +36,25 @@ test('finding gains is rehearsed, its result beside the model’s, and taken ove
   await expect(main.getByRole('textbox', { name: 'Finding gains channel' })).not.toHaveValue('7');
   expect(faults).toEqual([]);
 });
+
+test('the trim is rehearsed, and taken over as middles that leave nothing to hold', async ({ page }) => {
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/knot.wanderweg.json');
+  await expect(page.getByText('Knot 1200 is open.')).toBeVisible();
+  await plugIn(page);
+  await closeBench(page);
+  await goTo(page, '/refine/let-it-find');
+  const trim = page.getByRole('region', { name: 'Trim' });
+  await trim.getByRole('button', { name: 'Rehearse the trim' }).click();
+  await expect(trim.getByRole('status')).toContainText(/level flight takes .* % of pitch/, {
+    timeout: 30_000,
+  });
+  await trim.getByRole('button', { name: 'Take these middles over' }).click();
+  await write(page);
+  await trim.getByRole('button', { name: 'Rehearse the trim' }).click();
+  await expect(trim.getByRole('status')).toContainText(
+    /takes (0|\u2212?0\.\d|-0\.\d)(\.\d)? % of roll and (-|\u2212)?0(\.\d)? % of pitch/,
+    { timeout: 30_000 },
+  );
+  expect(faults).toEqual([]);
+});

@@ -17,9 +17,12 @@ test('what shakes a craft is flown, filters are found for it, written, and cost 
   await expect(main).toContainText('Nothing was flown yet.');
   await page.getByRole('button', { name: 'Fly it', exact: true }).click();
   const status = main.getByRole('status').first();
-  await expect(status).toContainText(/shake moves its motors by up to \d\.?\d* % .* takes? \d+ dB\.$/, {
-    timeout: 90_000,
-  });
+  await expect(status).toContainText(
+    /shake moves its motors by up to \d\.?\d* % .* takes? \d+ dB\. That heats each motor by \d\.\d+ W/,
+    {
+      timeout: 90_000,
+    },
+  );
   await expect(page.getByRole('img', { name: /^Shake by frequency and throttle/ })).toBeVisible();
   const part = page.getByRole('region', { name: 'Filters for this shake' });
   const allowed = part.getByLabel('Most that shake may move the motors');

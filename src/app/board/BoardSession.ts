@@ -72,6 +72,7 @@ const RATES = {
   answers: 10,
   dials: 5,
   tune: 2,
+  trim: 2,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -31,6 +31,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   radio: 'tell what comes to its receiver’s port',
   dials: 'tell what its dials give',
   tune: 'find gains in flight',
+  trim: 'learn its trim in flight',
   status: 'tell its mode and what keeps it from arming',
 };
 

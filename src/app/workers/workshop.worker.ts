@@ -4,6 +4,7 @@ import { flyOuter } from '#bench/outerFlown.ts';
 import { Rehearsal, rehearse } from '#bench/rehearsal.ts';
 import { flyThrottles } from '#bench/shakeFlown.ts';
 import { flyStep, type Refused, type StepFlown } from '#bench/stepFlown.ts';
+import { flyTrim, type TrimFlown } from '#bench/trimFlown.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { interned } from '#core/airframe/interned.ts';
 import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSpectra.ts';
@@ -367,6 +368,12 @@ const api = {
   flyTune(what: ToFly): TuneSeen | Refused {
     const input = prepare(what);
     return typeof input === 'string' ? { refused: input } : tuneSeen(input);
+  },
+
+  /** What level flight takes of a wing, rehearsed. */
+  flyTrim(what: ToFly): TrimFlown | Refused {
+    const input = prepare(what);
+    return typeof input === 'string' ? { refused: input } : flyTrim(input);
   },
 
   /** By what a log was flown, and how each axis answered. */

@@ -14,7 +14,7 @@ export function outputDriving(values: Values, actuator: ActuatorId): number | nu
 }
 
 /** An output's shape from its settings. */
-function shapeOf(values: Values, output: number): OutputShape {
+export function outputShapeOf(values: Values, output: number): OutputShape {
   return {
     lowUs: settingOf(values, `out.${output}.low`) ?? 1000,
     centreUs: settingOf(values, `out.${output}.centre`) ?? 1500,
@@ -33,7 +33,7 @@ export function commandedBy(values: Values, pulses: ArrayLike<number>): Partial<
     const drives = settingOf(values, `out.${n}.drives`);
     const pulse = pulses[n - 1]!;
     if (typeof drives !== 'string' || drives === 'nothing' || pulse <= 0) continue;
-    const shape = shapeOf(values, n);
+    const shape = outputShapeOf(values, n);
     const id = drives as ActuatorId;
     out[id] = isMotor(id)
       ? clamp((pulse - shape.lowUs) / (shape.highUs - shape.lowUs), 0, 1)

@@ -199,6 +199,8 @@ export const telemetrySchemas = {
     roll: foundGains(v.slice(2, 8)),
     pitch: foundGains(v.slice(8, 14)),
   })),
+  /** What level flight took of a wing since it last took off: seconds of it, then the mean command of roll and pitch, share of full. */
+  trim: numbers.length(3).transform((v) => ({ seconds: v[0]!, roll: v[1]!, pitch: v[2]! })),
   /** Of each dial: how many times what is written it gives now. */
   dials: numbers.max(8).transform((times) => ({ times })),
   status: statusSchema,

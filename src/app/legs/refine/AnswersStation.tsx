@@ -10,6 +10,7 @@ import { formatClock, formatNumber, formatQuantity, type UnitSystem } from '#cor
 import { selectCatalogue, selectDescription, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { FindGains } from './answers/FindGains.tsx';
@@ -93,14 +94,25 @@ export default function AnswersStation() {
             />
           )}
           <div className="mt-3 grid gap-x-6 min-[900px]:grid-cols-[minmax(0,1fr)_200px]">
-            <StepDrawing
-              answer={answer}
-              before={before}
-              flown={seen?.step ?? null}
-              explained={seen?.why?.explained ?? null}
-              times={times}
-              onTimes={(k) => dispatch(staged(scaledGains(base, axis, k, most)))}
-            />
+            <div>
+              <StepDrawing
+                answer={answer}
+                before={before}
+                flown={seen?.step ?? null}
+                explained={seen?.why?.explained ?? null}
+                times={times}
+                onTimes={(k) => dispatch(staged(scaledGains(base, axis, k, most)))}
+              />
+              <p role="status" className={`mt-1 ${answer.state === 'rings' ? 'font-medium text-red' : ''}`}>
+                {sentence(answer, units)}
+              </p>
+              {seen && (
+                <>
+                  <p className="text-lake">{seenSentence(seen, answer.loop.model.moves, units)}</p>
+                  {seen.why && <WhyPart why={seen.why} airframe={airframe} values={values} axis={axis} />}
+                </>
+              )}
+            </div>
             <div className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
               <dl className="flex flex-wrap content-start gap-x-6 gap-y-3 min-[900px]:flex-col">
                 {parts.map(([part, name, letter]) => (
@@ -113,30 +125,19 @@ export default function AnswersStation() {
                     </dd>
                   </div>
                 ))}
-                {!rotors &&
-                  shaping
-                    .filter(([key]) => catalogue.entry(key))
-                    .map(([key, name]) => (
-                      <div key={key}>
-                        <dt className="text-soft">{name}</dt>
-                        <dd>
-                          <SettingField name={key} />
-                        </dd>
-                      </div>
-                    ))}
               </dl>
+              {!rotors && catalogue.entry('rate.forwardLag') && (
+                <dl className="flex gap-x-6">
+                  {shaping.map(([key, name]) => (
+                    <Named key={key} name={name}>
+                      <SettingField name={key} />
+                    </Named>
+                  ))}
+                </dl>
+              )}
               <FindGains key={axis} axis={axis} speedMps={speed} />
             </div>
           </div>
-          <p role="status" className={`mt-1 ${answer.state === 'rings' ? 'font-medium text-red' : ''}`}>
-            {sentence(answer, units)}
-          </p>
-          {seen && (
-            <>
-              <p className="text-lake">{seenSentence(seen, answer.loop.model.moves, units)}</p>
-              {seen.why && <WhyPart why={seen.why} airframe={airframe} values={values} axis={axis} />}
-            </>
-          )}
           {here.kind === 'fault' && <Notice className="mt-2">{here.why}</Notice>}
           <PhaseRibbon answer={answer} />
           {!rotors && (
@@ -178,8 +179,8 @@ const parts = [
 
 /** What is done to what is asked before the feed-forward takes it, on all axes. */
 const shaping = [
-  ['rate.forwardLag', 'F smoothed by'],
-  ['rate.forwardLead', 'F ahead by'],
+  ['rate.forwardLag', 'F smoothed'],
+  ['rate.forwardLead', 'F ahead'],
 ] as const;
 
 const onlyGains = (base: Readonly<Record<string, unknown>>, axis: Axis) =>
@@ -202,7 +203,11 @@ function sentence(a: AxisAnswer, units: UnitSystem): string {
     a.state === 'little-margin'
       ? ` Less than ${MARGIN_LEAST_DEG}° are left until it rings: a slower servo or a lighter craft uses them up.`
       : '';
-  return `${where} ${rise}${over}. ${push}${little}`;
+  const follows = m.crossover?.follows ?? Number.POSITIVE_INFINITY;
+  const servos = Number.isFinite(follows)
+    ? ` Where it crosses over its servos follow swings of up to ${formatNumber(follows / DEG, 0)} °/s.`
+    : '';
+  return `${where} ${rise}${over}. ${push}${servos}${little}`;
 }
 
 function seenSentence({ step, from }: Measured, moves: 'servos' | 'motors', units: UnitSystem): string {

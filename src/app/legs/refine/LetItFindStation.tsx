@@ -10,6 +10,7 @@ import { selectCatalogue, selectValues, toFly } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { store, useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
@@ -17,6 +18,7 @@ import { workshop } from '../../workers/index.ts';
 import type { TuneSeen } from '../../workers/tuneSeen.ts';
 import { Lead } from '../Lead.tsx';
 import { type FoundAxis, GainsFound } from './tune/GainsFound.tsx';
+import { TrimPart } from './tune/TrimPart.tsx';
 import { TuneTrace } from './tune/TuneTrace.tsx';
 import { useWorked } from './useWorked.ts';
 
@@ -88,12 +90,9 @@ export default function LetItFindStation() {
       </div>
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-3">
         {[...fields, ...(rotors ? [] : [servo])].map(([key, name]) => (
-          <div key={key}>
-            <dt className="text-soft">{name}</dt>
-            <dd>
-              <SettingField name={key} />
-            </dd>
-          </div>
+          <Named key={key} name={name}>
+            <SettingField name={key} />
+          </Named>
         ))}
       </dl>
       <section aria-label="What it will do" className="mt-4 border-line border-t pt-3">
@@ -159,6 +158,7 @@ export default function LetItFindStation() {
           </p>
         )}
       </section>
+      {!rotors && <TrimPart />}
     </>
   );
 }

@@ -5,6 +5,7 @@ import { middleOf } from '#core/analysis/throttleSpectra.ts';
 import { axisAnswer, usualSpeed } from '#core/answers/answers.ts';
 import { LOOP_S } from '#core/answers/chain.ts';
 import { commandPowers, commandShake, delaysOf, loudestLine } from '#core/answers/filterChoice.ts';
+import { type LoopWork, loopWork } from '#core/answers/loopWork.ts';
 import { priceOfShake, type ShakePrice } from '#core/answers/shakePrice.ts';
 import { filtersOf } from '#core/control/gyroFilter.ts';
 import { DEG } from '#core/math/scalar.ts';
@@ -184,12 +185,18 @@ export default function ShakesStation() {
                   </dd>
                 </div>
               ))}
+              {name === 'Loops' && (
+                <div>
+                  <dt className="text-[13px] text-soft">load</dt>
+                  <dd>{loadWords(loopWork(drawn))}</dd>
+                </div>
+              )}
             </dl>
           </section>
         ))}
       <DelayBar
         delays={delaysOf(set, crossHz)}
-        loopMs={1000 * LOOP_S}
+        loopMs={1000 * (answer?.loop.loopS ?? LOOP_S)}
         pulseMs={answer ? 500 * answer.loop.waitS : 0}
         hz={crossHz}
       />
@@ -207,6 +214,10 @@ export default function ShakesStation() {
     </>
   );
 }
+
+const thousands = (n: number) => formatNumber(n / 1000, 0);
+const loadWords = ({ filters, loops }: LoopWork): string =>
+  `${thousands(filters + loops)} thousand multiplications a second, ${thousands(filters)} of filters and ${thousands(loops)} of loops`;
 
 const priceWords = (price: ShakePrice): string =>
   price.kind === 'heat'
