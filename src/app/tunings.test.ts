@@ -14,6 +14,7 @@ const flown = (id: string, minute: number, craft = 'turnstone'): Tuning => ({
   at: new Date(Date.UTC(2026, 4, 3, 9, minute)).toISOString(),
   seconds: 120,
   speedMps: 17,
+  moved: [],
   values: { 'rate.roll.p': 0.2 },
   answers: { roll: answer, pitch: null, yaw: null },
   note: '',

@@ -1,23 +1,9 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { trimLevel } from '#core/airframe/performance.ts';
-import { type LevelCommand, TRIM_FLOWN_S, trimEdits } from '#core/calibration/surfaceTrim.ts';
+import { type LevelCommand, TRIM_FLOWN_S, type TrimFlown, trimEdits } from '#core/calibration/surfaceTrim.ts';
 import { onlyMode } from './outerFlown.ts';
 import { Rehearsal, type RehearsalInput } from './rehearsal.ts';
 import type { Refused } from './stepFlown.ts';
-
-/** A wing flown level by its board, which learns what that takes. */
-export interface TrimFlown {
-  readonly learnt: LevelCommand;
-  /** Straight and level of it, s. */
-  readonly seconds: number;
-  readonly speedMps: number;
-  /** New middles of its servos by key, us. */
-  readonly edits: Readonly<Record<string, number>>;
-  /** What level flight takes once they are written. */
-  readonly left: LevelCommand;
-  /** Pitch command by the craft's own model, as its rods are meant to be. */
-  readonly modelPitch: number | null;
-}
 
 const HEIGHT_M = 120;
 const LONGEST_S = 90;

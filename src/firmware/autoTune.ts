@@ -6,6 +6,7 @@ import {
   FINDS_LOWEST_M,
   FORGETS,
   FORGETS_SLIP,
+  FOUND_SAYS,
   forwardFor,
   type Identified,
   Identifier,
@@ -217,7 +218,7 @@ export class AutoTune {
       } else {
         this.found[axis] = { gains, of };
         this.say(
-          `Found gains of ${axis}: P ${p.toFixed(4)}, ${Math.round(1000 * (of.lateS + of.lagS))} ms late.`,
+          `${FOUND_SAYS} ${axis}: P ${p.toFixed(4)}, ${Math.round(1000 * (of.lateS + of.lagS))} ms late.`,
         );
         if (this.c.tune.flies) this.fly(had, gains);
       }

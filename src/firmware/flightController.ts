@@ -1,4 +1,5 @@
 import { TrimLearner } from '#core/calibration/surfaceTrim.ts';
+import { DIALS_SAY } from '#core/control/dials.ts';
 import { LostLink, type LostLinkState } from '#core/lostlink/lostLink.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { clamp } from '#core/math/scalar.ts';
@@ -329,7 +330,7 @@ export class FlightController {
     this.lastLost = 'fine';
     this.say(why);
     this.tune.landed();
-    if (this.dials.said !== '') this.say(`Dials stand off their middle: ${this.dials.said}.`);
+    if (this.dials.said !== '') this.say(`${DIALS_SAY}: ${this.dials.said}.`);
   }
 
   /** Everything that stands in the way of arming now. */

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { turnstone } from '#core/airframe/library.ts';
+import { shaftHz } from '#core/airframe/shaftSpeed.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { Random } from '#core/math/random.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { aloft, prepared, run } from '../../testing/aloft.ts';
-import { openGains, openLog, openTuning } from './openedLog.ts';
+import { openGains, openLog, openShake, openTuning } from './openedLog.ts';
 
 const craft = { airframe: turnstone, values: prepared(turnstone), pads: fellF7.pads };
 const none = new Map<string, string>();
@@ -92,6 +93,30 @@ describe('a flight beside its tuning', () => {
     expect(opened.answers.roll!.riseS).toBeGreaterThan(0.01);
     expect(opened.answers.roll!.riseS).toBeLessThan(0.4);
     expect(opened.speedMps).toBeGreaterThan(10);
+    expect(opened.moved).toEqual([]);
+  });
+
+  it('says what was not flown as it is written: gains that were found, and dials', async () => {
+    const dial = { 'dial.1.channel': 9, 'dial.1.moves': 'roll', 'dial.1.by': 'dial' };
+    const tune = { 'tune.channel': 8, 'tune.axes': 'roll' };
+    const f = aloft(turnstone, {
+      change: { ...dial, ...tune, 'log.rate': '50', 'log.loops': true },
+      heightM: 250,
+    });
+    const log = new FlightLog();
+    log.settings = () => f.pfad.values;
+    f.radio.throttle = 0.55;
+    f.radio.switchChannel = 8;
+    f.radio.switchUs = 2000;
+    const random = new Random(3);
+    let k = 0;
+    run(f, 60, () => {
+      if (k++ % 700 === 0 && k > 20_000) f.radio.roll = 1.6 * (random.uniform() - 0.5);
+      log.step(f.pfad.controller, 0.001);
+    });
+    const opened = await openTuning(new File([log.read(1, 0, 1e7)! as BlobPart], 'flight.log'));
+    if (opened.kind !== 'tuning') throw new Error(opened.why);
+    expect(opened.moved).toEqual([expect.stringMatching(/^Found gains of roll: P 0\.\d+/)]);
   });
 
   it('is none of a table, nor of bytes that are no log', async () => {
@@ -100,6 +125,37 @@ describe('a flight beside its tuning', () => {
         kind: 'refused',
         why: expect.stringMatching(/is no flight log of a board.*Nothing was taken from it\.$/),
       });
+  });
+});
+
+describe('what shook, in a board’s own log', () => {
+  const logged = (change: object, seconds = 30) => {
+    const f = aloft(turnstone, { change: { 'log.rate': '10', ...change }, heightM: 250 });
+    const log = new FlightLog();
+    f.radio.throttle = 0.7;
+    run(f, seconds, () => log.step(f.pfad.controller, 0.001));
+    return new File([log.read(1, 0, 1e7)! as BlobPart], 'flight.log');
+  };
+
+  it('is the raw gyro about each axis, by throttle', async () => {
+    const opened = await openShake(logged({ 'log.gyro': true }), none);
+    if (opened.kind !== 'shake') throw new Error('it is told');
+    expect(opened.spectra).toHaveLength(3);
+    expect(opened.rateHz).toBe(1000);
+    expect(opened.seconds).toBeCloseTo(30, 0);
+    const band = opened.spectra[0]!.bands[13]!;
+    const hz = shaftHz(turnstone, 0.7, 20);
+    const at = (x: number) => band.density[Math.round(x / band.stepHz)]!;
+    expect(Math.max(at(0.95 * hz), at(hz), at(1.05 * hz))).toBeGreaterThan(5 * at(0.6 * hz));
+  });
+
+  it('is refused with what to do where it was not logged, and where it is too short', async () => {
+    expect(await openShake(logged({}), none)).toMatchObject({
+      why: expect.stringMatching(/switch "Log the raw gyro" on/),
+    });
+    expect(await openShake(logged({ 'log.gyro': true }, 0.3), none)).toMatchObject({
+      why: expect.stringMatching(/is too short/),
+    });
   });
 });
 

@@ -4,7 +4,7 @@ import { type ThrottleSpectra, throttleSpectra } from '#core/analysis/throttleSp
 import type { WhyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { type SetCraft, stepOfRates, whyRatesOther } from '#core/answers/loggedAnswer.ts';
 import { tunedAnswer, tuningValues } from '#core/answers/tunings.ts';
-import { type LoggedSeries, readFlightLog } from '#core/formats/flightLog.ts';
+import { type LoggedSeries, movedInFlight, readFlightLog } from '#core/formats/flightLog.ts';
 import {
   GAIN_COLUMNS,
   loopOfTable,
@@ -249,10 +249,12 @@ export async function openGains(file: File, named: ReadonlyMap<string, string>):
 }
 
 export type OpenedTuning =
-  | ({ readonly kind: 'tuning' } & Pick<Tuning, 'seconds' | 'speedMps' | 'values' | 'answers'>)
+  | ({ readonly kind: 'tuning' } & Pick<Tuning, 'seconds' | 'speedMps' | 'values' | 'moved' | 'answers'>)
   | Extract<OpenedLog, { kind: 'refused' }>;
 
 const axes = ['roll', 'pitch', 'yaw'] as const;
+/** The last of what was moved in flight that is kept. */
+const MOST_MOVED = 8;
 
 /** Opens a board's own log for what it was flown by and how each axis answered. */
 export async function openTuning(file: File): Promise<OpenedTuning> {
@@ -281,5 +283,6 @@ export async function openTuning(file: File): Promise<OpenedTuning> {
     else why = told.why;
   }
   if (axes.every((a) => answers[a] === null)) return refused(file, `tells no answer: ${why}`);
-  return { kind: 'tuning', seconds, speedMps, values: tuningValues(flown), answers };
+  const moved = movedInFlight(log).slice(-MOST_MOVED);
+  return { kind: 'tuning', seconds, speedMps, values: tuningValues(flown), moved, answers };
 }

@@ -20,5 +20,5 @@ export function flyTuning(input: RehearsalInput): OpenedTuning | Refused {
     speedMps = flown.speedMps;
   }
   if (axes.every((a) => answers[a] === null)) return { refused };
-  return { kind: 'tuning', seconds, speedMps, values: tuningValues(input.values), answers };
+  return { kind: 'tuning', seconds, speedMps, values: tuningValues(input.values), moved: [], answers };
 }

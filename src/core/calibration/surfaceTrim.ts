@@ -78,6 +78,20 @@ export interface LevelCommand {
   readonly pitch: number;
 }
 
+/** A wing flown level by its board, which learns what that takes. */
+export interface TrimFlown {
+  readonly learnt: LevelCommand;
+  /** Straight and level of it, s. */
+  readonly seconds: number;
+  readonly speedMps: number;
+  /** New middles of its servos by key, us. */
+  readonly edits: Readonly<Record<string, number>>;
+  /** What level flight takes once they are written. */
+  readonly left: LevelCommand;
+  /** Pitch command by the craft's own model, as its rods are meant to be. */
+  readonly modelPitch: number | null;
+}
+
 /**
  * New middles of the servos that stand where these commands move them to: the same shares of the mix that the board flies by.
  * @returns by key, us, whole; of what moves by less than one nothing

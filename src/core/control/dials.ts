@@ -154,3 +154,6 @@ export function dialled(
   }
   return out;
 }
+
+/** How a board begins to say which dials were not in their middle in the end. */
+export const DIALS_SAY = 'Dials stand off their middle';

@@ -189,3 +189,6 @@ export class Identifier {
 /** The feed-forward that brings a turn to what is asked: what holds it back, about pitch in the long run, over what a command turns. */
 export const forwardFor = ({ damping, stiffness, turns }: Identified, axis: 'roll' | 'pitch'): number =>
   Math.max(0, damping + (axis === 'pitch' ? stiffness / FORGETS : 0)) / turns;
+
+/** How a board begins to say that it flies by gains that it found. */
+export const FOUND_SAYS = 'Found gains of';

@@ -1,5 +1,7 @@
 import { Decoder } from 'cbor-x';
 import { z } from 'zod';
+import { DIALS_SAY } from '#core/control/dials.ts';
+import { FOUND_SAYS } from '#core/control/identify.ts';
 import { parsed } from '#core/parsed.ts';
 import { settingValueSchema, type Values } from '#core/settings/catalogue.ts';
 import { unpackGyro } from './gyroTrace.ts';
@@ -23,7 +25,7 @@ export interface LoggedSeries {
   readonly gyro: readonly GyroStretch[];
 }
 
-export interface GyroStretch {
+interface GyroStretch {
   /** Of its first sample, since power-on, s. */
   readonly fromS: number;
   readonly stepS: number;
@@ -38,6 +40,15 @@ const headSchema = z.object({
   modes: z.array(z.string().max(40)).max(64),
   settings: z.record(z.string().max(60), settingValueSchema).default({}),
 });
+
+/** What of a flight was not flown as it is written, in the board's words: gains that it found, and dials off their middle. */
+export const movedInFlight = ({ decisions, settings }: LoggedSeries): readonly string[] =>
+  decisions
+    .map((d) => d.text)
+    .filter(
+      (text) =>
+        text.startsWith(DIALS_SAY) || (text.startsWith(FOUND_SAYS) && settings['tune.flies'] !== false),
+    );
 
 /**
  * Reads a flight log: a CBOR sequence (RFC 8742) of a head, then arrays of numbers, `[seconds, text]` pairs and blocks of the raw gyro.

@@ -27,6 +27,8 @@ export const tuningSchema = z.strictObject({
   speedMps: finite,
   /** Settings that tuning is made of, of the version that everything is written for. */
   values: z.record(z.string().max(60), settingValueSchema),
+  /** What was not flown as it is written, in the board's words. */
+  moved: z.array(z.string().max(300)).max(8).default([]),
   answers: z.strictObject({
     roll: answerSchema.nullable(),
     pitch: answerSchema.nullable(),

@@ -173,6 +173,9 @@ function Flight({
         {isNow && <span className="text-forest">as drafted now</span>}
       </div>
       <p className="num text-[13px] text-soft">{answers.join(' · ')}</p>
+      {t.moved.map((text) => (
+        <p key={text}>Not as it is written: {text}</p>
+      ))}
       <div className="mt-1 flex flex-wrap items-baseline gap-x-4">
         <input
           defaultValue={t.note}

@@ -1,6 +1,5 @@
-import type { TrimFlown } from '#bench/trimFlown.ts';
 import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
-import { type LevelCommand, TRIM_FLOWN_S, trimEdits } from '#core/calibration/surfaceTrim.ts';
+import { type LevelCommand, TRIM_FLOWN_S, type TrimFlown, trimEdits } from '#core/calibration/surfaceTrim.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { useSampled } from '../../../live/hooks.ts';
 import { live } from '../../../live/telemetry.ts';
