@@ -53,6 +53,11 @@ const wing: readonly Row[] = [
   ],
   ['gains are found with the return switch', { 'tune.channel': 7 }, 'tune-shared'],
   [
+    'a dial moves gains that are found',
+    { 'tune.channel': 10, 'dial.1.channel': 11, 'dial.1.moves': 'roll' },
+    'tune-dialled.1',
+  ],
+  [
     'two dials move one setting',
     { 'dial.1.channel': 11, 'dial.1.moves': 'roll', 'dial.2.channel': 12, 'dial.2.moves': 'rate.roll.p' },
     'dial-twice.2',

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { prepared } from '../../testing/aloft.ts';
 import { flock } from '../airframe/library.ts';
 import { fellF7 } from '../board/fellF7.ts';
+import { RateLoop } from '../control/rateLoop.ts';
+import { clamp } from '../math/scalar.ts';
 import { stateOf, usualSpeed } from './answers.ts';
 import { loopOf } from './chain.ts';
 import { marginOf } from './margin.ts';
@@ -29,6 +31,21 @@ describe('gains for a wanted answer', () => {
       const margin = marginOf(found);
       expect(stateOf(margin)).toBe('well');
       expect(margin.crossover?.degrees ?? 180).toBeGreaterThan(54);
+      expect(margin.crossover?.delayS ?? 1).toBeGreaterThan(0.0399);
+      // Servos are quick enough for a swing of what is asked: it is sent through one, limited by its speed, and comes out whole.
+      if (!margin.crossover || !Number.isFinite(loop.slew)) return;
+      const { hz } = margin.crossover;
+      const loopOnly = new RateLoop({ ...gains!, feedForward: 0, integral: 0 }, loop.shape, 0.001);
+      let [servo, came, sent] = [0, 0, 0];
+      for (let k = 0; k < 3000; k++) {
+        loopOnly.rate = Math.sin(0.002 * Math.PI * hz * k);
+        loopOnly.step(false);
+        servo += clamp(loopOnly.output - servo, -0.001 * loop.slew, 0.001 * loop.slew);
+        if (k < 1500) continue;
+        came = Math.max(came, Math.abs(servo));
+        sent = Math.max(sent, Math.abs(loopOnly.output));
+      }
+      expect(came / sent).toBeGreaterThan(0.97);
     },
   );
 

@@ -164,4 +164,25 @@ const tuneShared: Rule = (input) => {
   ];
 };
 
-export const dialRules: readonly Rule[] = [shared, twice, idle, rings, tuneShared];
+/** A dial that is turned after gains were found multiplies what is written, and what was found is gone. */
+const tuneDialled: Rule = ({ values }) => {
+  if (num(values, 'tune.channel') === 0 || settingOf(values, 'tune.flies') !== true) return [];
+  const axes = settingOf(values, 'tune.axes');
+  const found = (key: string) =>
+    (['roll', 'pitch'] as const).some((a) => (axes === 'both' || axes === a) && key.startsWith(`rate.${a}.`));
+  return dialsOf(values)
+    .filter((d) => keysMoved(d, 1).some(found))
+    .map((d) =>
+      finding(
+        `tune-dialled.${d.dial}`,
+        'caution',
+        'let-it-find',
+        `Dial ${d.dial} and finding gains move the same gains`,
+        `Once gains are found they are flown; when dial ${d.dial} is turned after that, what is written is flown again, times what it gives.`,
+        ['tune.flies', dialKey(d.dial, 'moves')],
+        { label: 'Tell what was found, and fly as it is written', edits: { 'tune.flies': false } },
+      ),
+    );
+};
+
+export const dialRules: readonly Rule[] = [shared, twice, idle, rings, tuneShared, tuneDialled];
