@@ -12,12 +12,12 @@ import { figuresOf } from '../src/core/answers/stepAnswer.ts';
 import { fellF7Model } from '../src/core/board/boards.ts';
 import { fellF7 } from '../src/core/board/fellF7.ts';
 import { truthFromSettings } from '../src/core/formats/benchTruth.ts';
-import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
 import { preparedSettings } from '../src/core/settings/preparedSettings.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
 import { torvholm } from '../src/testing/demoCraft.ts';
+import { overHome } from '../src/testing/overHome.ts';
 
 /**
  * Gains that are proposed, and gains that are found in flight, over craft drawn by chance: every kind, 0.3 to 6 kg. Proposed ones are flown
@@ -62,18 +62,7 @@ function drawn(random: Random, k: number): Airframe {
   });
 }
 
-const parsed = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 3, fromDeg: 0, gustMps: 0.5 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!parsed.ok) throw new Error(parsed.why);
-const { scenario } = parsed;
+const scenario = overHome(3, 0, 0.5);
 
 /** @param count of craft @param seed of the draw */
 export function tuningTruth(count: number, seed = 7): TuningTruth {

@@ -6,24 +6,13 @@ import { figuresOf } from '#core/answers/stepAnswer.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
-import { parseScenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { overHome } from '../testing/overHome.ts';
 import { flyStep } from './stepFlown.ts';
 
-const parsed = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 0, fromDeg: 230, gustMps: 0 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!parsed.ok) throw new Error(parsed.why);
-const { scenario } = parsed;
+const scenario = overHome(0, 230, 0);
 
 /** How it answered in the bench. */
 function flown(airframe: Airframe, values: Values, batteryShare?: number) {

@@ -6,24 +6,13 @@ import { figuresOfTrace, TRACE_S, type Trace, wanders } from '#core/answers/oute
 import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
-import { parseScenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { prepared } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { overHome } from '../testing/overHome.ts';
 import { flyOuter } from './outerFlown.ts';
 
-const parsed = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 8, fromDeg: 230, gustMps: 2 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!parsed.ok) throw new Error(parsed.why);
-const { scenario } = parsed;
+const scenario = overHome(8, 230, 2);
 
 function both(airframe: Airframe, values: Values) {
   const truth = truthFromSettings(airframe, values);

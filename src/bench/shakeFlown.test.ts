@@ -10,26 +10,16 @@ import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { type FilterSet, filtersOf, GyroFilter } from '#core/control/gyroFilter.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
-import { parseScenario } from '#core/formats/scenario.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { overHome } from '../testing/overHome.ts';
 import { flyThrottles } from './shakeFlown.ts';
 
-const scenario = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 2, fromDeg: 230, gustMps: 0.5 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!scenario.ok) throw new Error(scenario.why);
+const scenario = overHome(2, 230, 0.5);
 const input = (airframe: Airframe, change = {}) => {
   const values = { ...prepared(airframe), ...change };
   const truth = truthFromSettings(airframe, values);
-  return { airframe, board: fellF7Model, values, truth, site: torvholm, scenario: scenario.scenario };
+  return { airframe, board: fellF7Model, values, truth, site: torvholm, scenario: scenario };
 };
 
 describe('a flight over all throttles', () => {

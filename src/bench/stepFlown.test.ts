@@ -7,26 +7,16 @@ import { answerTo, figuresOf } from '#core/answers/stepAnswer.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { fellF7 } from '#core/board/fellF7.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
-import { parseScenario } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { builtAs } from '#core/mixer/throws.ts';
 import { prepared } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { overHome } from '../testing/overHome.ts';
 import { flyStep, THROWN_HZ, throwAbout } from './stepFlown.ts';
 
 type BuiltLinkage = ReturnType<typeof builtAs>;
 
-const scenario = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 6, fromDeg: 230, gustMps: 1 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!scenario.ok) throw new Error(scenario.why);
+const scenario = overHome(6, 230, 1);
 
 describe('a step out of a flight with a stick that is thrown about', () => {
   it.each([
@@ -43,7 +33,7 @@ describe('a step out of a flight with a stick that is thrown about', () => {
       values,
       truth,
       site: torvholm,
-      scenario: scenario.scenario,
+      scenario: scenario,
     };
     const flown = flyStep(input, axis);
     if ('refused' in flown) throw new Error(flown.refused);
@@ -73,11 +63,7 @@ describe('a step out of a flight with a stick that is thrown about', () => {
     const gains = ['p', 'i', 'd'].map((part) => `rate.${axis}.${part}`);
     const values = { ...plain, ...Object.fromEntries(gains.map((key) => [key, times * Number(plain[key])])) };
     const truth = truthFromSettings(airframe, values);
-    const { scenario: flight } = scenario;
-    const flown = flyStep(
-      { airframe, board: fellF7Model, values, truth, site: torvholm, scenario: flight },
-      axis,
-    );
+    const flown = flyStep({ airframe, board: fellF7Model, values, truth, site: torvholm, scenario }, axis);
     if ('refused' in flown) throw new Error(flown.refused);
     expect(flown.why).toMatchObject({ agrees: true });
   });
@@ -91,7 +77,7 @@ describe('a step out of a flight with a stick that is thrown about', () => {
       values,
       truth,
       site: torvholm,
-      scenario: scenario.scenario,
+      scenario: scenario,
     };
     expect(flyStep(input, 'roll')).toEqual({ refused: expect.stringMatching(/refuses to arm/) });
   });
@@ -123,7 +109,7 @@ describe('a craft that is not as it is described', () => {
       values,
       truth: { ...truthFromSettings(airframe, values), ...built },
       site: torvholm,
-      scenario: scenario.ok ? scenario.scenario : (undefined as never),
+      scenario,
     };
     const flown = throwAbout(input, axis);
     if ('refused' in flown) throw new Error(flown.refused);

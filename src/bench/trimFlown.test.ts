@@ -4,23 +4,12 @@ import { avocet, flock, turnstone } from '#core/airframe/library.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { TRIM_FLOWN_S } from '#core/calibration/surfaceTrim.ts';
 import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
-import { parseScenario } from '#core/formats/scenario.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { overHome } from '../testing/overHome.ts';
 import { flyTrim } from './trimFlown.ts';
 
-const parsed = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 3, fromDeg: 0, gustMps: 0.5 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!parsed.ok) throw new Error(parsed.why);
-const { scenario } = parsed;
+const scenario = overHome(3, 0, 0.5);
 
 function trimmed(airframe: Airframe, change: Partial<BenchTruth> = {}) {
   const values = prepared(airframe);

@@ -5,26 +5,15 @@ import { stateOf } from '#core/answers/answers.ts';
 import { marginOf } from '#core/answers/margin.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
-import { parseScenario } from '#core/formats/scenario.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { FlightController } from '#firmware/flightController.ts';
 import { aloft, prepared, run } from '../testing/aloft.ts';
 import { torvholm } from '../testing/demoCraft.ts';
+import { overHome } from '../testing/overHome.ts';
 import { flyTune, modelOfFlown } from './tuneFlown.ts';
 
-const parsed = parseScenario(
-  {
-    seed: 4,
-    home: torvholm.home,
-    wind: { speedMps: 3, fromDeg: 0, gustMps: 0.5 },
-    outbound: { bearingDeg: 50, distanceM: 500, heightM: 120 },
-    limitS: 600,
-  },
-  torvholm,
-);
-if (!parsed.ok) throw new Error(parsed.why);
-const { scenario } = parsed;
+const scenario = overHome(3, 0, 0.5);
 
 function flown(airframe: Airframe, values: Values) {
   const truth = truthFromSettings(airframe, values);

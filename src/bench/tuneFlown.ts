@@ -1,7 +1,6 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
-import { supplyUnderLoad } from '#core/airframe/performance.ts';
 import { askedOf } from '#core/answers/answers.ts';
-import { levelThrottle } from '#core/answers/axisModel.ts';
+import { hoverBy } from '#core/answers/axisModel.ts';
 import { type Loop, loopOf } from '#core/answers/chain.ts';
 import { mostProportional } from '#core/answers/solveGains.ts';
 import { describeBoard } from '#core/board/describe.ts';
@@ -113,8 +112,7 @@ export function modelOfFlown(
   const s = settingsOf(values);
   const set = Number(s.choice('set.active'));
   const rotors = isRotorcraft(airframe);
-  const throttle = (levelThrottle(airframe, 0) * supplyUnderLoad(airframe)) / supplyV;
-  const flown = rotors && supplyV > 0 ? { supplyV, throttle } : {};
+  const flown = rotors && supplyV > 0 ? hoverBy(airframe, supplyV) : {};
   const { pads } = describeBoard(board);
   const loop = loopOf(airframe, values, pads, axis, rotors ? 0 : speedMps, set, flown);
   const most = loop && mostProportional(loop, askedOf(values, axis, set));

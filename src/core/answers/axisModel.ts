@@ -203,6 +203,12 @@ export interface FlownOtherwise {
   readonly supplyV?: number;
 }
 
+/** Rotors in a hover by a battery of this voltage under load, V: the fuller it is, the less throttle that takes. */
+export const hoverBy = (airframe: Airframe, supplyV: number): FlownOtherwise => ({
+  supplyV,
+  throttle: (hoverOf(airframe).throttle * supplyUnderLoad(airframe)) / supplyV,
+});
+
 const throttlesKnown = rememberedOf<number>();
 
 /** The throttle that keeps a wing level at a speed, or rotors in a hover; all of it where none does. @param speedMps 0 for rotors */

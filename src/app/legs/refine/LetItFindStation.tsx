@@ -6,21 +6,20 @@ import { settingsOf } from '#core/settings/typed.ts';
 import { formatNumber, formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
-import { selectCatalogue, selectValues, toFly } from '../../store/selectors.ts';
+import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
-import { store, useApp, useAppDispatch } from '../../store/store.ts';
+import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Told } from '../../ui/Told.tsx';
 import { workshop } from '../../workers/index.ts';
-import type { TuneSeen } from '../../workers/tuneSeen.ts';
 import { Lead } from '../Lead.tsx';
 import { type FoundAxis, GainsFound } from './tune/GainsFound.tsx';
 import { TrimPart } from './tune/TrimPart.tsx';
 import { TuneTrace } from './tune/TuneTrace.tsx';
-import { useWorked } from './useWorked.ts';
+import { useRehearsed } from './useRehearsed.ts';
 
 const fields = [
   ['tune.channel', 'switch on channel'],
@@ -38,7 +37,10 @@ export default function LetItFindStation() {
   const values = useApp(selectValues);
   const catalogue = useApp(selectCatalogue);
   const units = useApp((s) => s.ui.units);
-  const { doing, of, work } = useWorked<TuneSeen, unknown>(null);
+  const { rehearse, flying, fault, seen } = useRehearsed(
+    (what) => workshop().flyTune(what),
+    'So it could not be rehearsed.',
+  );
   const told = useSampled(() => live('tune'));
   const s = settingsOf(values);
   const set = Number(s.choice('set.active'));
@@ -46,21 +48,6 @@ export default function LetItFindStation() {
   const keyOf = (axis: 'roll' | 'pitch', part: 'p' | 'i' | 'd' | 'forward') =>
     inSet(`rate.${axis}.${part}`, set);
   const seconds = FINDS_AXIS_S * (s.choice('tune.axes') === 'both' ? 2 : 1);
-  const rehearse = () => {
-    const what = toFly(store.getState());
-    if (!what) return;
-    void work(
-      'flying',
-      what.values,
-      async () => {
-        const flown = await workshop().flyTune(what);
-        return 'refused' in flown
-          ? { kind: 'fault', why: `${flown.refused} So it could not be rehearsed.` }
-          : { kind: 'seen', seen: flown };
-      },
-      'It could not be rehearsed',
-    );
-  };
   const take = (found: Readonly<Record<'roll' | 'pitch', FoundAxis | null>>) =>
     dispatch(
       staged(
@@ -76,7 +63,6 @@ export default function LetItFindStation() {
         ),
       ),
     );
-  const seen = doing.kind === 'seen' && of === values ? doing.seen : null;
   const found = told && (told.roll || told.pitch) ? told : null;
   return (
     <>
@@ -84,8 +70,8 @@ export default function LetItFindStation() {
         <div className="flex-1">
           <Lead />
         </div>
-        <Button kind="go" disabled={doing.kind === 'flying'} onClick={rehearse}>
-          {doing.kind === 'flying' ? 'Flying …' : 'Rehearse it'}
+        <Button kind="go" disabled={flying} onClick={rehearse}>
+          {flying ? 'Flying …' : 'Rehearse it'}
         </Button>
       </div>
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-3">
@@ -115,7 +101,7 @@ export default function LetItFindStation() {
           <li>Land, plug it in, and take over here what it found. Nothing is written before.</li>
         </ol>
       </section>
-      {doing.kind === 'fault' && <Notice className="mt-3">{doing.why}</Notice>}
+      {fault && <Notice className="mt-3">{fault}</Notice>}
       {seen && (
         <section aria-label="Rehearsed" className="mt-4 border-line border-t pt-3">
           <h2 className="font-semibold">Rehearsed in the bench</h2>

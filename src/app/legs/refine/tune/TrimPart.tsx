@@ -1,40 +1,26 @@
 import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
-import { type LevelCommand, TRIM_FLOWN_S, type TrimFlown, trimEdits } from '#core/calibration/surfaceTrim.ts';
+import { type LevelCommand, TRIM_FLOWN_S, trimEdits } from '#core/calibration/surfaceTrim.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { useSampled } from '../../../live/hooks.ts';
 import { live } from '../../../live/telemetry.ts';
-import { selectValues, toFly } from '../../../store/selectors.ts';
+import { selectValues } from '../../../store/selectors.ts';
 import { staged } from '../../../store/settingsSlice.ts';
-import { store, useApp, useAppDispatch } from '../../../store/store.ts';
+import { useApp, useAppDispatch } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Notice } from '../../../ui/Notice.tsx';
 import { Table } from '../../../ui/Table.tsx';
 import { workshop } from '../../../workers/index.ts';
-import { useWorked } from '../useWorked.ts';
+import { useRehearsed } from '../useRehearsed.ts';
 
 const percent = (share: number) => `${formatNumber(100 * share, 1)} %`;
 
 /** What level flight takes of a wing's surfaces, rehearsed and as its board learnt it; taken over as middles of its servos. */
 export function TrimPart() {
-  const values = useApp(selectValues);
-  const { doing, of, work } = useWorked<TrimFlown, unknown>(null);
+  const { rehearse, flying, fault, seen } = useRehearsed(
+    (what) => workshop().flyTrim(what),
+    'So its trim was not learnt.',
+  );
   const told = useSampled(() => live('trim'));
-  const rehearse = () => {
-    const what = toFly(store.getState());
-    if (!what) return;
-    void work(
-      'flying',
-      what.values,
-      async () => {
-        const flown = await workshop().flyTrim(what);
-        return 'refused' in flown
-          ? { kind: 'fault', why: `${flown.refused} So its trim was not learnt.` }
-          : { kind: 'seen', seen: flown };
-      },
-      'It could not be rehearsed',
-    );
-  };
-  const seen = doing.kind === 'seen' && of === values ? doing.seen : null;
   return (
     <section aria-label="Trim" className="mt-4 border-line border-t pt-3">
       <div className="flex items-start gap-4">
@@ -46,11 +32,11 @@ export function TrimPart() {
             loops have nothing to hold. The rudder is left alone: no sensor here feels whether it slips.
           </p>
         </div>
-        <Button disabled={doing.kind === 'flying'} onClick={rehearse}>
-          {doing.kind === 'flying' ? 'Flying …' : 'Rehearse the trim'}
+        <Button disabled={flying} onClick={rehearse}>
+          {flying ? 'Flying …' : 'Rehearse the trim'}
         </Button>
       </div>
-      {doing.kind === 'fault' && <Notice className="mt-3">{doing.why}</Notice>}
+      {fault && <Notice className="mt-3">{fault}</Notice>}
       {seen && (
         <>
           <p className="mt-2" role="status">
