@@ -2,7 +2,6 @@ import { lazy, Suspense, useEffect, useLayoutEffect, useState } from 'react';
 import { Navigate, Route, Routes, useNavigate, useParams } from 'react-router';
 import { whyNotAsked } from './board/lacking.ts';
 import { desk } from './crafts/index.ts';
-import { LaterLeg } from './legs/LaterLeg.tsx';
 import { Lead } from './legs/Lead.tsx';
 import { type LegId, lackingAt, legIds, legs, pathOf, stationIn } from './legs/legs.ts';
 import { NextStation } from './legs/NextStation.tsx';
@@ -124,9 +123,7 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
                   </StationHere>
                 </Suspense>
               </Boundary>
-            ) : (
-              <LaterLeg leg={leg} />
-            )}
+            ) : null}
           </div>
           {!reading && (
             <Boundary what="the bench">

@@ -44,6 +44,40 @@ describe('wanderweg check', () => {
   });
 });
 
+describe('wanderweg before', () => {
+  it('tells what is proven and what is to do, in the order of the walk, and exits 1 while anything is', () => {
+    const { code, out } = run('before', craft);
+    expect(code).toBe(1);
+    expect(out).toMatch(/^At home\n {2}proven {3}Nothing stands in its way/);
+    expect(out).toMatch(/to do {4}Tilt it to the right: Left aileron up, right aileron down\./);
+    expect(out).toMatch(/Turnstone 1600: \d+ to do, next: The board has it\.\n$/);
+    const told = JSON.parse(run('before', craft, '--json').out) as {
+      left: number;
+      lines: { id: string; place: string; state: string }[];
+    };
+    expect(told.left).toBeGreaterThan(10);
+    expect(told.lines.map((l) => l.place)).toEqual([...told.lines.map((l) => l.place)].sort(byPlace));
+  });
+
+  it('begins with what blocks flight', () => {
+    const { code, out } = run('before', 'demo/turnstone-as-found.wanderweg.json');
+    expect(code).toBe(1);
+    expect(out).toMatch(
+      /BLOCKED {2}What stands in its way: .*The return height is 254 m below the highest ground/,
+    );
+  });
+
+  it('exits 2 with a sentence for a file that is none', () => {
+    expect(run('before', file('z.json', 'hello'))).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/is not JSON/),
+    });
+  });
+});
+
+const places = ['bench', 'strip', 'throw', 'landed'];
+const byPlace = (a: string, b: string) => places.indexOf(a) - places.indexOf(b);
+
 describe('the board of a craft', () => {
   const on = (target: string, change: object = {}) => {
     const whole = JSON.parse(readFileSync(craft, 'utf8')) as { board: object; settings: object };

@@ -31,6 +31,7 @@ import { formatClock } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { FlightLog } from '#firmware/flightLog.ts';
 import { flyAnswer, showAnswers, showFilters } from './answers.ts';
+import { showBefore } from './before.ts';
 import { showFails } from './fails.ts';
 import { inspectFirmware } from './firmware.ts';
 import { BadInput, readBytes, readJson, readText, write } from './input.ts';
@@ -47,6 +48,7 @@ const MAX_GRID_BYTES = 50_000_000;
 const MAX_LOG_BYTES = 16_000_000;
 
 const USAGE = `wanderweg check CRAFT.wanderweg.json [--json] [WHERE]
+wanderweg before CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [WHERE]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [WHERE]
 wanderweg log FILE [--json]
@@ -151,22 +153,40 @@ function readCraft(file: string): { craft: CraftFile; values: Values; unknown: s
   return { craft: read.craft, values: { ...pfadCatalogue.defaults(), ...known }, unknown };
 }
 
-function check(file: string, json: boolean, where: Where): number {
-  const { craft, values, unknown } = readCraft(file);
-  const site = siteOf(craft, where, null);
-  const ground = site ? groundOf(site) : undefined;
-  const findings = findAll({
+/** Everything that the rules find on a craft as its file says. */
+const findingsOf = (craft: CraftFile, values: Values, site: Site | null) =>
+  findAll({
     airframe: craft.airframe,
     values,
     catalogue: pfadCatalogue,
     description: knownDescription(craft.board) ?? undefined,
-    ground,
+    ground: site ? groundOf(site) : undefined,
     site: site ?? undefined,
     wiring: craft.wiring,
     transmitter: craft.transmitter,
     plan: craft.plan,
     routeProblems: site ? problemsOfRoute(craft, values, site, craft.plan) : undefined,
   });
+
+function before(file: string, json: boolean, where: Where): number {
+  const { craft, values } = readCraft(file);
+  const site = siteOf(craft, where, NOWHERE)!;
+  const blocking = findingsOf(craft, values, site.terrain.known ? site : null).filter(
+    (f) => f.severity === 'blocks',
+  );
+  return showBefore(
+    craft,
+    values,
+    site,
+    blocking.map((f) => `${f.title}.`),
+    json,
+  );
+}
+
+function check(file: string, json: boolean, where: Where): number {
+  const { craft, values, unknown } = readCraft(file);
+  const site = siteOf(craft, where, null);
+  const findings = findingsOf(craft, values, site);
   const blocked = findings.some((f) => f.severity === 'blocks');
   if (json) {
     say(
@@ -394,6 +414,7 @@ export async function main(argv: readonly string[]): Promise<number> {
       return command === undefined && !values.help ? 2 : 0;
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false, where);
+    if (command === 'before' && files.length === 1) return before(files[0]!, values.json ?? false, where);
     if (command === 'rehearse' && files.length === 2 && values.batch)
       return await flyBatch(files[0]!, files[1]!, values.json ?? false, where);
     if (command === 'rehearse' && files.length === 2)

@@ -9,19 +9,17 @@ interface Leg {
   readonly id: LegId;
   readonly name: string;
   readonly stations: readonly Station[];
-  /** For a leg without stations yet: what it will be for, in one honest sentence. */
-  readonly later?: string;
 }
 
 /** Every station module of `legs/`, by the leg whose folder it lies in. */
 const modules = import.meta.glob<{ default: Station }>('./*/*.station.ts', { eager: true });
 
-function leg(id: LegId, name: string, later?: string): Leg {
+function leg(id: LegId, name: string): Leg {
   const stations = Object.entries(modules)
     .filter(([path]) => path.startsWith(`./${id}/`))
     .map(([, module]) => module.default)
     .sort((a, b) => a.place - b.place);
-  return { id, name, stations, ...(later ? { later } : {}) };
+  return { id, name, stations };
 }
 
 export const legs: readonly Leg[] = [
@@ -31,11 +29,7 @@ export const legs: readonly Leg[] = [
   leg('return', 'Return'),
   leg('refine', 'Refine'),
   leg('rehearse', 'Rehearse'),
-  leg(
-    'field',
-    'Field',
-    'The checks on the field, the reading of logs and the search for a lost craft are not built yet.',
-  ),
+  leg('field', 'Field'),
 ];
 
 const byId = new Map(legs.flatMap((l) => l.stations.map((s) => [s.id, { station: s, leg: l.id }])));
@@ -65,15 +59,14 @@ export function nextToDo(p: ProgressInput): Station | null {
 }
 
 /** Where one stands on coming to a leg: where one stood last, or its first station. */
-export function stationIn(leg: LegId, last: StationId | undefined): Station | undefined {
+export function stationIn(leg: LegId, last: StationId | undefined): Station {
   const { stations } = legs.find((l) => l.id === leg)!;
-  return stations.find((s) => s.id === last) ?? stations[0];
+  return stations.find((s) => s.id === last) ?? stations[0]!;
 }
 
 /** Where a leg is in the address bar, given the stations last stood at. */
 export function pathOfLeg(leg: LegId, last: Readonly<Partial<Record<LegId, StationId>>>): string {
-  const station = stationIn(leg, last[leg]);
-  return station ? pathOf(station.id) : `/${leg}`;
+  return pathOf(stationIn(leg, last[leg]).id);
 }
 
 /** Those of a leg, or all. */
@@ -103,7 +96,7 @@ export function legProgress(leg: LegId, p: ProgressInput): Progress {
   const states = stations.map((s) => stationProgress(s, p));
   if (states.includes('blocked')) return 'blocked';
   if (states.includes('stale')) return 'stale';
-  if (states.length === 0 || states.includes('open')) return 'open';
+  if (states.includes('open')) return 'open';
   // What can be proven and is only set keeps its leg from being so.
   const unproven = stations.some((s, i) => s.provable && states[i] === 'set');
   return states.includes('proven') && !unproven ? 'proven' : 'set';

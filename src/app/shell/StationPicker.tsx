@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
 import type { StationId } from '#core/findings/rule.ts';
-import { type LegId, legs, pathOf, pathOfLeg, stationProgress } from '../legs/legs.ts';
+import { type LegId, legs, pathOf, stationProgress } from '../legs/legs.ts';
 import { progressWords } from '../legs/station.ts';
 import { selectProgress } from '../store/selectors.ts';
 import { useApp } from '../store/store.ts';
@@ -15,15 +15,10 @@ export function StationPicker({ leg, here }: { readonly leg: LegId; readonly her
       aria-label="Leg and station"
       className="min-w-0 flex-1"
       value={here ?? leg}
-      onChange={(e) => {
-        const to = e.target.value;
-        const empty = legs.find((l) => l.id === to);
-        navigate(empty ? pathOfLeg(empty.id, {}) : pathOf(to as StationId));
-      }}
+      onChange={(e) => navigate(pathOf(e.target.value as StationId))}
     >
       {legs.map((l) => (
         <optgroup key={l.id} label={l.name}>
-          {l.stations.length === 0 && <option value={l.id}>later</option>}
           {l.stations.map((s) => (
             <option key={s.id} value={s.id}>
               {s.name}

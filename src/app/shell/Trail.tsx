@@ -65,7 +65,7 @@ export function Trail({ here }: { readonly here: LegId }) {
         />
       </svg>
       {legs.map((leg, i) => {
-        const state = progress && leg.stations.length > 0 ? legProgress(leg.id, progress) : 'open';
+        const state = progress ? legProgress(leg.id, progress) : 'open';
         const found = findingsOf(findings, leg.id);
         const count = found.length;
         const t = placeOf(i);
@@ -75,7 +75,7 @@ export function Trail({ here }: { readonly here: LegId }) {
             <Link
               to={pathOfLeg(leg.id, last)}
               aria-current={current ? 'page' : undefined}
-              aria-label={`${leg.name}, ${leg.stations.length === 0 ? 'not built yet' : progressWords[state]}`}
+              aria-label={`${leg.name}, ${progressWords[state]}`}
               className="flex items-start gap-1.5"
             >
               <Waymark progress={state} here={current} size={20} />
@@ -88,7 +88,7 @@ export function Trail({ here }: { readonly here: LegId }) {
                 <span
                   className={`mt-3 font-label text-[13px] ${state === 'stale' ? 'text-red' : 'text-faint'}`}
                 >
-                  {leg.stations.length === 0 ? 'later' : state === 'open' ? '' : progressWords[state]}
+                  {state === 'open' ? '' : progressWords[state]}
                 </span>
               )}
             </Link>

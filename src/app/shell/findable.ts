@@ -18,6 +18,8 @@ export interface Findable {
 
 /** Words of the trade that lead to a station. */
 const stationWords: Readonly<Partial<Record<StationId, string>>> = {
+  'before-throw':
+    'preflight pre-flight checklist check list first flight maiden launch go no-go sign off field walk range test balance',
   board:
     'connect connection plug usb serial com port cable flight controller fc board link telemetry socket baud identify serial number device',
   keep: 'backup restore snapshot history diff dump compare versions previous settings revert rollback copy',
@@ -152,7 +154,7 @@ export const legItems: readonly Findable[] = legs.map((l) => ({
   id: l.id,
   name: l.name,
   words: legWords[l.id],
-  about: l.later ?? '',
+  about: '',
 }));
 
 export const settingItems = (entries: readonly SettingEntry[]): readonly Findable[] =>

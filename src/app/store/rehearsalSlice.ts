@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { OtherSeed, RehearsalResult } from '#core/formats/rehearsalResult.ts';
-import type { Scenario } from '#core/formats/scenario.ts';
+import { type Scenario, usualScenario } from '#core/formats/scenario.ts';
 import { siteTaken } from './siteSlice.ts';
 
 /** A flight put aside to be looked at beside others. */
@@ -26,20 +26,11 @@ interface RehearsalState {
   readonly othersFlying: boolean;
 }
 
-const demoScenario: Scenario = {
-  seed: 7,
-  // That of the site, once a craft is open.
-  home: { lat: 0, lon: 0, heightM: 0 },
-  wind: { speedMps: 8, fromDeg: 230, gustMps: 2 },
-  outbound: { bearingDeg: 50, distanceM: 2500, heightM: 120 },
-  events: [{ atS: 180, do: 'link-lost' }],
-  limitS: 1500,
-};
-
 const slice = createSlice({
   name: 'rehearsal',
   initialState: {
-    scenario: demoScenario,
+    // Its home is that of the site, once a craft is open.
+    scenario: usualScenario({ lat: 0, lon: 0, heightM: 0 }),
     run: { kind: 'none' },
     result: null,
     kept: [],

@@ -160,3 +160,13 @@ export function parseScenario(input: unknown, site: Pick<Site, 'name' | 'terrain
   }
   return { ok: true, scenario: { ...scenario, events: [...scenario.events].sort((a, b) => a.atS - b.atS) } };
 }
+
+/** The flight that is thought of where nobody named one: out and back in a fresh wind, its link lost on the way. */
+export const usualScenario = (home: Scenario['home']): Scenario => ({
+  seed: 7,
+  home,
+  wind: { speedMps: 8, fromDeg: 230, gustMps: 2 },
+  outbound: { bearingDeg: 50, distanceM: 2500, heightM: 120 },
+  events: [{ atS: 180, do: 'link-lost' }],
+  limitS: 1500,
+});

@@ -55,6 +55,8 @@ export function proofWords(seen: Seen): string | null {
       return `arrival, home in ${seen.home} of ${seen.total} winds`;
     case 'fails':
       return `what may go wrong, flown: ${seen.home} home, ${seen.down} down where it was, ${seen.lost} lost`;
+    case 'looked':
+      return seen.good ? 'looked at, and well' : 'looked at, and not well';
     case 'reach':
       return `map of the reach, right in ${seen.right} of ${seen.flown} flights`;
     case 'arming':

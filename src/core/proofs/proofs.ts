@@ -343,6 +343,11 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
     id: () => 'route',
     rests: (_, w) => ({ ...flown(w), scenario: [w.scenario.wind, w.scenario.air], plan: w.plan }),
   },
+  looked: {
+    id: ({ line }) => `looked.${line}`,
+    // How it balances hangs on all that it is made of; the rest is looked at anew each day.
+    rests: ({ line }, w) => (line === 'balance' ? { craft: w.airframe } : {}),
+  },
   reach: {
     id: () => 'reach',
     // Of the scenario only the wind: the flights have places of their own.
@@ -438,6 +443,7 @@ const isGood = ({ seen }: Proof): boolean => {
     case 'lost-drill':
       return seen.asDrawn;
     case 'home-arrow':
+    case 'looked':
       return seen.good;
     case 'arrival':
       return seen.home === seen.total;

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { actuatorIds, motorIds, surfaceIds } from '../airframe/airframe.ts';
 import { armTries } from '../arming/drill.ts';
+import { lookedAt } from '../field/looks.ts';
 import { verdicts } from '../formats/rehearsalResult.ts';
 
 /** Ways in which a craft is tilted, and turned about its height, to see whether it opposes that. */
@@ -255,6 +256,8 @@ export const seenSchema = z.discriminatedUnion('kind', [
     offM: z.number().min(0),
     leftShare: z.number().min(0).max(1),
   }),
+  /** A person looked at it on the way to the strip, and found it well or not. */
+  z.strictObject({ kind: z.literal('looked'), line: z.enum(lookedAt), good: z.boolean() }),
   /** The map of the reach, flown from places along its border: how often it was right, and how much of the square it holds. */
   z.strictObject({
     kind: z.literal('reach'),

@@ -1,0 +1,67 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { WalkLine } from '#core/field/walk.ts';
+import { when } from '../../../history/words.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Waymark } from '../../../ui/Waymark.tsx';
+import { pathOf, stationOf } from '../../legs.ts';
+import { progressOfLine } from './words.ts';
+
+interface Props {
+  readonly line: WalkLine;
+  /** Which of them it is. */
+  readonly place: string;
+  /** What it looks like, where a picture says it sooner. */
+  readonly picture: ReactNode;
+  readonly onSay: (good: boolean) => void;
+}
+
+/** The one thing that is looked at now: what to do, what to see, and what is known of it. */
+export function LineCard({ line, place, picture, onSay }: Props) {
+  const wrong = line.state === 'stale' || line.state === 'blocked';
+  return (
+    <div className="flex flex-1 flex-col">
+      <p className="label">{place}</p>
+      <h2 className="mt-1 font-label font-semibold text-[26px] leading-8">{line.title}</h2>
+      {picture}
+      <p className="mt-3 font-medium">{line.look}</p>
+      <div className="mt-auto pt-4">
+        {(line.seen ?? line.why) && (
+          <p className="flex gap-2">
+            <span className="mt-0.5">
+              <Waymark progress={progressOfLine(line)} here={false} />
+            </span>
+            <span>
+              {line.seen && (
+                <span className="block">
+                  {line.seen}
+                  {line.at && `, ${when(line.at)}`}
+                </span>
+              )}
+              {line.why && <b className={`block font-medium ${wrong ? 'text-red' : ''}`}>{line.why}</b>}
+            </span>
+          </p>
+        )}
+        <div className="mt-3 flex flex-wrap gap-2.5">
+          {line.station ? (
+            <Link
+              to={pathOf(line.station)}
+              className="inline-flex min-h-11 items-center rounded-[4px] border border-contour px-3.5 font-medium"
+            >
+              {stationOf(line.station).name}
+            </Link>
+          ) : line.id === 'nothing-blocks' ? null : (
+            <>
+              <Button kind="go" className="min-h-11" onClick={() => onSay(true)}>
+                It is so
+              </Button>
+              <Button className="min-h-11" onClick={() => onSay(false)}>
+                It is not
+              </Button>
+            </>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}

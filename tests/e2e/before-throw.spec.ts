@@ -1,0 +1,38 @@
+import { expect, test } from '@playwright/test';
+import { goTo, open } from './helpers.ts';
+
+test('the walk to the strip: said, kept over a reload, stale once the craft is another, and stopped by what is not well', async ({
+  page,
+}) => {
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/knot.wanderweg.json');
+  await expect(page.getByText('Knot 1200 is open.')).toBeVisible();
+  await goTo(page, '/field/before-throw');
+  const main = page.getByRole('main');
+  const walk = page.getByRole('region', { name: 'The whole walk' });
+  await expect(main.getByRole('status')).toContainText(/^1 of \d+ are proven/);
+  // What is proven elsewhere leads there.
+  await expect(main.getByRole('heading', { name: 'The board has it' })).toBeVisible();
+  await expect(main.getByRole('link', { name: 'Who is there' })).toBeVisible();
+  await walk.getByRole('button', { name: 'Balance' }).click();
+  await main.getByRole('button', { name: 'It is so' }).click();
+  await expect(walk.getByRole('row', { name: /^Balance/ })).toContainText('looked at, and well');
+  // On to the next that is wanting.
+  await expect(main.getByRole('heading', { name: 'Throws' })).toBeVisible();
+  await walk.getByRole('button', { name: 'Tilt it to the right' }).click();
+  await main.getByRole('button', { name: 'It is not' }).click();
+  await expect(
+    page.getByRole('navigation', { name: 'Trail' }).getByRole('link', { name: 'Field, blocked' }),
+  ).toBeVisible();
+  await page.reload();
+  await expect(walk.getByRole('row', { name: /^Tilt it to the right/ })).toContainText('not well');
+  await walk.getByRole('button', { name: 'Tilt it to the right' }).click();
+  await main.getByRole('button', { name: 'It is so' }).click();
+  // Heavier than it was when it hung level.
+  await goTo(page, '/build/airframe');
+  await page.getByRole('textbox', { name: 'Mass' }).fill('1500');
+  await page.keyboard.press('Enter');
+  await goTo(page, '/field/before-throw');
+  await expect(walk.getByRole('row', { name: /^Balance/ })).toContainText('the craft was changed');
+  expect(faults).toEqual([]);
+});
