@@ -1,3 +1,4 @@
+import { launchOf } from '#core/airframe/launch.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
 import { type WalkLine, type WalkPlace, walkLines, walkPlaces, wanting } from '#core/field/walk.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
@@ -30,6 +31,7 @@ export function showBefore(
       scenario: usualScenario(site.home),
     },
     ...{ proofs, blocking, units: 'metric', now: new Date() },
+    launchMps: launchOf(airframe)?.speedMps,
     waiting: board.serial ? Object.keys(edits).length : null,
   });
   const left = wanting(lines);

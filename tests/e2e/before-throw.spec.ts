@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { goTo, open } from './helpers.ts';
+import { closeBench, goTo, open, plugIn } from './helpers.ts';
 
 test('the walk to the strip: said, kept over a reload, stale once the craft is another, and stopped by what is not well', async ({
   page,
@@ -34,5 +34,12 @@ test('the walk to the strip: said, kept over a reload, stale once the craft is a
   await page.keyboard.press('Enter');
   await goTo(page, '/field/before-throw');
   await expect(walk.getByRole('row', { name: /^Balance/ })).toContainText('the craft was changed');
+  // Plugged in, the board says what it feels.
+  await plugIn(page, true);
+  await closeBench(page);
+  await walk.getByRole('button', { name: 'Battery in, hands off' }).click();
+  await expect(main.getByText(/^\d\d\.\d\d V$/)).toBeVisible();
+  await walk.getByRole('button', { name: 'Wait for the sky' }).click();
+  await expect(main.getByText(/^\d+ of \d+ satellites, /)).toBeVisible();
   expect(faults).toEqual([]);
 });

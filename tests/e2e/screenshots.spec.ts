@@ -34,9 +34,15 @@ test('the main views', async ({ page }) => {
   await expect(page.getByText(/Everything has its place/)).toBeVisible();
   await shot(page, 'build-wiring');
   await page.getByRole('button', { name: 'Back to what the settings say' }).click();
-  await go(page, '/build/site');
-  await expect(page.getByText('61.88300° -12.43000°')).toBeVisible();
-  await shot(page, 'build-site');
+  await go(page, '/field/before-throw');
+  const walk = page.getByRole('region', { name: 'The whole walk' });
+  for (const line of ['Balance', 'Packed', 'Transmitter on first', 'Battery in, hands off']) {
+    await walk.getByRole('button', { name: line }).click();
+    await page.getByRole('button', { name: 'It is so' }).click();
+  }
+  await walk.getByRole('button', { name: 'Tilt it to the right' }).click();
+  await page.getByRole('heading', { level: 1 }).scrollIntoViewIfNeeded();
+  await shot(page, 'field-before-throw');
   await go(page, '/steer/which-moved');
   await bench(page, 'Battery', true);
   await page.getByLabel('The propellers are off').click();

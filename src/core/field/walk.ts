@@ -1,5 +1,4 @@
 import { type Airframe, actuatorNames, isRotorcraft } from '../airframe/airframe.ts';
-import { launchOf } from '../airframe/launch.ts';
 import { armTries } from '../arming/drill.ts';
 import type { StationId } from '../findings/rule.ts';
 import { homeProven, movesProven } from '../proofs/follows.ts';
@@ -49,6 +48,8 @@ export interface WalkInput {
   readonly blocking: readonly string[];
   /** Edits that wait to be written; null where no board was met. */
   readonly waiting: number | null;
+  /** How fast it has to leave the hand or its launcher, over ground, m/s; left out where nothing is thrown, or nobody asks. */
+  readonly launchMps?: number | undefined;
   readonly units: UnitSystem;
   readonly now: Date;
 }
@@ -332,11 +333,10 @@ function tiltTitle(airframe: Airframe, tilt: string | undefined): string {
 // ---- before it leaves the hand ----
 
 function throwLines(input: WalkInput): readonly Line[] {
-  const { units, world } = input;
+  const { units, world, launchMps } = input;
   const { airframe, values } = world;
   const speed = (mps: number) => formatQuantity(mps, 'm/s', units, 0);
   const home = settingOf(values, isRotorcraft(airframe) ? 'hover.speed' : 'return.speed');
-  const launch = launchOf(airframe);
   return [
     looked(
       input,
@@ -356,8 +356,8 @@ function throwLines(input: WalkInput): readonly Line[] {
       input,
       'armed',
       isRotorcraft(airframe) ? 'Arm, and lift off' : 'Arm, and throw',
-      launch
-        ? `Against the wind, wings level, nose a little up, at ${speed(launch.speedMps)} over ground. In a mode that levels itself; hand free of the propeller.`
+      launchMps !== undefined
+        ? `Against the wind, wings level, nose a little up, at ${speed(launchMps)} over ground. In a mode that levels itself; hand free of the propeller.`
         : isRotorcraft(airframe)
           ? 'From level ground, some paces away from you, in a mode that levels itself; up past its own wash at once.'
           : 'Against the wind, straight along the strip, in a mode that levels itself; up once it carries.',

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
+import { launchOf } from '#core/airframe/launch.ts';
 import { lookedAt } from '#core/field/looks.ts';
-import { type WalkLine, type WalkPlace, walkLines, walkPlaces, wanting } from '#core/field/walk.ts';
+import { type WalkLine, walkLines, walkPlaces, wanting } from '#core/field/walk.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
@@ -15,15 +16,10 @@ import { Waymark } from '../../ui/Waymark.tsx';
 import { Lead } from '../Lead.tsx';
 import { FoldedWalk } from './walk/FoldedWalk.tsx';
 import { LineCard } from './walk/LineCard.tsx';
+import { placeNames } from './walk/placeNames.ts';
 import { TiltPicture } from './walk/TiltPicture.tsx';
+import { WalkSheet } from './walk/WalkSheet.tsx';
 import { progressOfLine, saidOf } from './walk/words.ts';
-
-const placeNames: Readonly<Record<WalkPlace, string>> = {
-  bench: 'At home',
-  strip: 'At the strip',
-  throw: 'Before it leaves the hand',
-  landed: 'Once it has landed',
-};
 
 /** What was looked at grows old while one stands there: looked at again every minute. */
 const AGES_MS = 60_000;
@@ -52,6 +48,7 @@ export default function BeforeThrowStation() {
     ...{ world: progress.world, proofs: progress.proofs, units, now },
     blocking: findings.filter((f) => f.severity === 'blocks').map((f) => `${f.title}.`),
     waiting: progress.boardMet ? progress.pendingKeys.length : null,
+    launchMps: launchOf(progress.world.airframe)?.speedMps,
   });
   const left = wanting(lines);
   const open = lines.find((l) => l.id === chosen) ?? left[0] ?? lines.find((l) => l.place === 'landed')!;
@@ -89,7 +86,12 @@ export default function BeforeThrowStation() {
         )}
       </p>
       <section aria-label="The whole walk" className="mt-4 border-line border-t pt-3">
-        <h2 className="font-semibold">The whole walk</h2>
+        <div className="flex items-baseline justify-between gap-4">
+          <h2 className="font-semibold">The whole walk</h2>
+          <TextButton tone="soft" onClick={() => window.print()}>
+            Print it on one page
+          </TextButton>
+        </div>
         {walkPlaces.map((place) => (
           <div key={place}>
             <h3 className="label mt-3">{placeNames[place]}</h3>
@@ -126,6 +128,7 @@ export default function BeforeThrowStation() {
           </div>
         ))}
       </section>
+      <WalkSheet lines={lines} now={now} />
     </>
   );
 }

@@ -5,6 +5,7 @@ import { when } from '../../../history/words.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Waymark } from '../../../ui/Waymark.tsx';
 import { pathOf, stationOf } from '../../legs.ts';
+import { LiveFigure } from './LiveFigure.tsx';
 import { progressOfLine } from './words.ts';
 
 interface Props {
@@ -25,6 +26,7 @@ export function LineCard({ line, place, picture, onSay }: Props) {
       <h2 className="mt-1 font-label font-semibold text-[26px] leading-8">{line.title}</h2>
       {picture}
       <p className="mt-3 font-medium">{line.look}</p>
+      <LiveFigure line={line.id} />
       <div className="mt-auto pt-4">
         {(line.seen ?? line.why) && (
           <p className="flex gap-2">
