@@ -30,7 +30,7 @@ test('the walk to the strip: said, kept over a reload, stale once the craft is a
   await main.getByRole('button', { name: 'It is so' }).click();
   // Heavier than it was when it hung level.
   await goTo(page, '/build/airframe');
-  await page.getByRole('textbox', { name: 'Mass' }).fill('1500');
+  await page.getByRole('textbox', { name: 'Mass' }).fill('1.5');
   await page.keyboard.press('Enter');
   await goTo(page, '/field/before-throw');
   await expect(walk.getByRole('row', { name: /^Balance/ })).toContainText('the craft was changed');

@@ -53,7 +53,7 @@ function Side({ lines, from, side, onOpen }: SideProps) {
     }),
   );
   return (
-    <div className="hidden min-w-0 flex-1 min-[700px]:flex">
+    <div className="hidden min-w-0 max-w-[224px] flex-1 min-[700px]:flex">
       {folds.map((fold, k) => (
         <div
           // Folds have no name of their own: they are places.
