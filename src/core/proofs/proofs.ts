@@ -379,10 +379,19 @@ export function makeProof(seen: Seen, w: ProofWorld, at: string): Proof {
   return { id: declarationOf(seen).id(seen), at, board: w.board.serial, seen, rests: restsNow(seen, w) };
 }
 
+/** Told before, of the same world and proof: neither is ever changed, and stations ask again and again. */
+const told = new WeakMap<ProofWorld, WeakMap<Proof, readonly Aspect[]>>();
+
 /** What a proof rests on that is no longer what it was; empty while it holds. */
-export function changedSince(proof: Proof, w: ProofWorld): Aspect[] {
+export function changedSince(proof: Proof, w: ProofWorld): readonly Aspect[] {
+  const ofWorld = told.get(w) ?? new WeakMap<Proof, readonly Aspect[]>();
+  told.set(w, ofWorld);
+  const before = ofWorld.get(proof);
+  if (before) return before;
   const now = restsNow(proof.seen, w);
-  return aspects.filter((a) => now[a] !== proof.rests[a]);
+  const changed = aspects.filter((a) => now[a] !== proof.rests[a]);
+  ofWorld.set(proof, changed);
+  return changed;
 }
 
 export function stateOf(proof: Proof | undefined, w: ProofWorld): ProofState {
