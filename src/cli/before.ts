@@ -1,18 +1,11 @@
 import { launchOf } from '#core/airframe/launch.ts';
 import { knownDescription } from '#core/board/boardRef.ts';
-import { type WalkLine, type WalkPlace, walkLines, walkPlaces, wanting } from '#core/field/walk.ts';
+import { placeNames, type WalkLine, walkLines, walkPlaces, wanting } from '#core/field/walk.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import { usualScenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import { say } from './output.ts';
-
-const placeWords: Readonly<Record<WalkPlace, string>> = {
-  bench: 'At home',
-  strip: 'At the strip',
-  throw: 'Before it leaves the hand',
-  landed: 'Once it has landed',
-};
 
 /** What is proven, stale and to do before a flight; exit code 1 while anything is. @param blocking titles of findings that block flight */
 export function showBefore(
@@ -38,7 +31,7 @@ export function showBefore(
   if (json) say(`${JSON.stringify({ craft: craft.name, left: left.length, lines }, null, 2)}\n`);
   else {
     for (const place of walkPlaces) {
-      say(`${placeWords[place]}\n`);
+      say(`${placeNames[place]}\n`);
       for (const line of lines.filter((l) => l.place === place)) say(`  ${inWords(line)}\n`);
     }
     say(

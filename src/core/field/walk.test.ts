@@ -116,6 +116,12 @@ describe('the walk to the strip', () => {
     const hovers = walked([], { world: { ...world, airframe: avocet } });
     expect(hovers.map((l) => l.id)).not.toContain('throws');
     expect(line('armed', hovers).title).toBe('Arm, and lift off');
+    // Nobody holds rotors that may turn.
+    expect(line('tilt', hovers)).toMatchObject({
+      title: 'Propellers',
+      look: expect.stringMatching(/nothing is near any of them/),
+    });
+    for (const id of ['sticks-move', 'range']) expect(line(id, hovers).look).toMatch(/^Disarmed/);
   });
 
   it('knows every line that is looked at', () => {

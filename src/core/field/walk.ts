@@ -20,6 +20,12 @@ import type { LookedAt } from './looks.ts';
 /** Where on the way to the strip something is looked at. */
 export const walkPlaces = ['bench', 'strip', 'throw', 'landed'] as const;
 export type WalkPlace = (typeof walkPlaces)[number];
+export const placeNames: Readonly<Record<WalkPlace, string>> = {
+  bench: 'At home',
+  strip: 'At the strip',
+  throw: 'Before it leaves the hand',
+  landed: 'Once it has landed',
+};
 
 /** One thing to be sure of, and how sure one may be of it now. */
 export interface WalkLine {
@@ -267,12 +273,13 @@ function benchLines(input: WalkInput): readonly Line[] {
 
 function stripLines(input: WalkInput): readonly Line[] {
   const { airframe, values } = input.world;
+  const rotors = isRotorcraft(airframe);
   const [tilt] = tiltsOf(airframe);
-  const surfaces = tilt ? surfacesAgainst(airframe, tilt) : [];
+  const surfaces = tilt && !rotors ? surfacesAgainst(airframe, tilt) : [];
   const answers =
     tilt && surfaces.length > 0
       ? `${sentence(surfaces.map((id) => `${actuatorNames[id]} ${opposingDirection(id, tilt)}`).join(', '))} Look at the craft, not at this page.`
-      : 'It leans back against your hand once it is armed and light: try that low, over soft ground, first.';
+      : 'Each propeller lies the right way up on the motor that turns its way, and nothing is near any of them. How it pushes back was seen on the bench, with them off.';
   const satellites = settingOf(values, 'arm.satellites');
   return [
     looked(
@@ -306,19 +313,23 @@ function stripLines(input: WalkInput): readonly Line[] {
       input,
       'sticks-move',
       'Each stick once',
-      'Each moves what it shall, all of its way, and what it shall not move stands still.',
+      rotors
+        ? 'Disarmed, seen where the board shows its channels: each follows its stick, and throttle down is down.'
+        : 'Each moves what it shall, all of its way, and what it shall not move stands still.',
     ),
     looked(
       input,
       'range',
       'Walk away with it',
-      'With the transmitter at its weakest, or its aerial down: at forty paces the craft still follows each stick at once.',
+      rotors
+        ? 'Disarmed, with the transmitter at its weakest: at forty paces the board still hears it as well as beside you.'
+        : 'Disarmed, with the transmitter at its weakest: at forty paces its surfaces still follow each stick at once.',
     ),
     looked(
       input,
       'arrow',
       'The way home',
-      'Carried some way off, the arrow and distance that the board tells point back to where it was armed.',
+      'Armed at its place and disarmed again, then carried some way off: the arrow and distance that the board tells point back to there.',
     ),
   ];
 }
@@ -326,8 +337,8 @@ function stripLines(input: WalkInput): readonly Line[] {
 const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
 
 function tiltTitle(airframe: Airframe, tilt: string | undefined): string {
-  if (tilt === 'roll-right') return 'Tilt it to the right';
-  return isRotorcraft(airframe) ? 'Does it push back?' : 'Tilt it';
+  if (tilt === 'roll-right' && !isRotorcraft(airframe)) return 'Tilt it to the right';
+  return isRotorcraft(airframe) ? 'Propellers' : 'Tilt it';
 }
 
 // ---- before it leaves the hand ----

@@ -2,12 +2,12 @@ import { useEffect, useRef, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { launchOf } from '#core/airframe/launch.ts';
 import { lookedAt } from '#core/field/looks.ts';
-import { type WalkLine, walkLines, walkPlaces, wanting } from '#core/field/walk.ts';
+import { placeNames, type WalkLine, walkPlaces, wanting } from '#core/field/walk.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { proofTaken } from '../../store/craftSlice.ts';
-import { selectFindings, selectProgress, selectProofWorld } from '../../store/selectors.ts';
+import { selectProgress, selectProofWorld } from '../../store/selectors.ts';
 import { store, useApp, useAppDispatch } from '../../store/store.ts';
 import { Table } from '../../ui/Table.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
@@ -16,10 +16,10 @@ import { Waymark } from '../../ui/Waymark.tsx';
 import { Lead } from '../Lead.tsx';
 import { FoldedWalk } from './walk/FoldedWalk.tsx';
 import { LineCard } from './walk/LineCard.tsx';
-import { placeNames } from './walk/placeNames.ts';
+import { linesOf } from './walk/linesOf.ts';
 import { TiltPicture } from './walk/TiltPicture.tsx';
 import { WalkSheet } from './walk/WalkSheet.tsx';
-import { progressOfLine, saidOf } from './walk/words.ts';
+import { saidOf } from './walk/words.ts';
 
 /** What was looked at grows old while one stands there: looked at again every minute. */
 const AGES_MS = 60_000;
@@ -37,19 +37,12 @@ function useNow(): Date {
 export default function BeforeThrowStation() {
   const dispatch = useAppDispatch();
   const progress = useApp(selectProgress);
-  const findings = useApp(selectFindings);
-  const units = useApp((s) => s.ui.units);
   const status = useSampled(() => live('status'));
   const [chosen, setChosen] = useState<string | null>(null);
   const now = useNow();
   const map = useRef<HTMLDivElement>(null);
   if (!progress) return <Lead />;
-  const lines = walkLines({
-    ...{ world: progress.world, proofs: progress.proofs, units, now },
-    blocking: findings.filter((f) => f.severity === 'blocks').map((f) => `${f.title}.`),
-    waiting: progress.boardMet ? progress.pendingKeys.length : null,
-    launchMps: launchOf(progress.world.airframe)?.speedMps,
-  });
+  const lines = linesOf(progress, now, launchOf(progress.world.airframe)?.speedMps);
   const left = wanting(lines);
   const open = lines.find((l) => l.id === chosen) ?? left[0] ?? lines.find((l) => l.place === 'landed')!;
   const say = (line: WalkLine, good: boolean) => {
@@ -77,7 +70,7 @@ export default function BeforeThrowStation() {
         />
       </FoldedWalk>
       <p role="status" className="mt-3">
-        {left.length === 0 ? `All ${of} are proven: fly.` : `${of - left.length} of ${of} are proven.`}{' '}
+        {left.length === 0 ? `All ${of} are proven.` : `${of - left.length} of ${of} are proven.`}{' '}
         {status?.blockers.length === 0 && 'The board would arm now.'}
         {status?.blockers[0] && (
           <>
@@ -102,7 +95,7 @@ export default function BeforeThrowStation() {
                   .map((line) => (
                     <tr key={line.id}>
                       <td className="w-6">
-                        <Waymark progress={progressOfLine(line)} here={line.id === open.id} />
+                        <Waymark progress={line.state} here={line.id === open.id} />
                       </td>
                       <td className="w-52">
                         <TextButton

@@ -1,7 +1,6 @@
 import type { ReactNode } from 'react';
 import type { WalkLine } from '#core/field/walk.ts';
 import { Waymark } from '../../../ui/Waymark.tsx';
-import { progressOfLine } from './words.ts';
 
 /** Folds to either side, and lines on each. */
 const FOLDS = 2;
@@ -87,7 +86,7 @@ function Side({ lines, from, side, onOpen }: SideProps) {
                 top: `${100 * heightAt(at)}%`,
               }}
             >
-              <Waymark progress={progressOfLine(line)} here={false} size={18} />
+              <Waymark progress={line.state} here={false} size={18} />
             </span>
           ))}
           {fold.map(({ line }) => (

@@ -6,7 +6,6 @@ import { Button } from '../../../ui/Button.tsx';
 import { Waymark } from '../../../ui/Waymark.tsx';
 import { pathOf, stationOf } from '../../legs.ts';
 import { LiveFigure } from './LiveFigure.tsx';
-import { progressOfLine } from './words.ts';
 
 interface Props {
   readonly line: WalkLine;
@@ -31,7 +30,7 @@ export function LineCard({ line, place, picture, onSay }: Props) {
         {(line.seen ?? line.why) && (
           <p className="flex gap-2">
             <span className="mt-0.5">
-              <Waymark progress={progressOfLine(line)} here={false} />
+              <Waymark progress={line.state} here={false} />
             </span>
             <span>
               {line.seen && (

@@ -1,8 +1,7 @@
 import { createPortal } from 'react-dom';
-import { type WalkLine, walkPlaces } from '#core/field/walk.ts';
+import { placeNames, type WalkLine, walkPlaces } from '#core/field/walk.ts';
 import { when } from '../../../history/words.ts';
 import { useApp } from '../../../store/store.ts';
-import { placeNames } from './placeNames.ts';
 
 /** The walk on one page, to be ticked with a pencil: what is proven has its tick and its date. Seen on paper only. */
 export function WalkSheet({ lines, now }: { readonly lines: readonly WalkLine[]; readonly now: Date }) {

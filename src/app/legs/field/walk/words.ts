@@ -1,9 +1,5 @@
 import type { WalkLine } from '#core/field/walk.ts';
 import { when } from '../../../history/words.ts';
-import type { Progress } from '../../station.ts';
-
-/** How far a line is, as a waymark. */
-export const progressOfLine = ({ state }: WalkLine): Progress => state;
 
 /** What is known of a line: what was seen and when, and why that no longer holds. */
 export function saidOf({ state, seen, at, why, look }: WalkLine): string {
