@@ -1,5 +1,6 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { hoverOf } from '#core/airframe/performance.ts';
+import { aloftOverHome } from '#core/formats/scenario.ts';
 import { Rehearsal, type RehearsalInput } from './rehearsal.ts';
 import type { Refused } from './stepFlown.ts';
 
@@ -27,11 +28,7 @@ export function flyThrottles(input: RehearsalInput): ShakeFlown | Refused {
   const { scenario: s, airframe } = input;
   const { craft, result } = new Rehearsal({
     ...input,
-    scenario: {
-      ...s,
-      outbound: { bearingDeg: s.outbound.bearingDeg, distanceM: 0, heightM: HEIGHT_M, begins: 'there' },
-      events: [],
-    },
+    scenario: aloftOverHome(s, HEIGHT_M),
   });
   if (result) return { refused: result.reason };
   const { controller } = craft.pfad;

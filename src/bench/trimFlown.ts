@@ -1,6 +1,7 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { trimLevel } from '#core/airframe/performance.ts';
 import { type LevelCommand, TRIM_FLOWN_S, type TrimFlown, trimEdits } from '#core/calibration/surfaceTrim.ts';
+import { aloftOverHome } from '#core/formats/scenario.ts';
 import { onlyMode } from './outerFlown.ts';
 import { Rehearsal, type RehearsalInput } from './rehearsal.ts';
 import type { Refused } from './stepFlown.ts';
@@ -15,11 +16,7 @@ function flyLevel(input: RehearsalInput): (LevelCommand & { seconds: number; spe
   const { craft, result } = new Rehearsal({
     ...input,
     values: onlyMode(input.values, truth.channels.attitude, 'height'),
-    scenario: {
-      ...s,
-      outbound: { bearingDeg: s.outbound.bearingDeg, distanceM: 0, heightM: HEIGHT_M, begins: 'there' },
-      events: [],
-    },
+    scenario: aloftOverHome(s, HEIGHT_M),
   });
   if (result) return { refused: result.reason };
   const { controller } = craft.pfad;

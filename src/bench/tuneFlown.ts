@@ -4,6 +4,7 @@ import { hoverBy } from '#core/answers/axisModel.ts';
 import { type Loop, loopOf } from '#core/answers/chain.ts';
 import { mostProportional } from '#core/answers/solveGains.ts';
 import { describeBoard } from '#core/board/describe.ts';
+import { aloftOverHome } from '#core/formats/scenario.ts';
 import { pitchOf, rollOf } from '#core/math/quaternion.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import type { FoundGains } from '#firmware/autoTune.ts';
@@ -49,11 +50,7 @@ export function flyTune(input: RehearsalInput): TuneFlown | Refused {
       ...onlyMode(input.values, truth.channels.attitude, rotors ? 'position' : 'height'),
       'tune.channel': CHANNEL,
     },
-    scenario: {
-      ...s,
-      outbound: { bearingDeg: s.outbound.bearingDeg, distanceM: 0, heightM: HEIGHT_M, begins: 'there' },
-      events: [],
-    },
+    scenario: aloftOverHome(s, HEIGHT_M),
   });
   if (result) return { refused: result.reason };
   const { radio, plant, pfad } = craft;

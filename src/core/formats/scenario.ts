@@ -170,3 +170,10 @@ export const usualScenario = (home: Scenario['home']): Scenario => ({
   events: [{ atS: 180, do: 'link-lost' }],
   limitS: 1500,
 });
+
+/** The same day, begun in the air over home, with nothing happening. @param heightM above home */
+export const aloftOverHome = (s: Scenario, heightM: number): Scenario => ({
+  ...s,
+  outbound: { bearingDeg: s.outbound.bearingDeg, distanceM: 0, heightM, begins: 'there' },
+  events: [],
+});
