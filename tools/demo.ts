@@ -3,6 +3,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import * as z from 'zod';
 import { controllerAsItComes } from '../src/bench/devices/controllers.ts';
+import { type Airframe, isRotorcraft } from '../src/core/airframe/airframe.ts';
 import { avocet, flock, turnstone } from '../src/core/airframe/library.ts';
 import { refTo } from '../src/core/board/boardRef.ts';
 import { fellF7Model } from '../src/core/board/boards.ts';
@@ -24,6 +25,10 @@ import { remember, writeHistory } from '../src/core/formats/history.ts';
 import { DEG } from '../src/core/math/scalar.ts';
 import { rodFor } from '../src/core/mixer/linkage.ts';
 import { builtAs, describedLinkage } from '../src/core/mixer/throws.ts';
+import { overlayConfigOf } from '../src/core/overlay/config.ts';
+import { cellAt, itemIds, placeKey } from '../src/core/overlay/items.ts';
+import { usualPlacing } from '../src/core/overlay/place.ts';
+import { type VideoId, videoSystems } from '../src/core/overlay/videoSystems.ts';
 import { planToGeoJson } from '../src/core/plan/routeFiles.ts';
 import { surveyOf } from '../src/core/plan/survey.ts';
 import type { SettingValue } from '../src/core/settings/catalogue.ts';
@@ -118,6 +123,28 @@ const believed = {
   'loiter.radius': 60,
 };
 
+/** An overlay with what is looked at most, and marks at which it blinks. */
+function overlayFor(system: VideoId, airframe: Airframe): Record<string, SettingValue> {
+  const c = overlayConfigOf({ ...pfadCatalogue.defaults(), 'overlay.system': system });
+  const placing = usualPlacing(c, videoSystems[system], isRotorcraft(airframe));
+  return {
+    'overlay.system': system,
+    ...Object.fromEntries(
+      itemIds.filter((id) => placing[id] >= 0).map((id) => [placeKey('a', id), placing[id]]),
+    ),
+    'overlay.alarm.cell.at': 3.4,
+    'overlay.alarm.satellites.at': 8,
+    'overlay.alarm.quality.at': 0.5,
+  };
+}
+
+/** Made for the grid of Dipper: on Ouzel its right column lies outside, and the mode reaches over the distance. */
+const foreignOverlay = {
+  ...overlayFor('dipper', turnstone),
+  'overlay.system': 'ouzel',
+  'overlay.a.mode': cellAt(1, 20),
+};
+
 const putRight = {
   ...believed,
   'gnss.baud': '38400',
@@ -128,6 +155,7 @@ const putRight = {
   'rx.throttle.channel': 1,
   'rx.roll.channel': 2,
   'rx.pitch.channel': 3,
+  ...overlayFor('ouzel', turnstone),
 };
 
 const scenario = (wind: object, outbound: object, events: object[], limitS = 1500) => ({
@@ -149,13 +177,23 @@ writeFileSync(
 );
 writeFileSync(
   'demo/turnstone-as-found.wanderweg.json',
-  written(craft(believed, 'Turnstone as it was found on the bench.', found)),
+  written(craft({ ...believed, ...foreignOverlay }, 'Turnstone as it was found on the bench.', found)),
 );
 /** The others of the flock, wired and set as a careful builder would. */
+const pictures: Readonly<Record<string, VideoId>> = {
+  sandpiper: 'analogue-625',
+  dunlin: 'analogue-525',
+  knot: 'ouzel',
+  avocet: 'dipper',
+};
 for (const airframe of flock) {
   if (airframe === turnstone) continue;
-  const settings = preparedSettings(airframe, fellF7, torvholm);
   const name = airframe.name.split(' ')[0]!.toLowerCase();
+  const picture = pictures[name];
+  const settings = {
+    ...preparedSettings(airframe, fellF7, torvholm),
+    ...(picture ? overlayFor(picture, airframe) : {}),
+  };
   writeFileSync(
     `demo/${name}.wanderweg.json`,
     written({

@@ -45,6 +45,7 @@ const SINCE_32: readonly string[] = [
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials', 'tune', 'trim'],
+  'overlay',
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */
@@ -391,6 +392,16 @@ export class BoardLink {
         return [c.trim.seconds, c.trim.roll, c.trim.pitch];
       case 'dials':
         return Array.from(c.dials.times);
+      case 'overlay': {
+        const { overlay } = this.pfad;
+        const { system } = c.config.overlay;
+        overlay.draw(c);
+        return {
+          columns: system?.columns ?? 0,
+          layout: overlay.layout,
+          cells: Uint8Array.from(new Uint8Array(overlay.cells.buffer)),
+        };
+      }
       case 'charge': {
         const { leftMah, needMah, low, empty, reserveMah } = c.sanity.battery;
         return [empty ? 2 : low ? 1 : 0, leftMah, needMah, reserveMah].map((v) => (Number.isNaN(v) ? -1 : v));

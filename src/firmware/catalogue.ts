@@ -4,6 +4,7 @@ import { EntryBook } from './catalogue/entryBook.ts';
 import { addMixRows } from './catalogue/mixRows.ts';
 import { addNavigationSettings } from './catalogue/navigation.ts';
 import { addOutputsSettings } from './catalogue/outputs.ts';
+import { addOverlaySettings } from './catalogue/overlay.ts';
 import { addPilotSettings } from './catalogue/pilot.ts';
 import { addPortsSettings } from './catalogue/ports.ts';
 import { rules } from './catalogue/rules.ts';
@@ -17,6 +18,7 @@ addMixRows(book);
 addNavigationSettings(book);
 addSensorsSettings(book);
 addPortsSettings(book);
+addOverlaySettings(book);
 
 /** Everything Pfad 3.1 can be told. */
 export const pfadCatalogue = new Catalogue(book.entries, rules);

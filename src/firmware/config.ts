@@ -20,6 +20,7 @@ import { ownRotorMixes } from '#core/mixer/rotorArms.ts';
 import { type SwitchBand, type SwitchedMode, switchedModes } from '#core/modes/modes.ts';
 import { type StickShape, stickShapeOf } from '#core/modes/stickShape.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';
+import { type OverlayConfig, overlayConfigOf } from '#core/overlay/config.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
 import { type BatteryConfig, batteryConfigOf } from './batteryWatch.ts';
@@ -208,6 +209,7 @@ export interface Config {
     readonly offset: number;
     readonly scale: number;
   };
+  readonly overlay: OverlayConfig;
   readonly logEvery: number;
   readonly logLoops: boolean;
   readonly logGyro: boolean;
@@ -431,6 +433,7 @@ export function compileConfig(
       offset: n('range.offset'),
       scale: n('range.scale'),
     },
+    overlay: overlayConfigOf(values),
     logEvery: rate > 0 ? 1 / rate : 0,
     logLoops: flag('log.loops'),
     logGyro: flag('log.gyro'),

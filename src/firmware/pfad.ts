@@ -15,6 +15,7 @@ import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
 import { type FlashDevice, FlashPages } from './pages.ts';
+import { PictureOverlay } from './pictureOverlay.ts';
 import { PlanStore } from './planStore.ts';
 import { Procedures } from './procedures.ts';
 import { RawStreams } from './rawStreams.ts';
@@ -42,6 +43,7 @@ export class Pfad {
   controller: FlightController;
   readonly procedures = new Procedures();
   readonly streams = new RawStreams();
+  readonly overlay = new PictureOverlay();
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
@@ -184,6 +186,7 @@ export class Pfad {
     this.controller.storing = this.pages.writing || this.plans.storing;
     this.controller.step(readings);
     this.streams.step(readings, this.uptimeS);
+    this.overlay.step(this.controller, STEP_S);
     this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);

@@ -10,6 +10,10 @@ function anyValue(e: SettingEntry): fc.Arbitrary<SettingValue> {
       return fc.constantFrom(...e.choices!.map((c) => c.value));
     case 'integer':
       return fc.integer({ min: e.min ?? -32768, max: e.max ?? 32767 });
+    case 'text':
+      return fc
+        .string({ unit: 'binary-ascii', maxLength: e.max ?? 64 })
+        .map((s) => s.replace(/[^ -~]/g, ' '));
     default:
       return fc.double({ min: e.min ?? -1e6, max: e.max ?? 1e6, noNaN: true });
   }

@@ -8,7 +8,7 @@ const typesOf = (e: SettingEntry): readonly string[] =>
     ? ['boolean']
     : e.type === 'choice'
       ? (e.choices ?? []).map((c) => `'${c.value}'`)
-      : ['number'];
+      : [e.type === 'text' ? 'string' : 'number'];
 
 /** `core/settings/pfadSettings.ts`: every key of a catalogue and what its value is, for the compiler. Made by `npm run demo`. */
 export function settingTypes(catalogue: Catalogue, version: string): string {

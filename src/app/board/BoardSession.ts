@@ -73,6 +73,7 @@ const RATES = {
   dials: 5,
   tune: 2,
   trim: 2,
+  overlay: 5,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

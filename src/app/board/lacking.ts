@@ -32,6 +32,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   dials: 'tell what its dials give',
   tune: 'find gains in flight',
   trim: 'learn its trim in flight',
+  overlay: 'tell what it writes over the picture',
   status: 'tell its mode and what keeps it from arming',
 };
 

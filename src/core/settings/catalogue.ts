@@ -2,7 +2,7 @@ import * as z from 'zod';
 import type { RefusalCode } from '../wire/refusals.ts';
 
 /** How a setting is set. `other` is a kind that this application does not know: shown as text, and not set from here. */
-const settingTypes = ['number', 'integer', 'choice', 'flag', 'other'] as const;
+const settingTypes = ['number', 'integer', 'choice', 'flag', 'text', 'other'] as const;
 
 /**
  * What a board says about one of its settings. Only the key must be right: what else is missing or not understood is
@@ -113,6 +113,14 @@ function valueFault(entry: SettingEntry, value: unknown): { code: RefusalCode; w
         why: `${entry.label} cannot be ${shown(value)}; it is one of ${known}.`,
       };
     }
+    case 'text':
+      if (typeof value !== 'string') return wrongType(`${entry.label} is words.`);
+      return /^[ -~]*$/.test(value) && value.length <= (entry.max ?? 64)
+        ? null
+        : {
+            code: 'out-of-range',
+            why: `${entry.label} takes up to ${entry.max ?? 64} letters, digits and signs that any keyboard has.`,
+          };
     case 'other':
       return wrongType(`${entry.label} is of a kind that cannot be set from here.`);
     default: {

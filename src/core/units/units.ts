@@ -35,6 +35,7 @@ const METRIC = {
   pa: 'Pa',
   hpa: 'hPa',
   degc: '°C',
+  cell: '',
 } as const;
 export type UnitId = keyof typeof METRIC;
 
@@ -72,10 +73,15 @@ export function formatQuantity(
   system: UnitSystem = 'metric',
   digits?: number,
 ): string {
+  if (unit === 'cell') return cellText(value);
   const { symbol, factor } = displayOf(unit, system);
   const text = formatNumber(value * factor, digits);
   return symbol === '' ? text : symbol.startsWith('°') ? `${text}${symbol}` : `${text} ${symbol}`;
 }
+
+/** A cell of a grid of text, kept as hundreds of rows and the column from 0, as a person counts them. */
+const cellText = (cell: number): string =>
+  cell < 0 ? 'not shown' : `row ${Math.floor(cell / 100) + 1}, column ${(cell % 100) + 1}`;
 
 /** A number with at most `digits` decimals (by size when left out) and no trailing zeros. */
 export function formatNumber(value: number, digits?: number): string {

@@ -203,6 +203,21 @@ export const telemetrySchemas = {
   trim: numbers.length(3).transform((v) => ({ seconds: v[0]!, roll: v[1]!, pitch: v[2]! })),
   /** Of each dial: how many times what is written it gives now. */
   dials: numbers.max(8).transform((times) => ({ times })),
+  /** What stands over the pilot's picture: columns of its grid, the layout that is on, two bytes a cell, low first, row by row. */
+  overlay: z
+    .object({
+      columns: z.number().int().min(0).max(100),
+      layout: z.string().max(8),
+      cells: z.instanceof(Uint8Array),
+    })
+    .transform(({ columns, layout, cells }) => ({
+      columns,
+      layout,
+      cells: Uint16Array.from(
+        { length: cells.length >> 1 },
+        (_, i) => cells[2 * i]! | (cells[2 * i + 1]! << 8),
+      ),
+    })),
   status: statusSchema,
 } as const;
 

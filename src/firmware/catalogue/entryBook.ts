@@ -69,6 +69,28 @@ export class EntryBook {
     });
   }
 
+  /** Words of a person's own, of up to `most` letters that can be typed in ASCII. */
+  text(
+    key: string,
+    label: string,
+    most: number,
+    fallback: string,
+    meaning: string,
+    effect: Effect = 'now',
+  ): void {
+    this.entries.push({
+      key,
+      group: this.group,
+      label,
+      meaning,
+      type: 'text',
+      unit: 'none',
+      max: most,
+      default: fallback,
+      effect,
+    });
+  }
+
   /** A receiver channel; 0 is none. */
   channel(key: string, label: string, fallback: number, meaning: string): void {
     this.number(key, label, 'none', [0, CHANNEL_COUNT, fallback, 1], meaning, 'now', 'integer');

@@ -195,6 +195,22 @@ export const pfad31to32: MigrationStep = {
     },
     {
       kind: 'added',
+      keys: [
+        'overlay.system',
+        'overlay.channel',
+        'overlay.units',
+        'overlay.outgrown',
+        'overlay.decimals.{}',
+        'overlay.alarm.{}.{}',
+        'overlay.words.{}',
+        'overlay.a.{}',
+        'overlay.b.{}',
+        'overlay.c.{}',
+      ],
+      why: 'From 3.2 the board writes over the pilot’s picture.',
+    },
+    {
+      kind: 'added',
       keys: ['range.offset', 'range.scale'],
       why: 'From 3.2 a rangefinder is put right by a measured lift.',
     },
