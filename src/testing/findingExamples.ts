@@ -51,6 +51,14 @@ const wing: readonly Row[] = [
     { 'gyro.notchTold': true, 'timer.1.sends': 'pulses' },
     'notch-untold',
   ],
+  ['two items over the picture share cells', { 'overlay.a.mode': 120 }, 'overlay-flickers.a'],
+  ['items lie outside the picture', { 'overlay.a.cell': 2010 }, 'overlay-outside.a'],
+  [
+    'the video system draws less than the overlay has',
+    { 'overlay.system': 'dipper', 'overlay.a.horizon': 620 },
+    'overlay-not-drawn.a',
+  ],
+  ['a height over ground is shown that nothing measures', { 'overlay.a.ground': 505 }, 'overlay-empty.a'],
   ['gains are found with the return switch', { 'tune.channel': 7 }, 'tune-shared'],
   [
     'a dial moves gains that are found',

@@ -18,6 +18,8 @@ export interface Findable {
 
 /** Words of the trade that lead to a station. */
 const stationWords: Readonly<Partial<Record<StationId, string>>> = {
+  'over-picture':
+    'osd on-screen display on screen overlay fpv goggles video symbols font grid analog analogue digital pal ntsc elements units alarms warnings craft name artificial horizon crosshair layout',
   'before-throw':
     'preflight pre-flight checklist check list first flight maiden launch go no-go sign off field walk range test balance',
   board:

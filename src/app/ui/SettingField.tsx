@@ -7,6 +7,7 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { Check } from './Check.tsx';
 import { NumberField } from './NumberField.tsx';
 import { Select } from './Select.tsx';
+import { TextField } from './TextField.tsx';
 import { valueText } from './valueText.ts';
 import { WhyValue } from './WhyValue.tsx';
 
@@ -62,6 +63,17 @@ function Field({ name, size = 'small' }: Props<string>) {
       </Select>
     );
   }
+  if (entry.type === 'text')
+    return (
+      <TextField
+        label={entry.label}
+        value={String(value)}
+        most={entry.max ?? 64}
+        fits={(text) => /^[ -~]*$/.test(text)}
+        otherwise="Letters, digits and signs that any keyboard has: a picture can show no others."
+        onChange={put}
+      />
+    );
   if (typeof value !== 'number' || entry.type === 'other')
     return (
       <span>

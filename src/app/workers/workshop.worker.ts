@@ -68,6 +68,7 @@ import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 import { type OpenedTuning, openGains, openLog, openShake, openTuning, SHAKE_BANDS } from './openedLog.ts';
+import { type OverlayFlown, overlayFlown } from './overlayFlown.ts';
 import { type TuneSeen, tuneSeen } from './tuneSeen.ts';
 import { flyTuning } from './tuningFlown.ts';
 
@@ -369,6 +370,12 @@ const api = {
   flyTune(what: ToFly): TuneSeen | Refused {
     const input = prepare(what);
     return typeof input === 'string' ? { refused: input } : tuneSeen(input);
+  },
+
+  /** What the pilot sees on a flight. */
+  flyOverlay(what: ToFly): OverlayFlown | Refused {
+    const input = prepare(what);
+    return typeof input === 'string' ? { refused: input } : overlayFlown(input);
   },
 
   /** What level flight takes of a wing, rehearsed. */

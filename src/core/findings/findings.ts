@@ -7,6 +7,7 @@ import { dialRules } from './rules/dials.ts';
 import { failsRules } from './rules/fails.ts';
 import { lostLinkRules } from './rules/lostLink.ts';
 import { outputsRules } from './rules/outputs.ts';
+import { overlayRules } from './rules/overlay.ts';
 import { routeRules } from './rules/routes.ts';
 import { seenRules } from './rules/seen.ts';
 import { senseRules } from './rules/sense.ts';
@@ -48,6 +49,7 @@ const rules: readonly Rule[] = [
   ...routeRules,
   ...answersRules,
   ...dialRules,
+  ...overlayRules,
   boardRules,
 ];
 

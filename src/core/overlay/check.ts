@@ -131,6 +131,31 @@ export function overlayProblems(
   return problems.sort((a, b) => order(a) - order(b));
 }
 
+/** Edits that put all problems of some kinds right that have a mend, one after the other. */
+export function overlayMended(
+  layout: LayoutId,
+  c: OverlayConfig,
+  system: VideoSystem,
+  values: Values,
+  kinds: readonly OverlayProblem['kind'][] = problemKinds,
+): Edits {
+  let edits: Edits = {};
+  let now = c;
+  // Each mend settles one item at least.
+  for (let k = 0; k < 2 * itemIds.length; k++) {
+    const next = overlayProblems(layout, now, system, values).find((p) => p.mend && kinds.includes(p.kind));
+    if (!next?.mend) break;
+    edits = { ...edits, ...next.mend.edits };
+    const placing = { ...now.layouts[layout] };
+    for (const id of itemIds) {
+      const cell = next.mend.edits[placeKey(layout, id)];
+      if (typeof cell === 'number') placing[id] = cell;
+    }
+    now = { ...now, layouts: { ...now.layouts, [layout]: placing } };
+  }
+  return edits;
+}
+
 const longest = (names: readonly string[]) =>
   names.reduce((most, name) => (name.length > most.length ? name : most), '');
 

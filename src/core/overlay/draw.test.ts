@@ -79,12 +79,12 @@ describe('items', () => {
     expect(barIn(rows(0, 10), 0)).toBeGreaterThan((HORIZON.rows - 1) / 2);
     const banked = rows(20, 0);
     expect(barIn(banked, HORIZON.columns - 1)).toBeLessThan(barIn(banked, 0));
-    // Its slope is the bank's tangent, by cells that are 0.71 as wide as high.
+    // Its slope is the bank's tangent, by cells that are 16/9 * 20/53 as wide as high.
     const heightOf = (lines: readonly string[], column: number) => {
       const row = barIn(lines, column);
       return HORIZON.rows - 1 - row + barShare(lines[row]!.charCodeAt(column));
     };
-    const slope = (heightOf(banked, 10) - heightOf(banked, 0)) / (10 * 0.71);
+    const slope = (heightOf(banked, 10) - heightOf(banked, 0)) / (10 * ((16 / 9) * (20 / 53)));
     expect(Math.abs(slope - Math.tan(20 * DEG))).toBeLessThan(0.03);
     expect(barAt(0.999)).toBe(barAt(1));
   });

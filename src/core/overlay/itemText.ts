@@ -3,13 +3,13 @@ import type { OverlayConfig } from './config.ts';
 import { type FigureShape, figure, figureColumns, LARGER_LENGTHS } from './figure.ts';
 import { AERIAL, AIM, arrowTo, BATTERY, barAt, DEGREE, HOUSE, SATELLITE } from './glyphs.ts';
 import type { ItemId } from './items.ts';
+import { type VideoSystem, videoSystems } from './videoSystems.ts';
 import type { OverlayView } from './view.ts';
 
 /** Cells of the horizon: its middle is where the nose points. */
 export const HORIZON = { columns: 11, rows: 7 } as const;
-/** Pitch that moves the horizon by one row, and width over height of a cell; both of the usual picture of 4:3. */
-const ROW_PITCH = 0.105;
-const CELL_ASPECT = 0.71;
+/** The angle that the camera sees from top to bottom, deg. A usual one; ours. */
+export const CAMERA_SEES_DEG = 65;
 export const MESSAGE_COLUMNS = 24;
 
 interface Item {
@@ -163,7 +163,7 @@ const table: Readonly<Record<ItemId, Item>> = {
         figure(v.windSpeed, { unit: 'm/s', whole: 2, decimals: 0 }, c.units, c.outgrown),
     ],
   },
-  horizon: { size: () => HORIZON, text: horizon },
+  horizon: { size: () => HORIZON, text: (v, c) => horizon(v, c.system ?? videoSystems['analogue-625']) },
   aim: { size: () => width(3), text: () => [`${AIM} ${AIM}`] },
   quality: number(
     () => ({ unit: 'percent', whole: 3, decimals: 0 }),
@@ -195,14 +195,18 @@ const table: Readonly<Record<ItemId, Item>> = {
 };
 
 /** The horizon of a camera that looks where the nose points: a bar in each column, the nose's own mark in the middle. */
-function horizon(v: OverlayView): string[] {
+function horizon(v: OverlayView, system: VideoSystem): string[] {
   const { columns, rows } = HORIZON;
   const cells = Array.from({ length: rows }, () => new Array<string>(columns).fill(' '));
   const middle = (columns - 1) / 2;
   const slope = Math.tan(Math.max(-1.45, Math.min(1.45, v.roll)));
+  // Of a cell: its height as the camera sees it, and its width over its height.
+  const rowTan = (2 * Math.tan((CAMERA_SEES_DEG * Math.PI) / 360)) / system.rows;
+  const cellAspect = (system.aspect * system.rows) / system.columns;
+  const nose = Math.tan(Math.max(-1.2, Math.min(1.2, v.pitch)));
   for (let i = 0; i < columns; i++) {
     // Rows above the middle one: with the nose up the horizon lies below it, with the right wing down it rises to the right.
-    const up = -v.pitch / ROW_PITCH + (i - middle) * CELL_ASPECT * slope;
+    const up = -nose / rowTan / Math.max(0.1, Math.cos(v.roll)) + (i - middle) * cellAspect * slope;
     const from = rows / 2 + up;
     const row = Math.floor(from);
     if (row >= 0 && row < rows) cells[rows - 1 - row]![i] = barAt(from - row);

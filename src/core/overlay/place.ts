@@ -49,7 +49,8 @@ export function boxesBut(but: ItemId | null, placing: Placing, c: OverlayConfig,
 const ROW_COST = 1.5;
 
 /**
- * The free cell nearest to a wanted one at which an item touches no other and is seen whole; null where there is none.
+ * The free cell nearest to a wanted one at which an item touches no other and is seen whole, with a column left between
+ * neighbours where there is room for that; null where there is none.
  * @param wanted may lie outside
  */
 export function freeCell(
@@ -60,7 +61,17 @@ export function freeCell(
   s: VideoSystem,
 ): number | null {
   const others = boxesBut(item, placing, c, s);
+  const apart = others.map((o) => ({ ...o, column: o.column - 1, columns: o.columns + 2 }));
   const size = itemSize(item, c);
+  return nearestFree(size, wanted, apart, s) ?? nearestFree(size, wanted, others, s);
+}
+
+function nearestFree(
+  size: { readonly rows: number; readonly columns: number },
+  wanted: { readonly row: number; readonly column: number },
+  others: readonly Box[],
+  s: VideoSystem,
+): number | null {
   let best: number | null = null;
   let least = Number.POSITIVE_INFINITY;
   for (let row = s.edge.rows; row + size.rows <= s.rows - s.edge.rows; row++)

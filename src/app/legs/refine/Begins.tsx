@@ -3,7 +3,7 @@ import { Button } from '../../ui/Button.tsx';
 import { FileWords } from '../../ui/FileInput.tsx';
 import { RadioCards } from '../../ui/RadioCards.tsx';
 import { Lead } from '../Lead.tsx';
-import type { Doing } from './useWorked.ts';
+import type { Doing } from '../useWorked.ts';
 
 interface Props {
   readonly doing: Doing<unknown>;

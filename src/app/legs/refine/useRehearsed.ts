@@ -1,7 +1,7 @@
 import { selectValues, toFly } from '../../store/selectors.ts';
 import { store, useApp } from '../../store/store.ts';
 import type { ToFly } from '../../workers/workshop.worker.ts';
-import { useWorked } from './useWorked.ts';
+import { useWorked } from '../useWorked.ts';
 
 /**
  * A flight in the bench of what is drafted; it is seen until the draft changes.

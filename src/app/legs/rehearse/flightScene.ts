@@ -1,10 +1,8 @@
 import {
-  AmbientLight,
   BufferAttribute,
   BufferGeometry,
   CircleGeometry,
-  Color,
-  DirectionalLight,
+  type Color,
   DoubleSide,
   Group,
   Line,
@@ -12,67 +10,19 @@ import {
   Mesh,
   MeshLambertMaterial,
   PerspectiveCamera,
-  PlaneGeometry,
-  Quaternion,
   Scene,
-  Vector3,
   WebGLRenderer,
 } from 'three';
 import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
-import { pooled } from '#core/flight/terrain.ts';
 import type { TrackPoint } from '#core/formats/rehearsalResult.ts';
 import { DEG } from '#core/math/scalar.ts';
-import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
 import type { Site } from '#core/site/site.ts';
+import { daylight, groundMesh, mapColors, placeOf, seaMesh, token, turned } from '../../drawing/ground3d.ts';
 
 /** Axes of the scene: x east, y up, z south, metres from the terrain's origin. */
 
 /** The craft is drawn larger than it is, or it would be a dot. */
 const ENLARGED = 3;
-
-const token = (name: string) =>
-  new Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888888');
-
-/** So many posts of the ground are drawn at most. */
-const MOST_POSTS = 25_000;
-
-function terrainMesh(site: Site): Mesh {
-  const whole = site.terrain;
-  const t = pooled(whole, Math.ceil(Math.sqrt((whole.columns * whole.rows) / MOST_POSTS)));
-  const { columns, rows } = t;
-  const top = Math.max(50, 0.8 * t.heights.reduce((a, b) => Math.max(a, b), 0));
-  const places = new Float32Array(columns * rows * 3);
-  const colors = new Float32Array(columns * rows * 3);
-  const low = token('--forest-wash');
-  const high = token('--contour');
-  const sea = token('--sea');
-  const color = new Color();
-  for (let j = 0; j < rows; j++) {
-    for (let i = 0; i < columns; i++) {
-      const h = t.heights[j * columns + i]!;
-      const at = 3 * (j * columns + i);
-      places[at] = t.westM + i * t.cellM;
-      places[at + 1] = Math.max(h, -8);
-      places[at + 2] = -(t.southM + (rows - 1 - j) * t.cellM);
-      if (h <= 0.5) color.copy(sea);
-      else color.copy(low).lerp(high, Math.min(1, h / top));
-      color.toArray(colors, at);
-    }
-  }
-  const faces: number[] = [];
-  for (let j = 0; j + 1 < rows; j++) {
-    for (let i = 0; i + 1 < columns; i++) {
-      const a = j * columns + i;
-      faces.push(a, a + columns, a + 1, a + 1, a + columns, a + columns + 1);
-    }
-  }
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(places, 3));
-  geometry.setAttribute('color', new BufferAttribute(colors, 3));
-  geometry.setIndex(faces);
-  geometry.computeVertexNormals();
-  return new Mesh(geometry, new MeshLambertMaterial({ vertexColors: true }));
-}
 
 /** A flat panel through four corners in body axes (x forward, y right, z down). */
 function plate(corners: readonly (readonly [number, number, number])[], color: Color): Mesh {
@@ -193,17 +143,6 @@ function craftModel(a: Airframe): Group {
   return group;
 }
 
-const placeOf = (p: TrackPoint, { lat, lon }: Place) =>
-  new Vector3(eastOf(lat, lon, p.lon), p.heightM, -northOf(lat, p.lat));
-
-/** Body axes (north-east-down attitude) to the scene's axes. */
-function attitudeOf(p: TrackPoint, out: Quaternion): Quaternion {
-  const yaw = new Quaternion().setFromAxisAngle(new Vector3(0, 1, 0), -p.yawDeg * DEG);
-  const pitch = new Quaternion().setFromAxisAngle(new Vector3(1, 0, 0), p.pitchDeg * DEG);
-  const roll = new Quaternion().setFromAxisAngle(new Vector3(0, 0, -1), p.rollDeg * DEG);
-  return out.copy(yaw).multiply(pitch).multiply(roll);
-}
-
 /** The ground, the track and the craft in three dimensions. @throws when there is no WebGL */
 export class FlightScene {
   /** Where it is looked at from: rad about the craft and above it, m away. */
@@ -226,17 +165,8 @@ export class FlightScene {
     this.renderer = new WebGLRenderer({ canvas, antialias: true });
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.scene.background = token('--paper');
-    this.scene.add(new AmbientLight(0xffffff, 1.6));
-    const sun = new DirectionalLight(0xffffff, 2.2);
-    sun.position.set(-4000, 5000, 3000);
-    this.scene.add(sun);
-    this.scene.add(terrainMesh(site));
-    const sea = new Mesh(
-      new PlaneGeometry(60_000, 60_000),
-      new MeshLambertMaterial({ color: token('--sea') }),
-    );
-    sea.rotation.x = -Math.PI / 2;
-    this.scene.add(sea);
+    const colors = mapColors();
+    this.scene.add(...daylight(), groundMesh(site, colors), seaMesh(colors.sea));
     const line = new BufferGeometry().setFromPoints(track.map((p) => placeOf(p, site.terrain.origin)));
     this.scene.add(new Line(line, new LineBasicMaterial({ color: token('--lake') })));
     this.craft = craftModel(airframe);
@@ -264,7 +194,7 @@ export class FlightScene {
     if (!p) return;
     const place = placeOf(p, this.site.terrain.origin);
     this.craft.position.copy(place);
-    attitudeOf(p, this.craft.quaternion);
+    turned(p.rollDeg * DEG, p.pitchDeg * DEG, p.yawDeg * DEG, this.craft.quaternion);
     // The eye follows the course, not the bank.
     const around = this.around - p.yawDeg * DEG;
     this.camera.position.set(

@@ -6,7 +6,7 @@ import { selectDescription, selectValues, toFly } from '../../../store/selectors
 import { store } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
 import type { OpenedLog } from '../../../workers/openedLog.ts';
-import { type Doing, useWorked } from '../useWorked.ts';
+import { type Doing, useWorked } from '../../useWorked.ts';
 
 /** An answer that was seen: in the bench, or by a log. */
 export interface Measured {

@@ -10,8 +10,8 @@ import { Button } from '../../../ui/Button.tsx';
 import { FileWords } from '../../../ui/FileInput.tsx';
 import { Notice } from '../../../ui/Notice.tsx';
 import { workshop } from '../../../workers/index.ts';
+import { type Doing, useWorked } from '../../useWorked.ts';
 import { NameColumns, RATES, TIME } from '../NameColumns.tsx';
-import { type Doing, useWorked } from '../useWorked.ts';
 
 interface Measured {
   readonly gains: MeasuredGains;

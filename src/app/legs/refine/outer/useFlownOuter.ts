@@ -3,7 +3,7 @@ import type { OuterTraces } from '#core/answers/outer/predict.ts';
 import { selectValues, toFly } from '../../../store/selectors.ts';
 import { store, useApp } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
-import { useWorked } from '../useWorked.ts';
+import { useWorked } from '../../useWorked.ts';
 
 /** After the last edit it waits so long before it flies, ms. */
 const RESTS_MS = 400;

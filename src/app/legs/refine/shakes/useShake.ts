@@ -3,7 +3,7 @@ import { type Axis, axes } from '#core/mixer/authority.ts';
 import { toFly } from '../../../store/selectors.ts';
 import { store } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
-import { type Doing, useWorked } from '../useWorked.ts';
+import { type Doing, useWorked } from '../../useWorked.ts';
 
 /** Shake that was flown or logged by a board, of all axes; or read from a table, which is of the axis that is looked at. */
 interface Shake {

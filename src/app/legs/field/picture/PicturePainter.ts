@@ -1,0 +1,88 @@
+import type { Place } from '#core/navigation/earth.ts';
+import type { OverlayConfig } from '#core/overlay/config.ts';
+import { type AlarmStates, drawOverlay } from '#core/overlay/draw.ts';
+import type { LayoutId } from '#core/overlay/items.ts';
+import { contrast, luminance } from '#core/overlay/legible.ts';
+import type { OverlayView } from '#core/overlay/view.ts';
+import type { Site } from '#core/site/site.ts';
+import { drawCells } from './cellsCanvas.ts';
+import type { PilotsEye, Pose } from './pilotsEye.ts';
+
+/** All that one picture is made of. */
+export interface Moment {
+  readonly view: OverlayView;
+  readonly pose: Pose;
+  readonly states: AlarmStates;
+  readonly config: OverlayConfig;
+  readonly layout: LayoutId;
+  readonly atS: number;
+  /** What a board on the cable writes, instead of what would be drawn of the view. */
+  readonly told?: Uint16Array | undefined;
+}
+
+/** Paints what the pilot sees onto two canvases: the site as the camera sees it, and the cells over it. */
+export class PicturePainter {
+  private cells = new Uint16Array(0);
+  private eye: PilotsEye | null = null;
+  private last: Moment | null = null;
+  private ended = false;
+
+  /** @param onFlat told where this machine cannot draw the site */
+  constructor(
+    private readonly below: HTMLCanvasElement,
+    private readonly above: HTMLCanvasElement,
+    site: Site,
+    home: Place,
+    onFlat: () => void,
+  ) {
+    void import('./pilotsEye.ts')
+      .then(({ PilotsEye: Eye }) => {
+        if (this.ended) return;
+        this.eye = new Eye(below, site, home);
+        this.fit();
+      })
+      .catch(onFlat);
+  }
+
+  /** To the size that the canvases have on the page. */
+  fit(): void {
+    const { clientWidth: width, clientHeight: height } = this.above;
+    const ratio = Math.min(2, window.devicePixelRatio);
+    this.above.width = Math.round(width * ratio);
+    this.above.height = Math.round(height * ratio);
+    this.eye?.size(width, height);
+    if (this.last) this.paint(this.last);
+  }
+
+  paint(m: Moment): void {
+    this.last = m;
+    this.eye?.show(m.pose);
+    const g = this.above.getContext('2d');
+    const { system } = m.config;
+    if (!g || !system) return;
+    const size = system.columns * system.rows;
+    if (this.cells.length !== size) this.cells = new Uint16Array(size);
+    if (m.told?.length !== size) drawOverlay(m.layout, m.view, m.config, system, m.states, this.cells);
+    drawCells(g, m.told?.length === size ? m.told : this.cells, system.columns, system.rows, m.atS);
+  }
+
+  /** Contrast of white letters with the picture behind each cell, row by row; null before anything was drawn. */
+  contrasts(columns: number, rows: number): Float64Array | null {
+    if (!this.eye) return null;
+    const small = document.createElement('canvas');
+    small.width = columns;
+    small.height = rows;
+    const g = small.getContext('2d', { willReadFrequently: true });
+    if (!g) return null;
+    g.drawImage(this.below, 0, 0, columns, rows);
+    const { data } = g.getImageData(0, 0, columns, rows);
+    return Float64Array.from({ length: columns * rows }, (_, i) =>
+      contrast(1, luminance(data[4 * i]!, data[4 * i + 1]!, data[4 * i + 2]!)),
+    );
+  }
+
+  end(): void {
+    this.ended = true;
+    this.eye?.dispose();
+  }
+}

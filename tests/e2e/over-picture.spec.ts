@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { closeBench, goTo, open, plugIn, write } from './helpers.ts';
+
+test('an overlay made by keys alone, from an empty picture to the flight, and written to the board', async ({
+  page,
+}) => {
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/ruff.wanderweg.json');
+  await expect(page.getByText('Ruff Tri is open.')).toBeVisible();
+  await plugIn(page, true);
+  await closeBench(page);
+  await goTo(page, '/field/over-picture');
+  const main = page.getByRole('main');
+  // No picture yet.
+  await main.getByRole('radio', { name: /^Ouzel/ }).focus();
+  await page.keyboard.press('Space');
+  await expect(main.getByText('Nothing stands over the picture in layout A.')).toBeVisible();
+  const press = async (name: string | RegExp) => {
+    await main.getByRole('button', { name }).first().focus();
+    await page.keyboard.press('Enter');
+  };
+  await press('Begin with what is looked at most');
+  const mode = main.locator('[data-item=mode]');
+  await mode.focus();
+  const before = await mode.getAttribute('aria-label');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(mode).not.toHaveAttribute('aria-label', before!);
+  await expect(main.getByRole('region', { name: 'mode' })).toBeVisible();
+  // Onto the distance, which is said at once, and mended.
+  for (let k = 0; k < 2; k++) await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('ArrowUp');
+  await expect(main.getByRole('status').filter({ hasText: 'share cells' })).toBeVisible();
+  await press(/^Put all of it right|^Move /);
+  await expect(main.getByRole('status').filter({ hasText: 'share cells' })).toHaveCount(0);
+  // Its own words.
+  await press(/^own words 1/);
+  await expect(main.getByRole('status').filter({ hasText: 'no words are typed' })).toBeVisible();
+  await main.getByRole('textbox', { name: 'Own words 1' }).fill('RUFF 7');
+  await page.keyboard.press('Enter');
+  await expect(main.locator('[data-item=words1]')).toHaveAttribute('aria-label', /shows RUFF 7/);
+  await write(page);
+  await expect(main.getByText('Live: this is what the board writes over the picture now.')).toBeVisible();
+  await press('Rehearse what the pilot sees');
+  const time = main.getByLabel('Time of the flight');
+  await expect(time).toBeVisible({ timeout: 120_000 });
+  await expect(main.getByText(/^Comes home\./)).toBeVisible();
+  await time.focus();
+  await page.keyboard.press('End');
+  await expect(main.getByRole('button', { name: /^distance/ }).last()).toContainText('m');
+  // A layout may be changed over the flight that was flown.
+  await mode.focus();
+  await page.keyboard.press('Delete');
+  await expect(mode).toHaveCount(0);
+  await expect(time).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(mode).toBeVisible();
+  expect(faults).toEqual([]);
+});
+
+test('an overlay for another grid: told, dragged in, carried over, saved and opened as text', async ({
+  page,
+}) => {
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone-as-found.wanderweg.json');
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await goTo(page, '/field/over-picture');
+  const main = page.getByRole('main');
+  const wrong = main.getByRole('status').filter({ hasText: 'share cells' });
+  await expect(wrong).toContainText('Return home takes 11');
+  // Dragged off the distance.
+  const mode = main.locator('[data-item=mode]');
+  const box = (await mode.boundingBox())!;
+  await page.mouse.move(box.x + 8, box.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 60, box.y + 30, { steps: 6 });
+  await page.mouse.up();
+  await expect(wrong).toHaveCount(0);
+  await expect(page.getByText('1 edit waits').first()).toBeVisible();
+  await main.getByText('Put all of it right').click();
+  await expect(main.getByText('reaches beyond the picture')).toHaveCount(0);
+  // To another system: what it does not draw is said.
+  await main.getByRole('button', { name: /^horizon/ }).click();
+  await main.getByRole('radio', { name: /^Dipper/ }).click();
+  await expect(main.getByText('Carried over to Dipper, digital by what it means.')).toContainText(
+    'Bank stands in for horizon',
+  );
+  await main.getByRole('radio', { name: /525 lines/ }).click();
+  const saved = page.waitForEvent('download');
+  await main.getByRole('button', { name: 'Save it as text' }).click();
+  const path = await (await saved).path();
+  const text = readFileSync(path, 'utf8');
+  expect(text).toContain('system = "analogue-525"');
+  // The same from a file is the same; another's is carried over; none is refused and changes nothing.
+  await main.getByRole('radio', { name: /^Ouzel/ }).click();
+  await main
+    .getByLabel('Layout as text')
+    .setInputFiles({ name: 'mine.toml', mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await expect(main.getByText('It was made for Analogue, 525 lines, and was carried over')).toBeVisible();
+  await main
+    .getByLabel('Layout as text')
+    .setInputFiles({ name: 'no.toml', mimeType: 'text/plain', buffer: Buffer.from('hello there') });
+  await expect(main.getByRole('alert')).toContainText('Nothing was changed.');
+  expect(faults).toEqual([]);
+});
