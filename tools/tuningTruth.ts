@@ -1,6 +1,7 @@
 import { throwAbout } from '../src/bench/stepFlown.ts';
 import { flyTune, modelOfFlown } from '../src/bench/tuneFlown.ts';
-import { type Airframe, kinds } from '../src/core/airframe/airframe.ts';
+import { kinds } from '../src/core/airframe/actuators.ts';
+import type { Airframe } from '../src/core/airframe/airframe.ts';
 import { plainCraft } from '../src/core/airframe/library.ts';
 import { acrossOf, scaledTo } from '../src/core/airframe/scaled.ts';
 import { stepFromLog } from '../src/core/analysis/stepResponse.ts';

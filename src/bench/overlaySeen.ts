@@ -5,7 +5,7 @@ import { type PackedViews, ViewTape } from '#core/overlay/view.ts';
 import { Rehearsal, type RehearsalInput } from './rehearsal.ts';
 
 /** How often the pilot's picture is kept, s. */
-export const SEEN_EVERY_S = 0.2;
+const SEEN_EVERY_S = 0.2;
 /** Numbers of one pose: s since the launch, m north, east and up of home at its ground, then roll, pitch, yaw, rad. */
 export const POSE_NUMBERS = 7;
 

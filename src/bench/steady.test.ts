@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { kinds } from '#core/airframe/airframe.ts';
+import { kinds } from '#core/airframe/actuators.ts';
 import { unfitness } from '#core/airframe/fitness.ts';
 import { flock } from '#core/airframe/library.ts';
 import { anyCraft } from '../testing/anyCraft.ts';

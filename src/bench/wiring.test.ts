@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { type Airframe, fittingIds } from '#core/airframe/airframe.ts';
+import { fittingIds } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { turnstone } from '#core/airframe/library.ts';
 import { Plant } from '#core/flight/plant.ts';
 import { demoCraft } from '../testing/demoCraft.ts';

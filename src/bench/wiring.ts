@@ -1,4 +1,5 @@
-import { type Airframe, isMotor } from '#core/airframe/airframe.ts';
+import { isMotor } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import type { Plant } from '#core/flight/plant.ts';
 import { Servo, type TrueRod } from '#core/flight/servo.ts';
 import type { BenchTruth, BuiltLinkage } from '#core/formats/benchTruth.ts';

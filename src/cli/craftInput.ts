@@ -39,7 +39,7 @@ export interface Where {
 
 /** Stands in for a home that the scenario does not tell, until the scenario is refused for it. */
 export const NOWHERE: Home = { lat: 0, lon: 0, heightM: 0 };
-export const SITES = fileURLToPath(new URL('../../demo/sites/', import.meta.url));
+const SITES = fileURLToPath(new URL('../../demo/sites/', import.meta.url));
 
 export function siteIn(file: string): Site {
   const read = readSiteFile(readText(file, MAX_SITE_BYTES));
@@ -48,7 +48,7 @@ export function siteIn(file: string): Site {
 }
 
 /** The site of a craft among those that are shipped; null when it names none, or one that is not known here. */
-export function shippedSite(name: string | undefined): Site | null {
+function shippedSite(name: string | undefined): Site | null {
   if (name === undefined) return null;
   for (const file of readdirSync(SITES)) {
     const site = siteIn(`${SITES}${file}`);

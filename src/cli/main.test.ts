@@ -44,6 +44,36 @@ describe('wanderweg check', () => {
   });
 });
 
+describe('wanderweg overlay', () => {
+  it('draws what stands over the picture, and exits 0 where nothing is wrong with it', () => {
+    const { code, out } = run('overlay', craft);
+    expect(code).toBe(0);
+    expect(out).toContain('system = "ouzel"');
+    // Rows as wide as the grid, between two edges.
+    expect(out.match(/^\|.{53}\|$/gm)).toHaveLength(20);
+    expect(out).toContain('H1305m');
+  });
+
+  it('names what shares cells and what lies outside, and exits 1', () => {
+    const { code, out } = run('overlay', 'demo/turnstone-as-found.wanderweg.json');
+    expect(code).toBe(1);
+    expect(out).toMatch(/^overlap {4}Arrow and mode share cells\. Return home takes 11/m);
+    const told = JSON.parse(run('overlay', 'demo/turnstone-as-found.wanderweg.json', '--json').out) as {
+      layouts: { problems: { kind: string }[]; picture: string[] }[];
+    };
+    expect(told.layouts[0]!.problems.map((p) => p.kind)).toContain('outside');
+    expect(told.layouts[0]!.picture).toHaveLength(20);
+  });
+
+  it('carries it to another grid, and refuses one that is none', () => {
+    const { code, out } = run('overlay', craft, '--system', 'analogue-525');
+    expect(code).toBe(0);
+    expect(out.match(/^\|.{30}\|$/gm)).toHaveLength(13);
+    expect(run('overlay', craft, '--system', 'moon')).toMatchObject({ code: 2, out: '' });
+    expect(run('overlay', 'demo/ruff.wanderweg.json')).toMatchObject({ code: 2, out: '' });
+  });
+});
+
 describe('wanderweg before', () => {
   it('tells what is proven and what is to do, in the order of the walk, and exits 1 while anything is', () => {
     const { code, out } = run('before', craft);

@@ -1,7 +1,8 @@
 import { boardOf, boards } from '#core/board/boards.ts';
+import { deviceNames } from '#core/board/deviceKinds.ts';
 import { arrange, nameOf, title, type Wish } from '#core/board/explain.ts';
 import type { Assignment } from '#core/board/solve.ts';
-import { deviceNames, protocolOf, wishesSchema } from '#core/board/wishes.ts';
+import { protocolOf, wishesSchema } from '#core/board/wishes.ts';
 import { BadInput, readAs } from './input.ts';
 import { say } from './output.ts';
 

@@ -1,4 +1,4 @@
-import { isRotorKind } from '#core/airframe/airframe.ts';
+import { isRotorKind } from '#core/airframe/actuators.ts';
 import { type Chemistry, chargeAtRest } from '#core/flight/battery.ts';
 import { EnergyHome, type HomeCharges, type HomeWhere } from '#core/navigation/energyHome.ts';
 import type { ClimbRule } from '#core/navigation/returnPlan.ts';

@@ -1,4 +1,4 @@
-import { type ActuatorId, isMotor, isRotorKind, type Kind } from '#core/airframe/airframe.ts';
+import { type ActuatorId, isMotor, isRotorKind, type Kind } from '#core/airframe/actuators.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import type { LevelTrim } from '#core/calibration/levelTrim.ts';
 import type { AccelCalibration } from '#core/calibration/sixPoses.ts';

@@ -2,11 +2,11 @@ import type { BoardDescription } from '#core/board/description.ts';
 import {
   Catalogue,
   type Refusal,
-  type SettingEntry,
   type SettingValue,
   sameValue,
   type Values,
 } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import type { Edits } from '#core/settings/draft.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { type Identity, LINK_VERSION, type RequestKind } from '#core/wire/messages.ts';

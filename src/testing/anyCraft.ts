@@ -1,4 +1,5 @@
-import { type Airframe, isRotorKind, type Kind, type Planform } from '#core/airframe/airframe.ts';
+import { isRotorKind, type Kind } from '#core/airframe/actuators.ts';
+import type { Airframe, Planform } from '#core/airframe/airframe.ts';
 import { launchThatSuffices } from '#core/airframe/launch.ts';
 import { plainCraft } from '#core/airframe/library.ts';
 import { meanChord, neutralPoint } from '#core/airframe/performance.ts';

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import type { Catalogue, SettingEntry, SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { Catalogue, SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 
 function anyValue(e: SettingEntry): fc.Arbitrary<SettingValue> {

@@ -1,4 +1,5 @@
-import { isRotorcraft, type SurfaceId } from '#core/airframe/airframe.ts';
+import type { SurfaceId } from '#core/airframe/actuators.ts';
+import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { avocet, turnstone } from '#core/airframe/library.ts';
 import type { FailCell } from '#core/fails/failCell.ts';
 import { pairPrint } from '#core/fails/prints.ts';

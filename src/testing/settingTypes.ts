@@ -1,4 +1,5 @@
-import type { Catalogue, SettingEntry } from '#core/settings/catalogue.ts';
+import type { Catalogue } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 
 /** Keys that differ only in a number are one family. */
 const familyOf = (key: string) => key.replace(/(?<=\.)\d+(?=\.)/g, '$' + '{number}');

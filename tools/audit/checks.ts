@@ -1,7 +1,8 @@
 /** The model against second opinions: closed forms, tables, a lattice written apart. Seconds, no flights. */
 
 import { tiltBetween } from '../../src/bench/judge/evidence.ts';
-import { type Airframe, isRotorcraft, kinds, planformOf } from '../../src/core/airframe/airframe.ts';
+import { kinds } from '../../src/core/airframe/actuators.ts';
+import { type Airframe, isRotorcraft, planformOf } from '../../src/core/airframe/airframe.ts';
 import { unfitness } from '../../src/core/airframe/fitness.ts';
 import { avocet, dunlin, flock, ruff, sandpiper, turnstone } from '../../src/core/airframe/library.ts';
 import { inertiaOf } from '../../src/core/airframe/massModel.ts';

@@ -5,7 +5,8 @@
 
 import { readFileSync } from 'node:fs';
 import type { FlightJob } from '../../src/cli/batch.ts';
-import { type Airframe, isRotorcraft, kinds } from '../../src/core/airframe/airframe.ts';
+import { kinds } from '../../src/core/airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '../../src/core/airframe/airframe.ts';
 import { unfitness } from '../../src/core/airframe/fitness.ts';
 import { flock, turnstone } from '../../src/core/airframe/library.ts';
 import { performanceOf, stallSpeed } from '../../src/core/airframe/performance.ts';

@@ -4,7 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { chanceLoss, type Hardship } from '../../src/bench/chanceLoss.ts';
 import { type FlightEnd, type FlightJob, flyAll } from '../../src/cli/batch.ts';
-import { kinds } from '../../src/core/airframe/airframe.ts';
+import { kinds } from '../../src/core/airframe/actuators.ts';
 import { flock } from '../../src/core/airframe/library.ts';
 import { fellF7Model } from '../../src/core/board/boards.ts';
 import { auditSchema } from '../../src/core/formats/audit.ts';

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
-import { type Airframe, isRotorcraft, kindNames, kinds } from '#core/airframe/airframe.ts';
+import { kindNames, kinds } from '#core/airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { flock, plainCraft } from '#core/airframe/library.ts';
 import { type CraftSize, scaledTo, sizeOf } from '#core/airframe/scaled.ts';
 import { boardTitle } from '#core/board/boardRef.ts';

@@ -1,4 +1,4 @@
-import { kindNames } from '#core/airframe/airframe.ts';
+import { kindNames } from '#core/airframe/actuators.ts';
 import { boardTitle } from '#core/board/boardRef.ts';
 import { desk } from '../crafts/index.ts';
 import type { Aside, KeptCraft, Replaced } from '../crafts/records.ts';

@@ -4,7 +4,7 @@ import { boardRefSchema } from '#core/board/boardRef.ts';
 import { type CraftFile, craftFileSchema, MAX_CRAFT_BYTES, readCraftFile } from '#core/formats/craftFile.ts';
 import { type Scenario, scenarioSchema } from '#core/formats/scenario.ts';
 import { parsed } from '#core/parsed.ts';
-import { settingValueSchema } from '#core/settings/catalogue.ts';
+import { settingValueSchema } from '#core/settings/catalogueSchema.ts';
 import type { RowChange, Rows } from '../store/database.ts';
 import { MOST_STEPS, type Work } from '../store/timeline.ts';
 

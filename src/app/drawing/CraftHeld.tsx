@@ -1,5 +1,6 @@
 import { type RefObject, useMemo } from 'react';
-import { type ActuatorId, type Airframe, isMotor, widthOf } from '#core/airframe/airframe.ts';
+import { type ActuatorId, isMotor } from '#core/airframe/actuators.ts';
+import { type Airframe, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import type { Attitude } from '#core/calibration/poses.ts';
 import { CraftTop, paintTop } from './CraftTop.tsx';

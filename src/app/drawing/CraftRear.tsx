@@ -1,5 +1,6 @@
 import { type RefObject, useMemo } from 'react';
-import type { ActuatorId, Airframe } from '#core/airframe/airframe.ts';
+import type { ActuatorId } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { type RearLine, rearView } from '#core/airframe/outline.ts';
 import { Rotation } from './Rotation.tsx';
 

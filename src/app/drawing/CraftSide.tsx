@@ -1,5 +1,6 @@
 import { type RefObject, useMemo } from 'react';
-import { type ActuatorId, type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
+import type { ActuatorId } from '#core/airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 
 interface Props {

@@ -1,5 +1,6 @@
 import { type RefObject, useMemo } from 'react';
-import { type ActuatorId, type Airframe, actuatorNames, isMotor } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, isMotor } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { type Polygon, topView } from '#core/airframe/outline.ts';
 import { Rotation } from './Rotation.tsx';
 

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { type Airframe, actuatorNames } from '#core/airframe/airframe.ts';
+import { actuatorNames } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { edgeOf } from '#core/mixer/linkage.ts';
 import { directionWords } from '#core/mixer/roles.ts';

@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { type ActuatorId, type Airframe, actuatorNames, type FittingId } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, type FittingId } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { directionWords } from '#core/mixer/roles.ts';
 import { paintHeld } from '../drawing/CraftHeld.tsx';
 import { Select } from '../ui/Select.tsx';

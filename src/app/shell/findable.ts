@@ -1,5 +1,5 @@
 import type { StationId } from '#core/findings/rule.ts';
-import type { SettingEntry } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import { type LegId, legs } from '../legs/legs.ts';
 
 /** What Find anything knows: things to do, stations, legs, settings, findings; and by which words each is looked for. */

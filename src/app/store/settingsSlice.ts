@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { CrossRule, SettingEntry, Values } from '#core/settings/catalogue.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import type { CrossRule, SettingEntry } from '#core/settings/catalogueSchema.ts';
 import { drop, type Edits, rebase, stage } from '#core/settings/draft.ts';
 
 export interface SettingsState {

@@ -1,4 +1,5 @@
-import type { SettingEntry, SettingValue } from '#core/settings/catalogue.ts';
+import type { SettingValue } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import type { SettingKey } from '#core/settings/typed.ts';
 import { displayOf, formatNumber, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../store/selectors.ts';

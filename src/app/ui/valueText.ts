@@ -1,4 +1,5 @@
-import type { SettingEntry, SettingValue } from '#core/settings/catalogue.ts';
+import type { SettingValue } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import { displayOf, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 
 /** A setting's value as text, with its unit. */

@@ -1,4 +1,4 @@
-import { isMotor } from '#core/airframe/airframe.ts';
+import { isMotor } from '#core/airframe/actuators.ts';
 import { kolkDefaults, kolkModels, kolkRefuses } from '#core/controllers/kolk.ts';
 import type { MotorUnit } from '#core/flight/propulsion.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';

@@ -1,12 +1,5 @@
-import {
-  type Airframe,
-  actuatorNames,
-  actuatorsOf,
-  isFitting,
-  isMotor,
-  isRotorcraft,
-  kindNames,
-} from '#core/airframe/airframe.ts';
+import { actuatorNames, isFitting, isMotor, kindNames } from '#core/airframe/actuators.ts';
+import { type Airframe, actuatorsOf, isRotorcraft } from '#core/airframe/airframe.ts';
 import { rotorBalanceWhy, unfitness } from '#core/airframe/fitness.ts';
 import { performanceOf, rotorBalance, STATIC_MARGIN_LEAST } from '#core/airframe/performance.ts';
 import type { BoardModel } from '#core/board/model.ts';

@@ -1,4 +1,4 @@
-import { actuatorNames } from '#core/airframe/airframe.ts';
+import { actuatorNames } from '#core/airframe/actuators.ts';
 import { type Launch, LEAST_SHARE } from '#core/airframe/launch.ts';
 import { hoverOf } from '#core/airframe/performance.ts';
 import { windAtHeight } from '#core/flight/wind.ts';

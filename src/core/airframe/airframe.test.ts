@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { actuatorsOf, airframeSchema, isRotorcraft, kinds, wingOf } from './airframe.ts';
+import { kinds } from './actuators.ts';
+import { actuatorsOf, airframeSchema, isRotorcraft, wingOf } from './airframe.ts';
 import { flock, plainCraft, turnstone } from './library.ts';
 import { inertiaOf, massParts } from './massModel.ts';
 import { rearView, topView } from './outline.ts';

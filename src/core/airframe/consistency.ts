@@ -1,4 +1,5 @@
-import { type Airframe, actuatorNames, isRotorKind, kindNames } from './airframe.ts';
+import { actuatorNames, isRotorKind, kindNames } from './actuators.ts';
+import type { Airframe } from './airframe.ts';
 
 /** How many motors each kind of rotorcraft hovers on. */
 const ROTORS: Readonly<Record<string, number>> = { 'quad-x': 4, 'quad-plus': 4, hex: 6, y6: 6, tri: 3 };

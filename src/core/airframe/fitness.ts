@@ -3,7 +3,8 @@ import { openCircuitV } from '../flight/battery.ts';
 import { MotorUnit } from '../flight/propulsion.ts';
 import { Servo } from '../flight/servo.ts';
 import { DEG, GRAVITY } from '../math/scalar.ts';
-import { type Airframe, actuatorNames, isRotorcraft } from './airframe.ts';
+import { actuatorNames } from './actuators.ts';
+import { type Airframe, isRotorcraft } from './airframe.ts';
 import { LEAST_SHARE, launchOf, launchSuffices, launchThatSuffices, launchWords } from './launch.ts';
 import {
   hoverOf,

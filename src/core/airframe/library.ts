@@ -1,4 +1,5 @@
-import type { Airframe, Kind, Motor, Planform, Surface } from './airframe.ts';
+import type { Kind } from './actuators.ts';
+import type { Airframe, Motor, Planform, Surface } from './airframe.ts';
 
 const motor = (
   id: Motor['id'],

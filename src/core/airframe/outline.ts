@@ -1,12 +1,6 @@
 import { DEG } from '../math/scalar.ts';
-import {
-  type ActuatorId,
-  type Airframe,
-  isRotorcraft,
-  type Planform,
-  type Surface,
-  widthOf,
-} from './airframe.ts';
+import type { ActuatorId } from './actuators.ts';
+import { type Airframe, isRotorcraft, type Planform, type Surface, widthOf } from './airframe.ts';
 
 /** A closed shape in metres: x to the right, y aft of the nose (from above) or up (from behind). */
 export type Polygon = readonly (readonly [x: number, y: number])[];

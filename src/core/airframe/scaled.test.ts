@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { kinds, wingOf } from './airframe.ts';
+import { kinds } from './actuators.ts';
+import { wingOf } from './airframe.ts';
 import { avocet, flock, plainCraft, turnstone } from './library.ts';
 import { hoverOf, performanceOf, stallSpeed } from './performance.ts';
 import { acrossOf, scaledTo, sizeOf } from './scaled.ts';

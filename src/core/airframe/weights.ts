@@ -1,4 +1,5 @@
-import { type Airframe, actuatorNames, isRotorcraft, type Planform, type Weight } from './airframe.ts';
+import { actuatorNames } from './actuators.ts';
+import { type Airframe, isRotorcraft, type Planform, type Weight } from './airframe.ts';
 import { massParts } from './massModel.ts';
 import { meanChord, neutralPoint } from './performance.ts';
 

@@ -1,4 +1,5 @@
-import { type Airframe, isFitting, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import { isFitting, isMotor } from '../airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { deflectionsFor, dutyFor, hoverOf, supplyUnderLoad, trimLevel } from '../airframe/performance.ts';
 import { rememberedOf } from '../airframe/remembered.ts';

@@ -1,4 +1,5 @@
-import { type Airframe, actuatorNames, isMotor } from '../airframe/airframe.ts';
+import { actuatorNames, isMotor } from '../airframe/actuators.ts';
+import type { Airframe } from '../airframe/airframe.ts';
 import type { BoardDescription } from '../board/description.ts';
 import { gainsOf } from '../control/controlSet.ts';
 import type { GainTimes } from '../control/gainLaw.ts';

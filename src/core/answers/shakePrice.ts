@@ -1,4 +1,5 @@
-import { type Airframe, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import { isMotor } from '../airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { hoverOf, supplyUnderLoad } from '../airframe/performance.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';
 import { MotorUnit } from '../flight/propulsion.ts';

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { outputAbilities, portAbilities, spotAbilities } from './abilities.ts';
 import { boards } from './boards.ts';
+import type { SerialDevice } from './deviceKinds.ts';
 import { solve } from './solve.ts';
-import type { OutputKind, SerialDevice } from './wishes.ts';
+import type { OutputKind } from './wishes.ts';
 
 const words: Readonly<Record<OutputKind, string>> = {
   'servo-pwm': 'servo',

@@ -1,6 +1,7 @@
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';
-import type { BusDevice, BusWish } from './wishes.ts';
+import type { BusDevice } from './deviceKinds.ts';
+import type { BusWish } from './wishes.ts';
 
 /** How much of a wire's time what is asked of it takes. */
 

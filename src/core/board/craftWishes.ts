@@ -1,12 +1,14 @@
-import { type Airframe, actuatorNames, actuatorsOf, isMotor } from '../airframe/airframe.ts';
+import { actuatorNames, isMotor } from '../airframe/actuators.ts';
+import { type Airframe, actuatorsOf } from '../airframe/airframe.ts';
 import type { SettingValue, Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';
 import { layoutOf } from './boardRef.ts';
 import { outerBus } from './boards.ts';
 import type { BoardDescription } from './description.ts';
+import type { SerialDevice } from './deviceKinds.ts';
 import { type PortUse, portKey, portsOf, useOf } from './portUses.ts';
 import type { Assignment } from './solve.ts';
-import type { BusWish, OutputWish, SerialDevice, Wishes } from './wishes.ts';
+import type { BusWish, OutputWish, Wishes } from './wishes.ts';
 
 /** Sensors that hang on the bus outside the board, by the settings that say whether they are fitted. */
 const outside = [

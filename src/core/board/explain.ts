@@ -1,9 +1,9 @@
+import { deviceNames } from './deviceKinds.ts';
 import type { BoardModel } from './model.ts';
 import { type Assignment, canDo, feasible, fits, softProtocol, solve } from './solve.ts';
 import {
   addressOf,
   type BusWish,
-  deviceNames,
   needsFrames,
   needsOf,
   type OutputWish,

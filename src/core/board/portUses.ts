@@ -1,6 +1,6 @@
 import type { Values } from '../settings/catalogue.ts';
 import type { BoardDescription } from './description.ts';
-import { deviceNames, type SerialDevice } from './wishes.ts';
+import { deviceNames, type SerialDevice } from './deviceKinds.ts';
 
 /** What a serial port can be for, by the value of its setting, and what that is called. */
 export const portUses = {

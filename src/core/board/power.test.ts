@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { boards, cobbleF4Wing, massifH7B } from './boards.ts';
+import { deviceNames } from './deviceKinds.ts';
 import { powerFaults, railLoads } from './power.ts';
-import { deviceNames, type Wishes } from './wishes.ts';
+import type { Wishes } from './wishes.ts';
 
 const wishes = (w: Partial<Wishes>): Wishes => ({ outputs: [], serial: [], buses: [], ...w });
 const servos = (n: number) =>

@@ -1,5 +1,6 @@
+import type { BusDevice, SerialDevice } from './deviceKinds.ts';
 import type { BoardModel, Rail } from './model.ts';
-import type { BusDevice, SerialDevice, Wishes } from './wishes.ts';
+import type { Wishes } from './wishes.ts';
 
 /** What a device draws and on which supply it lives. */
 interface PowerNeeds {

@@ -2,20 +2,17 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { Random } from '../math/random.ts';
 import { boards, cobbleF4Wing, fellF7Model, massifH7A, massifH7B } from './boards.ts';
+import { type BusDevice, busDevices, type SerialDevice, serialDevices } from './deviceKinds.ts';
 import { arrange } from './explain.ts';
 import type { BoardModel } from './model.ts';
 import { type Assignment, feasible, fits, padsOf, softProtocol, solve } from './solve.ts';
 import {
   addressOf,
-  type BusDevice,
-  busDevices,
   needsFrames,
   needsOf,
   type OutputKind,
   outputKinds,
   protocolOf,
-  type SerialDevice,
-  serialDevices,
   type Wishes,
   wishesSchema,
 } from './wishes.ts';

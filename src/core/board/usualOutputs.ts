@@ -1,4 +1,5 @@
-import { type ActuatorId, type Airframe, actuatorsOf, isMotor, isRotorcraft } from '../airframe/airframe.ts';
+import { type ActuatorId, isMotor } from '../airframe/actuators.ts';
+import { type Airframe, actuatorsOf, isRotorcraft } from '../airframe/airframe.ts';
 import type { SettingValue } from '../settings/catalogue.ts';
 import type { BoardDescription } from './description.ts';
 

@@ -1,4 +1,5 @@
-import { type Airframe, isFitting, isMotor } from '../airframe/airframe.ts';
+import { isFitting, isMotor } from '../airframe/actuators.ts';
+import type { Airframe } from '../airframe/airframe.ts';
 import { DEG } from '../math/scalar.ts';
 import { mixRows } from '../mixer/authority.ts';
 import { outputShapeOf } from '../mixer/commanded.ts';

@@ -1,4 +1,5 @@
-import type { SettingEntry, SettingValue, Values } from '../settings/catalogue.ts';
+import type { SettingValue, Values } from '../settings/catalogue.ts';
+import type { SettingEntry } from '../settings/catalogueSchema.ts';
 
 /** What a motor controller of the make Kolk can be told, in its own memory; the board only passes it on. */
 

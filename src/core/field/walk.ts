@@ -1,4 +1,5 @@
-import { type Airframe, actuatorNames, isRotorcraft } from '../airframe/airframe.ts';
+import { actuatorNames } from '../airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { armTries } from '../arming/drill.ts';
 import type { StationId } from '../findings/rule.ts';
 import { homeProven, movesProven } from '../proofs/follows.ts';

@@ -18,6 +18,7 @@ import { groundOf } from '../site/site.ts';
 import type { UnitSystem } from '../units/units.ts';
 import { checkAll, findAll } from './findings.ts';
 import { codeOf } from './rule.ts';
+import { overlayFindingIds } from './rules/overlay.ts';
 
 const good = demoValues('turnstone');
 const ground = groundOf(torvholm)!;
@@ -80,7 +81,7 @@ describe('findings', () => {
     );
     expect(codes.length).toBeGreaterThan(30);
     expect([...new Set(examples.map((e) => codeOf(e.id)))].sort()).toEqual(
-      [...new Set([...codes, ...routeProblemIds])].sort(),
+      [...new Set([...codes, ...routeProblemIds, ...overlayFindingIds])].sort(),
     );
     expect(readFileSync('docs/findings.md', 'utf8')).toBe(findingsPage());
   });
@@ -136,7 +137,13 @@ describe('findings', () => {
       catalogue: pfadCatalogue,
       ground,
     });
-    expect(found.map((f) => f.id)).toEqual(['lost-cut', 'return-below-ridge', 'gnss-budget']);
+    expect(found.map((f) => f.id)).toEqual([
+      'lost-cut',
+      'return-below-ridge',
+      'gnss-budget',
+      'overlay-flickers.a',
+      'overlay-outside.a',
+    ]);
   });
 });
 

@@ -1,10 +1,10 @@
+import type { SurfaceId } from '../airframe/actuators.ts';
 import {
   type Airframe,
   type Planform,
   type PlanformId,
   planformOf,
   type Surface,
-  type SurfaceId,
 } from '../airframe/airframe.ts';
 import { DEG, smoothStep } from '../math/scalar.ts';
 import type { Vec3 } from '../math/vector.ts';

@@ -1,4 +1,5 @@
-import { type Airframe, isMotor, isRotorcraft, planformOf } from '../airframe/airframe.ts';
+import { isMotor } from '../airframe/actuators.ts';
+import { type Airframe, isRotorcraft, planformOf } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { integrate, type Quat, quat, toBody, toEarth } from '../math/quaternion.ts';
 import { GRAVITY } from '../math/scalar.ts';

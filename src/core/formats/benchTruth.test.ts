@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoCraft, demoValues } from '../../testing/demoCraft.ts';
-import type { FittingId } from '../airframe/airframe.ts';
+import type { FittingId } from '../airframe/actuators.ts';
 import { turnstone } from '../airframe/library.ts';
 import type { Assignment } from '../board/solve.ts';
 import { benchTruthSchema, solderedAs, truthFromSettings } from './benchTruth.ts';

@@ -1,15 +1,13 @@
 import * as z from 'zod';
 import {
   type ActuatorId,
-  type Airframe,
   actuatorIds,
   actuatorNames,
-  actuatorsOf,
   isFitting,
-  isRotorcraft,
   motorIds,
   surfaceIds,
-} from '../airframe/airframe.ts';
+} from '../airframe/actuators.ts';
+import { type Airframe, actuatorsOf, isRotorcraft } from '../airframe/airframe.ts';
 import type { Assignment } from '../board/solve.ts';
 import { kolkTargets } from '../controllers/kolk.ts';
 import type { Values } from '../settings/catalogue.ts';

@@ -1,13 +1,14 @@
 import * as z from 'zod';
 import { parsed } from '#core/parsed.ts';
-import { actuatorNames, actuatorsOf, airframeSchema, isFitting } from '../airframe/airframe.ts';
+import { actuatorNames, isFitting } from '../airframe/actuators.ts';
+import { actuatorsOf, airframeSchema } from '../airframe/airframe.ts';
 import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
 import { transmitterSchema } from '../modes/transmitter.ts';
 import { planFaults, planSchema } from '../plan/plan.ts';
 import { proofSchema } from '../proofs/proofs.ts';
-import { settingValueSchema } from '../settings/catalogue.ts';
+import { settingValueSchema } from '../settings/catalogueSchema.ts';
 import { benchTruthSchema } from './benchTruth.ts';
 
 export const CRAFT_FORMAT = 'wanderweg-craft';

@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { DIALS_SAY } from '#core/control/dials.ts';
 import { FOUND_SAYS } from '#core/control/identify.ts';
 import { parsed } from '#core/parsed.ts';
-import { settingValueSchema, type Values } from '#core/settings/catalogue.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import { settingValueSchema } from '#core/settings/catalogueSchema.ts';
 import { unpackGyro } from './gyroTrace.ts';
 
 const decoder = new Decoder({ useRecords: false, mapsAsObjects: true });

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { parsed } from '#core/parsed.ts';
-import { sameValue, settingValueSchema, type Values } from '../settings/catalogue.ts';
+import { sameValue, type Values } from '../settings/catalogue.ts';
+import { settingValueSchema } from '../settings/catalogueSchema.ts';
 import { fingerprintOf } from '../settings/fingerprint.ts';
 
 /** Settings as they were on a board at some time, kept so that nothing a person had is ever lost. */

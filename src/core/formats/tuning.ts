@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { settingValueSchema } from '../settings/catalogue.ts';
+import { settingValueSchema } from '../settings/catalogueSchema.ts';
 
 const finite = z.number();
 

@@ -1,11 +1,5 @@
-import {
-  type ActuatorId,
-  type Airframe,
-  actuatorsOf,
-  isFitting,
-  isMotor,
-  isRotorcraft,
-} from '../airframe/airframe.ts';
+import { type ActuatorId, isFitting, isMotor } from '../airframe/actuators.ts';
+import { type Airframe, actuatorsOf, isRotorcraft } from '../airframe/airframe.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import { dutyFor, hoverOf, stallSpeed, trimLevel } from '../airframe/performance.ts';
 import { SEA_LEVEL_DENSITY } from '../flight/atmosphere.ts';

@@ -1,4 +1,4 @@
-import { type ActuatorId, isMotor } from '../airframe/airframe.ts';
+import { type ActuatorId, isMotor } from '../airframe/actuators.ts';
 import { clamp } from '../math/scalar.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingOf } from '../settings/typed.ts';

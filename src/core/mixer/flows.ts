@@ -1,4 +1,5 @@
-import { type ActuatorId, isMotor, isRotorcraft, type Kind } from '../airframe/airframe.ts';
+import { type ActuatorId, isMotor, type Kind } from '../airframe/actuators.ts';
+import { isRotorcraft } from '../airframe/airframe.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 import type { MixRow } from './authority.ts';

@@ -1,4 +1,4 @@
-import { type ActuatorId, isFitting, type Kind } from '../airframe/airframe.ts';
+import { type ActuatorId, isFitting, type Kind } from '../airframe/actuators.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { compileConfig } from '../../firmware/config.ts';
 import { prepared } from '../../testing/aloft.ts';
-import type { Airframe, Kind } from '../airframe/airframe.ts';
+import type { Kind } from '../airframe/actuators.ts';
+import type { Airframe } from '../airframe/airframe.ts';
 import { avocet } from '../airframe/library.ts';
 import { authorityOf } from './authority.ts';
 import { roleMix } from './roles.ts';

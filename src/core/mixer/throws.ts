@@ -1,4 +1,5 @@
-import { type Airframe, planformOf, type Surface, type SurfaceId } from '../airframe/airframe.ts';
+import type { SurfaceId } from '../airframe/actuators.ts';
+import { type Airframe, planformOf, type Surface } from '../airframe/airframe.ts';
 import { stallSpeed } from '../airframe/performance.ts';
 import { answerOf } from '../airframe/turning.ts';
 import type { BuiltLinkage } from '../formats/benchTruth.ts';

@@ -186,7 +186,7 @@ const byPlace: readonly ItemId[] = [
 ];
 
 /** Why the board will never have anything to show for an item; null where it will. */
-export function whyNoSource(id: ItemId, values: Values): string | null {
+function whyNoSource(id: ItemId, values: Values): string | null {
   const words = /^words(\d)$/.exec(id)?.[1];
   if (words)
     return settingOf(values, `overlay.words.${words}` as 'overlay.words.1')

@@ -1,4 +1,4 @@
-import { isRotorKind } from '../airframe/airframe.ts';
+import { isRotorKind } from '../airframe/actuators.ts';
 import { type ModeId, modeNames, ofKind, switchedModes } from '../modes/modes.ts';
 import type { Values } from '../settings/catalogue.ts';
 import { settingsOf } from '../settings/typed.ts';

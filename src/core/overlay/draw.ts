@@ -44,7 +44,7 @@ export const blinking = (states: AlarmStates): ReadonlySet<ItemId> =>
   new Set(alarmIds.flatMap((id, i) => (states[i] ? [alarms[id].item, alarms[id].also] : [])));
 
 /** An item that is drawn, its cells row by row from its own corner; `BLANK` lets the picture through. */
-export interface DrawnItem {
+interface DrawnItem {
   readonly id: ItemId;
   readonly row: number;
   readonly column: number;
@@ -52,7 +52,7 @@ export interface DrawnItem {
 }
 
 /** The items of a layout that a system draws, with what they say now, in the order in which a board writes them. */
-export function drawnItems(
+function drawnItems(
   layout: LayoutId,
   v: OverlayView,
   c: OverlayConfig,
@@ -66,7 +66,7 @@ export function drawnItems(
 }
 
 /** The code that a system shows for a character: a letter where it lacks the symbol. */
-export function codeOn(system: VideoSystem, character: string): number {
+function codeOn(system: VideoSystem, character: string): number {
   const code = character.charCodeAt(0);
   const symbol = symbolOf(code);
   if (symbol && system.lacks.includes(symbol)) return symbols[symbol].instead.charCodeAt(0);

@@ -7,10 +7,10 @@ export const BLANK = 0x20;
 
 /** Arrows in sixteen directions, clockwise from straight up. */
 const ARROW = 0x80;
-export const ARROWS = 16;
+const ARROWS = 16;
 /** A thin bar at one of nine heights within its cell, from the lowest. */
 const BAR = 0x90;
-export const BARS = 9;
+const BARS = 9;
 
 /** Symbols that a video system may lack, with the letter that stands in for each. */
 export const symbols = {
@@ -22,10 +22,9 @@ export const symbols = {
   degree: { code: 0x9d, instead: 'o', name: 'a degree' },
   link: { code: 0x9e, instead: 'q', name: 'an aerial for the link' },
   battery: { code: 0x9f, instead: 'b', name: 'a battery' },
-  power: { code: 0xa0, instead: 't', name: 'a mast for transmit power' },
 } as const;
 export type SymbolId = keyof typeof symbols;
-export const symbolIds = Object.keys(symbols) as readonly SymbolId[];
+const symbolIds = Object.keys(symbols) as readonly SymbolId[];
 
 const char = (code: number) => String.fromCharCode(code);
 export const AIM = char(symbols.aim.code);
@@ -34,7 +33,6 @@ export const SATELLITE = char(symbols.satellite.code);
 export const DEGREE = char(symbols.degree.code);
 export const AERIAL = char(symbols.link.code);
 export const BATTERY = char(symbols.battery.code);
-export const MAST = char(symbols.power.code);
 
 /** The arrow nearest to an angle clockwise from straight up, rad. */
 export function arrowTo(angle: number): string {
@@ -57,6 +55,3 @@ export function symbolOf(code: number): SymbolId | null {
 export const arrowAngle = (code: number): number => ((code - ARROW) * 2 * Math.PI) / ARROWS;
 /** Where in its cell the bar of a character lies, share of the height from its foot. */
 export const barShare = (code: number): number => (code - BAR + 0.5) / BARS;
-
-/** What can be typed into an overlay: small and capital letters, digits and what stands between them in ASCII. */
-export const isTypable = (text: string): boolean => /^[ -~]*$/.test(text);

@@ -10,7 +10,7 @@ import type { OverlayView } from './view.ts';
 export const HORIZON = { columns: 11, rows: 7 } as const;
 /** The angle that the camera sees from top to bottom, deg. A usual one; ours. */
 export const CAMERA_SEES_DEG = 65;
-export const MESSAGE_COLUMNS = 24;
+const MESSAGE_COLUMNS = 24;
 
 interface Item {
   /** The most cells that it takes. */

@@ -39,7 +39,7 @@ export const inSight = (b: Box, s: VideoSystem): boolean =>
   b.column + b.columns <= s.columns - s.edge.columns;
 
 /** Boxes of all items that a layout shows and the system draws, but one. */
-export function boxesBut(but: ItemId | null, placing: Placing, c: OverlayConfig, s: VideoSystem): Box[] {
+function boxesBut(but: ItemId | null, placing: Placing, c: OverlayConfig, s: VideoSystem): Box[] {
   return itemIds.flatMap((id) =>
     id !== but && placing[id] >= 0 && s.draws(id) === true ? [boxOf(id, placing[id], c)] : [],
   );

@@ -69,7 +69,7 @@ export const videoSystems: Readonly<Record<VideoId, VideoSystem>> = {
     rows: 20,
     aspect: 16 / 9,
     edge: { columns: 0, rows: 0 },
-    lacks: ['power'],
+    lacks: [],
     draws: all,
     letter: 0.046,
   },
@@ -80,7 +80,7 @@ export const videoSystems: Readonly<Record<VideoId, VideoSystem>> = {
     rows: 22,
     aspect: 16 / 9,
     edge: { columns: 0, rows: 0 },
-    lacks: ['bar', 'aim', 'home', 'satellite', 'link', 'power'],
+    lacks: ['bar', 'aim', 'home', 'satellite', 'link'],
     draws: (item) => {
       const instead = dipperLacks[item];
       return instead === undefined ? true : { instead };

@@ -1,4 +1,5 @@
-import { type ActuatorId, actuatorsOf } from '../airframe/airframe.ts';
+import type { ActuatorId } from '../airframe/actuators.ts';
+import { actuatorsOf } from '../airframe/airframe.ts';
 import { type Proof, type ProofState, type ProofWorld, stateOf, together } from './proofs.ts';
 import type { HeldAs, SeenAs } from './seen.ts';
 

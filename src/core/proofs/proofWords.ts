@@ -1,4 +1,4 @@
-import { actuatorNames } from '../airframe/airframe.ts';
+import { actuatorNames } from '../airframe/actuators.ts';
 import { DEG } from '../math/scalar.ts';
 import type { Seen, SeenAs } from './seen.ts';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '../../firmware/catalogue.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
 import { proofWorld } from '../../testing/proofWorld.ts';
-import type { ActuatorId } from '../airframe/airframe.ts';
+import type { ActuatorId } from '../airframe/actuators.ts';
 import { avocet } from '../airframe/library.ts';
 import { findAll } from '../findings/findings.ts';
 import type { Values } from '../settings/catalogue.ts';

@@ -1,4 +1,5 @@
-import type { Airframe, Motor, MotorId } from '../airframe/airframe.ts';
+import type { MotorId } from '../airframe/actuators.ts';
+import type { Airframe, Motor } from '../airframe/airframe.ts';
 import type { Tilt } from './seen.ts';
 
 /**

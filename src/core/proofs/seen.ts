@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { actuatorIds, motorIds, surfaceIds } from '../airframe/airframe.ts';
+import { actuatorIds, motorIds, surfaceIds } from '../airframe/actuators.ts';
 import { armTries } from '../arming/drill.ts';
 import { lookedAt } from '../field/looks.ts';
 import { verdicts } from '../formats/rehearsalResult.ts';

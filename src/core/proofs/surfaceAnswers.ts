@@ -1,10 +1,5 @@
-import {
-  type ActuatorId,
-  type Airframe,
-  isMotor,
-  isRotorcraft,
-  type SurfaceId,
-} from '../airframe/airframe.ts';
+import { type ActuatorId, isMotor, type SurfaceId } from '../airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { directionWords, goesNoWay, roleMix } from '../mixer/roles.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Edits } from '../settings/draft.ts';

@@ -1,4 +1,5 @@
-import { type Catalogue, type SettingEntry, type SettingValue, sameValue, type Values } from './catalogue.ts';
+import { type Catalogue, type SettingValue, sameValue, type Values } from './catalogue.ts';
+import type { SettingEntry } from './catalogueSchema.ts';
 
 /** A setting that two sets of settings do not have alike. */
 export interface Difference {

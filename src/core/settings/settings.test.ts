@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { anyChanges } from '../../testing/anySettings.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
-import { Catalogue, heldValueSchema, sameValue, settingEntrySchema } from './catalogue.ts';
+import { Catalogue, sameValue } from './catalogue.ts';
+import { heldValueSchema, settingEntrySchema } from './catalogueSchema.ts';
 import { changesOf, drop, rebase, stage } from './draft.ts';
 import { settingsFromToml, settingsToToml } from './text.ts';
 

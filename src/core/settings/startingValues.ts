@@ -1,4 +1,5 @@
-import { type Airframe, isRotorcraft, kindNames } from '../airframe/airframe.ts';
+import { kindNames } from '../airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import { FlightPower } from '../airframe/flightPower.ts';
 import { inertiaOf } from '../airframe/massModel.ts';
 import {

@@ -5,7 +5,7 @@ import {
   heldValueSchema,
   settingEntrySchema,
   settingValueSchema,
-} from '../settings/catalogue.ts';
+} from '../settings/catalogueSchema.ts';
 
 /** The link's messages (docs/link.md). Field names are short because they travel often. */
 export const LINK_VERSION = 1;

@@ -1,4 +1,4 @@
-import { kindNames, kinds } from '#core/airframe/airframe.ts';
+import { kindNames, kinds } from '#core/airframe/actuators.ts';
 import { usualShares } from '#core/mixer/roles.ts';
 import type { EntryBook } from './entryBook.ts';
 import { addFilterSettings } from './filters.ts';

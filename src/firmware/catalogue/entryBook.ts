@@ -1,4 +1,4 @@
-import type { SettingEntry } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import type { UnitId } from '#core/units/units.ts';
 import { CHANNEL_COUNT } from './counts.ts';
 

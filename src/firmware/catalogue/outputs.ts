@@ -1,4 +1,4 @@
-import { actuatorIds, actuatorNames } from '#core/airframe/airframe.ts';
+import { actuatorIds, actuatorNames } from '#core/airframe/actuators.ts';
 import { OUTPUT_COUNT, TIMER_COUNT } from './counts.ts';
 import type { EntryBook } from './entryBook.ts';
 

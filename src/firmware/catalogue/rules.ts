@@ -1,6 +1,6 @@
 import { portKey } from '#core/board/portUses.ts';
 import { switchedModes } from '#core/modes/modes.ts';
-import type { CrossRule } from '#core/settings/catalogue.ts';
+import type { CrossRule } from '#core/settings/catalogueSchema.ts';
 import { OUTPUT_COUNT, PORT_COUNT } from './counts.ts';
 
 /** Rules between settings, which the board enforces at commit. */

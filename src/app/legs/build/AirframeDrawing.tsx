@@ -1,12 +1,6 @@
 import { type RefObject, useMemo, useRef } from 'react';
-import {
-  type Airframe,
-  actuatorsOf,
-  isMotor,
-  isRotorcraft,
-  type Weight,
-  widthOf,
-} from '#core/airframe/airframe.ts';
+import { isMotor } from '#core/airframe/actuators.ts';
+import { type Airframe, actuatorsOf, isRotorcraft, type Weight, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { performanceOf } from '#core/airframe/performance.ts';
 import { formatQuantity } from '#core/units/units.ts';

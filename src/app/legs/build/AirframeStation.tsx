@@ -1,14 +1,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type * as z from 'zod';
-import {
-  type Airframe,
-  isRotorcraft,
-  kindNames,
-  partSchemas,
-  wingOf,
-  withPlanform,
-} from '#core/airframe/airframe.ts';
+import { kindNames } from '#core/airframe/actuators.ts';
+import { type Airframe, isRotorcraft, partSchemas, wingOf, withPlanform } from '#core/airframe/airframe.ts';
 import { hoverOf, performanceOf } from '#core/airframe/performance.ts';
 import { weightsOf, withWeights } from '#core/airframe/weights.ts';
 import { limitsOf } from '#core/formats/limits.ts';

@@ -1,5 +1,5 @@
 import { useNavigate } from 'react-router';
-import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames } from '#core/airframe/actuators.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import { portsOf, portUses } from '#core/board/portUses.ts';
 import type { Snapshot } from '#core/formats/history.ts';

@@ -1,10 +1,7 @@
 import type * as z from 'zod';
+import { type ActuatorId, actuatorNames, type FittingId, fittingIds } from '#core/airframe/actuators.ts';
 import {
-  type ActuatorId,
   type Airframe,
-  actuatorNames,
-  type FittingId,
-  fittingIds,
   type Motor,
   type Planform,
   type PlanformId,

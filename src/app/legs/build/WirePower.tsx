@@ -1,8 +1,9 @@
 import { gnssLoadOf, i2cShare, MOST_SHARE } from '#core/board/budget.ts';
+import { deviceNames } from '#core/board/deviceKinds.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import { powerFaults, railLoads } from '#core/board/power.ts';
 import type { Assignment } from '#core/board/solve.ts';
-import { deviceNames, type Wishes } from '#core/board/wishes.ts';
+import type { Wishes } from '#core/board/wishes.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';

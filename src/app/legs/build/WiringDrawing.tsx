@@ -1,10 +1,11 @@
 import { type PointerEvent, useRef, useState } from 'react';
 import { type Abilities, outputAbilities, portAbilities, spotAbilities } from '#core/board/abilities.ts';
+import { deviceNames } from '#core/board/deviceKinds.ts';
 import { title } from '#core/board/explain.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import type { WireEnd } from '#core/board/placing.ts';
 import type { Assignment } from '#core/board/solve.ts';
-import { deviceNames, needsFrames } from '#core/board/wishes.ts';
+import { needsFrames } from '#core/board/wishes.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import type { SelfTest } from '#core/wire/messages.ts';
 import { useApp } from '../../store/store.ts';

@@ -1,8 +1,9 @@
 import { createPortal } from 'react-dom';
+import { deviceNames } from '#core/board/deviceKinds.ts';
 import { title } from '#core/board/explain.ts';
 import type { BoardModel } from '#core/board/model.ts';
 import type { Assignment } from '#core/board/solve.ts';
-import { deviceNames, needsFrames, protocolOf } from '#core/board/wishes.ts';
+import { needsFrames, protocolOf } from '#core/board/wishes.ts';
 import { useApp } from '../../store/store.ts';
 import { WiringDrawing } from './WiringDrawing.tsx';
 

@@ -1,17 +1,14 @@
-import type { BoardModel } from '#core/board/model.ts';
-import { placed, ported } from '#core/board/placing.ts';
-import type { Assignment } from '#core/board/solve.ts';
 import {
   type BusDevice,
   busDevices,
   deviceNames,
-  type OutputKind,
-  type OutputWish,
-  protocolOf,
   type SerialDevice,
   serialDevices,
-  type Wishes,
-} from '#core/board/wishes.ts';
+} from '#core/board/deviceKinds.ts';
+import type { BoardModel } from '#core/board/model.ts';
+import { placed, ported } from '#core/board/placing.ts';
+import type { Assignment } from '#core/board/solve.ts';
+import { type OutputKind, type OutputWish, protocolOf, type Wishes } from '#core/board/wishes.ts';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { WirePower } from './WirePower.tsx';

@@ -1,4 +1,4 @@
-import { kindNames } from '#core/airframe/airframe.ts';
+import { kindNames } from '#core/airframe/actuators.ts';
 import type { Station } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames } from '#core/airframe/actuators.ts';
 import { outputDriving } from '#core/mixer/commanded.ts';
 import { freeRowNumber, freeRowsOf, MIX_ROWS } from '#core/mixer/freeRows.ts';
 import { settingOf } from '#core/settings/typed.ts';

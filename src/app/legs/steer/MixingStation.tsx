@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { type Airframe, actuatorNames, isMotor, isRotorcraft } from '#core/airframe/airframe.ts';
+import { actuatorNames, isMotor } from '#core/airframe/actuators.ts';
+import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import { stallSpeed } from '#core/airframe/performance.ts';
 import { type Authority, authorityOf, mixRows } from '#core/mixer/authority.ts';
 import { type Flow, type FlowEnd, flowsOf } from '#core/mixer/flows.ts';

@@ -1,12 +1,14 @@
 import { useMemo, useState } from 'react';
-import { actuatorNames, isMotor, isRotorcraft, type Motor, type MotorId } from '#core/airframe/airframe.ts';
+import { actuatorNames, isMotor, type MotorId } from '#core/airframe/actuators.ts';
+import { isRotorcraft, type Motor } from '#core/airframe/airframe.ts';
 import { thrustAt } from '#core/airframe/performance.ts';
 import { kolkEntries, kolkRefuses } from '#core/controllers/kolk.ts';
 import { outputDriving } from '#core/mixer/commanded.ts';
 import { turnsWrong } from '#core/proofs/follows.ts';
 import { type Proof, stateOf } from '#core/proofs/proofs.ts';
 import type { SeenAs } from '#core/proofs/seen.ts';
-import type { SettingEntry, SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { SettingValue, Values } from '#core/settings/catalogue.ts';
+import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import { settingOf } from '#core/settings/typed.ts';
 import { displayOf, formatNumber, formatQuantity } from '#core/units/units.ts';
 import { procedures } from '../../board/procedures.ts';

@@ -1,12 +1,7 @@
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
-import {
-  actuatorNames,
-  isRotorcraft,
-  type MotorId,
-  type SurfaceId,
-  widthOf,
-} from '#core/airframe/airframe.ts';
+import { actuatorNames, type MotorId, type SurfaceId } from '#core/airframe/actuators.ts';
+import { isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
 import { commandedBy } from '#core/mixer/commanded.ts';
 import { modeName } from '#core/modes/modes.ts';
 import { changedSince, staleWords, stateOf } from '#core/proofs/proofs.ts';

@@ -1,4 +1,5 @@
-import { type Airframe, actuatorNames } from '#core/airframe/airframe.ts';
+import { actuatorNames } from '#core/airframe/actuators.ts';
+import type { Airframe } from '#core/airframe/airframe.ts';
 import { outputDriving } from '#core/mixer/commanded.ts';
 import { armMixes, editsFromArms } from '#core/mixer/rotorArms.ts';
 import { settingOf } from '#core/settings/typed.ts';

@@ -1,5 +1,6 @@
 import { useMemo, useRef } from 'react';
-import { type Airframe, actuatorNames, type MotorId, widthOf } from '#core/airframe/airframe.ts';
+import { actuatorNames, type MotorId } from '#core/airframe/actuators.ts';
+import { type Airframe, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingOf } from '#core/settings/typed.ts';

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { actuatorNames, type Surface } from '#core/airframe/airframe.ts';
+import { actuatorNames } from '#core/airframe/actuators.ts';
+import type { Surface } from '#core/airframe/airframe.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { edgeOf } from '#core/mixer/linkage.ts';
 import { directionWords } from '#core/mixer/roles.ts';

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { actuatorNames, type Surface } from '#core/airframe/airframe.ts';
+import { actuatorNames } from '#core/airframe/actuators.ts';
+import type { Surface } from '#core/airframe/airframe.ts';
 import { USUAL_SPEED } from '#core/flight/servo.ts';
 import { DEG } from '#core/math/scalar.ts';
 import { outputDriving } from '#core/mixer/commanded.ts';

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import { type ActuatorId, actuatorNames, isMotor, isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, isMotor } from '#core/airframe/actuators.ts';
+import { isRotorcraft, widthOf } from '#core/airframe/airframe.ts';
 import { topView } from '#core/airframe/outline.ts';
 import { directionWords, goesNoWay } from '#core/mixer/roles.ts';
 import { staleWords, stateOf } from '#core/proofs/proofs.ts';

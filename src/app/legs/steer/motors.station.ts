@@ -1,4 +1,4 @@
-import { isMotor } from '#core/airframe/airframe.ts';
+import { isMotor } from '#core/airframe/actuators.ts';
 import { held, type Station, togetherOf, written } from '../station.ts';
 
 declare module '#core/findings/rule.ts' {

@@ -1,4 +1,4 @@
-import { actuatorNames, isMotor } from '../../airframe/airframe.ts';
+import { actuatorNames, isMotor } from '../../airframe/actuators.ts';
 import { kolkEntries } from '../../controllers/kolk.ts';
 import { sendsFrames } from '../../mixer/pulseTiming.ts';
 import { stateOf } from '../../proofs/proofs.ts';

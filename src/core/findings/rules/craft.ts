@@ -1,4 +1,5 @@
-import { isMotor, isRotorcraft, kindNames, kinds } from '../../airframe/airframe.ts';
+import { isMotor, kindNames, kinds } from '../../airframe/actuators.ts';
+import { isRotorcraft } from '../../airframe/airframe.ts';
 import { unfitness } from '../../airframe/fitness.ts';
 import { performanceOf, STATIC_MARGIN_LEAST, STATIC_MARGIN_MOST } from '../../airframe/performance.ts';
 import { settingOf } from '../../settings/typed.ts';

@@ -1,4 +1,5 @@
-import { type ActuatorId, actuatorNames, actuatorsOf, isFitting, isMotor } from '../../airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, isFitting, isMotor } from '../../airframe/actuators.ts';
+import { actuatorsOf } from '../../airframe/airframe.ts';
 import { authorityOf } from '../../mixer/authority.ts';
 import { type FreeRow, freeRowsOf } from '../../mixer/freeRows.ts';
 import { armsUnlike, editsFromArms } from '../../mixer/rotorArms.ts';

@@ -36,6 +36,9 @@ const kinds: readonly {
   },
 ];
 
+/** What the rule can find. */
+export const overlayFindingIds: readonly string[] = kinds.map((k) => k.id);
+
 const MOST_NAMED = 3;
 
 const overlay: Rule = ({ values }) => {

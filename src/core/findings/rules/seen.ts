@@ -1,4 +1,4 @@
-import { actuatorNames } from '../../airframe/airframe.ts';
+import { actuatorNames } from '../../airframe/actuators.ts';
 import { turnsWrong } from '../../proofs/follows.ts';
 import { changedSince, type Proof, staleWords, stateOf } from '../../proofs/proofs.ts';
 import { armTriedWords, lossWords } from '../../proofs/proofWords.ts';

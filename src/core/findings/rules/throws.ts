@@ -1,4 +1,4 @@
-import { actuatorNames } from '../../airframe/airframe.ts';
+import { actuatorNames } from '../../airframe/actuators.ts';
 import { DEG } from '../../math/scalar.ts';
 import { angleAt, endsOf, type MeasuredThrow, throwsSeen, twin, usFor } from '../../mixer/throws.ts';
 import { settingOf } from '../../settings/typed.ts';

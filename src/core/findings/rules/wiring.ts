@@ -1,12 +1,13 @@
-import { type ActuatorId, actuatorNames, isMotor } from '../../airframe/airframe.ts';
+import { type ActuatorId, actuatorNames, isMotor } from '../../airframe/actuators.ts';
 import { layoutOf } from '../../board/boardRef.ts';
 import { gnssLoadOf, i2cShare, MOST_SHARE } from '../../board/budget.ts';
+import { deviceNames } from '../../board/deviceKinds.ts';
 import { title } from '../../board/explain.ts';
 import type { BoardModel } from '../../board/model.ts';
 import { type PortUse, portFor, portKey, portsOf, portUses } from '../../board/portUses.ts';
 import { powerFaults } from '../../board/power.ts';
 import { type Assignment, solve } from '../../board/solve.ts';
-import { deviceNames, type Wishes } from '../../board/wishes.ts';
+import type { Wishes } from '../../board/wishes.ts';
 import type { Values } from '../../settings/catalogue.ts';
 import { settingOf } from '../../settings/typed.ts';
 import { finding, need, outputsOf, type Rule } from '../rule.ts';

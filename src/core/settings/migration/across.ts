@@ -1,4 +1,5 @@
-import { Catalogue, type CrossRule, type SettingEntry } from '../catalogue.ts';
+import { Catalogue } from '../catalogue.ts';
+import type { CrossRule, SettingEntry } from '../catalogueSchema.ts';
 import { filled, type Kept, type MigrationRule, type MigrationStep, slotsOf } from './rules.ts';
 
 /** Whether a step is walked towards the newer or the older version. */

@@ -1,5 +1,5 @@
-import { motorIds, surfaceIds } from '../../airframe/airframe.ts';
-import type { SettingEntry } from '../catalogue.ts';
+import { motorIds, surfaceIds } from '../../airframe/actuators.ts';
+import type { SettingEntry } from '../catalogueSchema.ts';
 import type { MigrationStep } from './rules.ts';
 
 /** What the ends and the middle of all sticks were called. */

@@ -1,5 +1,6 @@
 import type { UnitId } from '../../units/units.ts';
-import type { SettingEntry, SettingValue } from '../catalogue.ts';
+import type { SettingValue } from '../catalogue.ts';
+import type { SettingEntry } from '../catalogueSchema.ts';
 
 /**
  * How settings of one firmware version correspond to those of the next: written tables, no code. Keys may hold

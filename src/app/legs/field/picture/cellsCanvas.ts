@@ -88,13 +88,6 @@ export function drawCells(
         path.rect(-0.55 * r, -0.6 * r, 1.1 * r, 1.5 * r);
         path.rect(-0.2 * r, -0.95 * r, 0.4 * r, 0.3 * r);
         break;
-      case 'power':
-        path.moveTo(-0.6 * r, r);
-        path.lineTo(0, -r);
-        path.lineTo(0.6 * r, r);
-        path.moveTo(-0.35 * r, 0.3 * r);
-        path.lineTo(0.35 * r, 0.3 * r);
-        break;
     }
     g.strokeStyle = EDGE;
     g.lineWidth = Math.max(2, h * (filled ? 0.1 : 0.22));

@@ -1,4 +1,4 @@
-import { type ActuatorId, actuatorNames } from '#core/airframe/airframe.ts';
+import { type ActuatorId, actuatorNames } from '#core/airframe/actuators.ts';
 import { type LevelCommand, TRIM_FLOWN_S, trimEdits } from '#core/calibration/surfaceTrim.ts';
 import { formatNumber } from '#core/units/units.ts';
 import { useSampled } from '../../../live/hooks.ts';
