@@ -24,6 +24,7 @@ import { showOverlay } from './overlay.ts';
 import { showReach, windOf } from './reach.ts';
 import { fly, flyBatch } from './rehearse.ts';
 import { checkRoute } from './route.ts';
+import { showSearch } from './search.ts';
 import { diff, migrateFile } from './settings.ts';
 import { solveFile } from './solve.ts';
 import { linkageFile, showMix, showSwitches } from './steer.ts';
@@ -34,6 +35,7 @@ wanderweg overlay CRAFT.wanderweg.json [--system analogue-625|analogue-525|ouzel
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [WHERE]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [WHERE]
 wanderweg log FILE [--json]
+wanderweg search LOG --craft CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
 wanderweg diff A B [--json]        (craft files or settings as TOML)
 wanderweg firmware inspect FILE.hex [--board TARGET] [--json]
@@ -184,6 +186,16 @@ export async function main(argv: readonly string[]): Promise<number> {
         where,
       );
     if (command === 'log' && files.length === 1) return showLog(files[0]!, values.json ?? false);
+    if (command === 'search' && files.length === 1 && values.craft !== undefined) {
+      const { craft, values: settings } = readCraft(values.craft);
+      return showSearch(
+        files[0]!,
+        craft,
+        settings,
+        siteFor(values.craft, craft, where),
+        values.json ?? false,
+      );
+    }
     if (command === 'migrate' && files.length === 1 && values.from !== undefined && values.to !== undefined)
       return migrateFile(files[0]!, values.from, values.to, values.json ?? false, values.out);
     if (command === 'diff' && files.length === 2) return diff(files[0]!, files[1]!, values.json ?? false);

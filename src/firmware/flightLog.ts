@@ -128,8 +128,13 @@ export class FlightLog {
     this.gyro.clear();
     const fields = c.config.logLoops ? [...logFields, ...logLoopFields] : logFields;
     const { firmware } = this;
+    const { originLat: lat, originLon: lon } = c.sensing;
+    const origin = c.position.hasFix ? { origin: { lat, lon } } : {};
     this.append(
-      encodeCbor({ flight: this.number, firmware, fields, modes: modeIds, settings: this.settings() }),
+      encodeCbor({
+        ...{ flight: this.number, firmware, fields, modes: modeIds, settings: this.settings() },
+        ...origin,
+      }),
     );
   }
 

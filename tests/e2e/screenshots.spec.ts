@@ -25,8 +25,6 @@ test('the main views', async ({ page }) => {
   await plugIn(page, true);
   await page.waitForTimeout(800);
   await closeBench(page);
-  await go(page, '/build/airframe');
-  await shot(page, 'build-airframe');
   await go(page, '/build/wiring');
   await page.getByRole('combobox', { name: 'Board', exact: true }).selectOption('massif-h7-b');
   for (const wish of ['output/dshot600', 'bus/flow/can', 'serial/telemetry'])
@@ -149,7 +147,7 @@ test('the main views', async ({ page }) => {
   await shot(page, 'dusk');
 });
 
-test('how rotors answer and shake, and a firmware on its way to a second-hand board', async ({ page }) => {
+test('how rotors answer, and a firmware on its way to a second-hand board', async ({ page }) => {
   test.setTimeout(120_000);
   await open(page, '/build/airframe');
   await page.getByRole('link', { name: 'Begin another craft' }).click();
@@ -163,10 +161,6 @@ test('how rotors answer and shake, and a firmware on its way to a second-hand bo
   await page.getByRole('button', { name: 'Fly it', exact: true }).click();
   await expect(page.getByText(/^Flown in the bench/)).toBeVisible();
   await shot(page, 'refine-answers');
-  await go(page, '/refine/shakes');
-  await page.getByRole('button', { name: 'Fly it', exact: true }).click();
-  await expect(page.getByText(/^Flown in the bench/)).toBeVisible({ timeout: 60_000 });
-  await shot(page, 'refine-shakes');
   await go(page, '/craft');
   await page.getByRole('button', { name: /^Turnstone 1600/ }).click();
   await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
@@ -225,4 +219,33 @@ test('what the board is taught', async ({ page }) => {
   await page.waitForTimeout(26_000);
   await closeBench(page);
   await shot(page, 'sense-compass');
+});
+
+test('what is taken to the field', async ({ page }) => {
+  test.setTimeout(200_000);
+  await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeHidden({ timeout: 40_000 });
+  await go(page, '/field/over-picture');
+  await page.getByRole('button', { name: /^horizon/ }).click();
+  await page.getByRole('button', { name: 'Rehearse what the pilot sees' }).click();
+  await expect(page.getByRole('button', { name: 'Play the flight' })).toBeVisible({ timeout: 120_000 });
+  await page.getByLabel('Time of the flight').fill('262');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.waitForTimeout(600);
+  await shot(page, 'field-over-picture');
+  await go(page, '/field/when-lost');
+  await page.getByRole('button', { name: 'Type what is known' }).click();
+  const type = async (name: string, text: string) => {
+    await page.getByRole('textbox', { name, exact: true }).fill(text);
+    await page.keyboard.press('Enter');
+  };
+  await type('Where it was last seen', '61.9080, -12.4180');
+  await type('Course', '60');
+  await type('Where you stand', '61.9062, -12.4230');
+  await expect(page.getByRole('region', { name: 'The next square' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('flying endings …')).toHaveCount(0, { timeout: 30_000 });
+  await page.getByRole('heading', { level: 1 }).scrollIntoViewIfNeeded();
+  await shot(page, 'field-when-lost');
 });

@@ -18,6 +18,8 @@ export interface Findable {
 
 /** Words of the trade that lead to a station. */
 const stationWords: Readonly<Partial<Record<StationId, string>>> = {
+  'when-lost':
+    'lost model search find crash crashed beacon buzzer last position last known retrieve recovery missing gone down flyaway fly-away',
   'over-picture':
     'osd on-screen display on screen overlay fpv goggles video symbols font grid analog analogue digital pal ntsc elements units alarms warnings craft name artificial horizon crosshair layout',
   'before-throw':

@@ -5,6 +5,7 @@ import type { CraftFile } from '#core/formats/craftFile.ts';
 import type { Transmitter } from '#core/modes/transmitter.ts';
 import { EMPTY_PLAN, type FlightPlan, isEmptyPlan } from '#core/plan/plan.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
+import type { Search } from '#core/search/lastSeen.ts';
 
 interface CraftState {
   /** The file as opened, unknown fields and all; settings, edits and proofs in it are put together at saving. */
@@ -115,6 +116,11 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, linkM: payload },
     }),
+    /** The search that is under way; undefined ends it. */
+    searchChanged: (state, { payload }: PayloadAction<Search | undefined>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, lost: payload },
+    }),
     /** Begins a lesson anew: what was kept of it so far goes. */
     proofsDropped: (state, { payload }: PayloadAction<readonly string[]>): CraftState => ({
       ...state,
@@ -140,6 +146,7 @@ export const {
   wiringChanged,
   planChanged,
   linkRangeSaid,
+  searchChanged,
   benchSoldered,
   proofTaken,
   proofsDropped,

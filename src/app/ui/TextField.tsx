@@ -21,7 +21,7 @@ export function TextField({ label, value, most, fits, otherwise, onChange }: Pro
         aria-invalid={bad}
         maxLength={most}
         value={text ?? value}
-        size={Math.max(8, most)}
+        size={Math.max(8, Math.min(most, (text ?? value).length + 1))}
         className={`rounded-[3px] border-b border-dotted bg-transparent px-0.5 hover:bg-lake-wash focus:bg-lake-wash ${bad ? 'border-red text-red' : 'border-contour text-ink'}`}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => {

@@ -69,6 +69,7 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 import { type OpenedTuning, openGains, openLog, openShake, openTuning, SHAKE_BANDS } from './openedLog.ts';
 import { type OverlayFlown, overlayFlown } from './overlayFlown.ts';
+import { openSeen, search } from './search.ts';
 import { type TuneSeen, tuneSeen } from './tuneSeen.ts';
 import { flyTuning } from './tuningFlown.ts';
 
@@ -377,6 +378,12 @@ const api = {
     const input = prepare(what);
     return typeof input === 'string' ? { refused: input } : overlayFlown(input);
   },
+
+  /** Where a craft may lie that did not come back. */
+  search,
+
+  /** What a log knew last. */
+  openSeen,
 
   /** What level flight takes of a wing, rehearsed. */
   flyTrim(what: ToFly): TrimFlown | Refused {

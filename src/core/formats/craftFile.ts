@@ -8,6 +8,7 @@ import { wishesSchema } from '../board/wishes.ts';
 import { transmitterSchema } from '../modes/transmitter.ts';
 import { planFaults, planSchema } from '../plan/plan.ts';
 import { proofSchema } from '../proofs/proofs.ts';
+import { searchSchema } from '../search/lastSeen.ts';
 import { settingValueSchema } from '../settings/catalogueSchema.ts';
 import { benchTruthSchema } from './benchTruth.ts';
 
@@ -41,6 +42,8 @@ export const craftFileSchema = z.object({
   plan: planSchema.optional(),
   /** How far its transmitter is heard with nothing in between, m; left out where nobody said. */
   linkM: z.number().min(0).max(200_000).optional(),
+  /** A search for it that is under way. */
+  lost: searchSchema.optional(),
   bench: benchTruthSchema.optional(),
 });
 export type CraftFile = z.infer<typeof craftFileSchema>;

@@ -2,6 +2,7 @@ import { Decoder } from 'cbor-x';
 import { z } from 'zod';
 import { DIALS_SAY } from '#core/control/dials.ts';
 import { FOUND_SAYS } from '#core/control/identify.ts';
+import type { Place } from '#core/navigation/earth.ts';
 import { parsed } from '#core/parsed.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { settingValueSchema } from '#core/settings/catalogueSchema.ts';
@@ -18,6 +19,8 @@ export interface LoggedSeries {
   readonly modes: readonly string[];
   /** Settings unlike the firmware's defaults that it was flown by; empty where the log does not tell them. */
   readonly settings: Values;
+  /** What metres north and east are counted from; not told by older logs. */
+  readonly origin?: Place | undefined;
   /** One row a sample, in the order of `fields`; SI and radians. */
   readonly samples: readonly (readonly number[])[];
   /** s since power-on */
@@ -40,6 +43,7 @@ const headSchema = z.object({
   fields: z.array(z.string().max(40)).min(1).max(255),
   modes: z.array(z.string().max(40)).max(64),
   settings: z.record(z.string().max(60), settingValueSchema).default({}),
+  origin: z.object({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180) }).optional(),
 });
 
 /** What of a flight was not flown as it is written, in the board's words: gains that it found, and dials off their middle. */

@@ -90,6 +90,13 @@ describe('what is wrong with an overlay', () => {
     expect(kinds(withPlaces('dipper', { distance: cellAt(5, 20) }))).toContain('symbol');
   });
 
+  it('puts a horizon back where the nose points', () => {
+    const values = withPlaces('ouzel', { horizon: cellAt(2, 3), aim: cellAt(10, 25) });
+    const off = checked(values).filter((p) => p.kind === 'off-middle');
+    expect(off.map((p) => p.items)).toEqual([['horizon']]);
+    expect(kinds({ ...values, ...off[0]!.mend!.edits } as Values)).not.toContain('off-middle');
+  });
+
   it('tells of items whose source is off', () => {
     const says = (places: Partial<Record<ItemId, number>>, more: Values = {}) =>
       checked(withPlaces('ouzel', places, more)).map((p) => p.kind);

@@ -3,13 +3,22 @@ import type { Edits } from '../settings/draft.ts';
 import { settingOf } from '../settings/typed.ts';
 import type { OverlayConfig } from './config.ts';
 import { symbolOf, symbols } from './glyphs.ts';
-import { columnOf, type ItemId, itemIds, itemName, type LayoutId, placeKey, rowOf } from './items.ts';
+import { cellAt, columnOf, type ItemId, itemIds, itemName, type LayoutId, placeKey, rowOf } from './items.ts';
 import { itemSize, itemText } from './itemText.ts';
-import { boxOf, freeCell, inFrame, inSight, overlaps } from './place.ts';
+import { boxOf, freeCell, inFrame, inSight, middleFor, overlaps } from './place.ts';
 import type { VideoSystem } from './videoSystems.ts';
 import { newView } from './view.ts';
 
-const problemKinds = ['overlap', 'outside', 'edge', 'not-drawn', 'symbol', 'no-source', 'too-much'] as const;
+const problemKinds = [
+  'overlap',
+  'outside',
+  'edge',
+  'off-middle',
+  'not-drawn',
+  'symbol',
+  'no-source',
+  'too-much',
+] as const;
 
 /** What is wrong with a layout. */
 export interface OverlayProblem {
@@ -79,6 +88,22 @@ export function overlayProblems(
         says: `${upper(itemName(id))} stands at the very edge, which many screens and goggles cut off.`,
         mend: move(id)!,
       });
+  }
+  for (const id of ['horizon', 'aim'] as const) {
+    if (!drawn.includes(id)) continue;
+    const middle = middleFor(id, c, system);
+    const cell = cellAt(middle.row, middle.column);
+    if (
+      Math.abs(rowOf(placing[id]) - middle.row) <= 1 &&
+      Math.abs(columnOf(placing[id]) - middle.column) <= 1
+    )
+      continue;
+    problems.push({
+      kind: 'off-middle',
+      items: [id],
+      says: `${upper(itemName(id))} stands away from the middle of the picture: it is not where the nose points.`,
+      mend: { label: `Move ${itemName(id)} to the middle`, edits: { [placeKey(layout, id)]: cell } },
+    });
   }
   for (const id of shown) {
     const draws = system.draws(id);

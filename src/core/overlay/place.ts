@@ -149,31 +149,69 @@ export function carried(
   return { placing: next, left, instead };
 }
 
-/** A beginning for a craft: what is looked at most, in the places where eyes find it. */
-export function usualPlacing(c: OverlayConfig, s: VideoSystem, rotors: boolean): Record<ItemId, number> {
-  const placing = nowhere();
+/** Where eyes look for an item; null for those that may stand anywhere. */
+export function wishedAt(
+  item: ItemId,
+  c: OverlayConfig,
+  s: VideoSystem,
+): { readonly row: number; readonly column: number } | null {
   const right = s.columns - 1;
   const bottom = s.rows - 1;
   const middle = Math.floor(s.columns / 2);
-  const wish: readonly (readonly [ItemId, number, number])[] = [
-    ['arrow', 1, middle],
-    ['distance', 1, middle + 2],
-    ['mode', 1, middle - 14],
-    ['quality', 1, right - 6],
-    ['satellites', 2, right - 4],
-    ['speed', Math.floor(s.rows / 2), 1],
-    ['height', Math.floor(s.rows / 2), right - 7],
-    ['climb', Math.floor(s.rows / 2) + 1, right - 9],
-    ['cell', bottom - 3, 1],
-    ['used', bottom - 2, 1],
-    ['current', bottom - 1, 1],
-    ['time', bottom - 1, right - 7],
-    ['message', bottom - 3, middle - 12],
-    ...(rotors ? ([['aim', Math.floor(s.rows / 2), middle - 1]] as const) : []),
-  ];
-  for (const [item, row, column] of wish) {
-    if (s.draws(item) !== true) continue;
-    placing[item] = freeCell(item, { row, column }, placing, c, s) ?? -1;
+  const half = Math.floor(s.rows / 2);
+  const at = (row: number, column: number) => ({ row, column });
+  switch (item) {
+    case 'horizon':
+    case 'aim':
+      return middleFor(item, c, s);
+    case 'arrow':
+      return at(1, middle);
+    case 'distance':
+      return at(1, middle + 2);
+    case 'mode':
+      return at(1, middle - 14);
+    case 'quality':
+      return at(1, right - 6);
+    case 'satellites':
+      return at(2, right - 4);
+    case 'speed':
+      return at(half, 1);
+    case 'height':
+      return at(half, right - 7);
+    case 'climb':
+      return at(half + 1, right - 9);
+    case 'cell':
+      return at(bottom - 3, 1);
+    case 'used':
+      return at(bottom - 2, 1);
+    case 'current':
+      return at(bottom - 1, 1);
+    case 'time':
+      return at(bottom - 1, right - 7);
+    case 'message':
+      return at(bottom - 3, middle - 12);
+    default:
+      return null;
+  }
+}
+
+/** The cell from which an item stands in the middle of the picture. */
+export function middleFor(item: ItemId, c: OverlayConfig, s: VideoSystem) {
+  const size = itemSize(item, c);
+  return { row: Math.round((s.rows - size.rows) / 2), column: Math.round((s.columns - size.columns) / 2) };
+}
+
+const usual: readonly ItemId[] = [
+  ...(['arrow', 'distance', 'mode', 'quality', 'satellites', 'speed', 'height', 'climb'] as const),
+  ...(['cell', 'used', 'current', 'time', 'message'] as const),
+];
+
+/** A beginning for a craft: what is looked at most, in the places where eyes find it. */
+export function usualPlacing(c: OverlayConfig, s: VideoSystem, rotors: boolean): Record<ItemId, number> {
+  const placing = nowhere();
+  for (const item of rotors ? [...usual, 'aim' as const] : usual) {
+    const wish = wishedAt(item, c, s);
+    if (wish && s.draws(item) === true) placing[item] = freeCell(item, wish, placing, c, s) ?? -1;
   }
   return placing;
 }

@@ -15,7 +15,7 @@ import {
   questionOf,
   rowOf,
 } from '#core/overlay/items.ts';
-import { carried, freeCell, type Placing, usualPlacing } from '#core/overlay/place.ts';
+import { carried, freeCell, type Placing, usualPlacing, wishedAt } from '#core/overlay/place.ts';
 import { sampleView } from '#core/overlay/sample.ts';
 import { type VideoId, videoSystems } from '#core/overlay/videoSystems.ts';
 import { viewAt } from '#core/overlay/view.ts';
@@ -132,10 +132,10 @@ export default function OverPictureStation() {
       document.querySelector<HTMLElement>(`[data-item="${item}"]`)?.focus();
       return;
     }
-    const wish = usualPlacing(config, system, rotors)[item];
     const beside = itemIds.find((id) => placing[id] >= 0 && questionOf(id) === questionOf(item));
-    const near = wish >= 0 ? wish : beside ? placing[beside] : 0;
-    const free = freeCell(item, { row: rowOf(near), column: columnOf(near) }, placing, config, system);
+    const near = beside ? placing[beside] : 0;
+    const wish = wishedAt(item, config, system) ?? { row: rowOf(near), column: columnOf(near) };
+    const free = freeCell(item, wish, placing, config, system);
     if (free === null) setSaid(`There is no room left for ${itemName(item)}: take something off first.`);
     else place(item, free);
   };

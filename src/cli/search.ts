@@ -1,0 +1,68 @@
+import { groundAbout } from '#core/flight/terrain.ts';
+import type { CraftFile } from '#core/formats/craftFile.ts';
+import { readFlightLog } from '#core/formats/flightLog.ts';
+import { DEG } from '#core/math/scalar.ts';
+import { eastOf, northOf } from '#core/navigation/earth.ts';
+import { endings, endingWords } from '#core/search/endings.ts';
+import { fallingCraft } from '#core/search/fallingCraft.ts';
+import { flyEndings, likelihoodOf } from '#core/search/likelihood.ts';
+import { searchGeoJson } from '#core/search/searchFiles.ts';
+import { seenInLog } from '#core/search/seenInLog.ts';
+import { searchWalk } from '#core/search/walk.ts';
+import type { Values } from '#core/settings/catalogue.ts';
+import type { Site } from '#core/site/site.ts';
+import { settingsOfFlight } from '#firmware/releases.ts';
+import { BadInput, readBytes } from './input.ts';
+import { say } from './output.ts';
+
+const MAX_LOG_BYTES = 400_000_000;
+const FLIGHTS = 6000;
+const TOLD_STEPS = 8;
+
+/** Where a craft may lie after the last that a log tells, and the walk that finds it soonest. Told as GeoJSON with `json`. */
+export function showSearch(
+  file: string,
+  craft: CraftFile,
+  values: Values,
+  site: Site,
+  json: boolean,
+): number {
+  const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
+  if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
+  const seen = seenInLog(log, site.home, craft.airframe.battery.capacityMah);
+  if (!seen)
+    throw new BadInput(
+      `${file} does not tell where the craft was: it holds no sample of its place. Nothing was computed.`,
+    );
+  // By what it was flown, where the log tells it.
+  const flown = settingsOfFlight({ firmware: log.firmware, changed: log.settings }) ?? values;
+  const world = {
+    craft: fallingCraft(craft.airframe, flown),
+    seen,
+    ground: groundAbout(site.terrain, site.home),
+    home: site.home,
+  };
+  const map = likelihoodOf(flyEndings(world, FLIGHTS, 1), world);
+  const walk = searchWalk(map, northOf(seen.lat, site.home.lat), eastOf(seen.lat, seen.lon, site.home.lon));
+  if (json) {
+    say(`${JSON.stringify(searchGeoJson(map, walk, seen))}\n`);
+    return 0;
+  }
+  const clock = log.fields.indexOf('seconds');
+  say(
+    `Last seen at ${seen.lat.toFixed(5)}, ${seen.lon.toFixed(5)}, ${seen.heightM.toFixed(0)} m above the sea, ${seen.speedMps.toFixed(0)} m/s to ${bearing(seen.courseRad)}, ${(log.samples.at(-1)?.[clock] ?? 0).toFixed(0)} s after the board was switched on.\n`,
+  );
+  for (const e of endings)
+    if (map.shares[e] >= 0.01)
+      say(`  ${(100 * map.shares[e]).toFixed(0).padStart(3)} %  ${endingWords[e]}\n`);
+  say(
+    `${((map.order.length * map.cellM ** 2) / 10_000).toFixed(0)} ha hold nine tenths of the chance. From home:\n`,
+  );
+  for (const [i, s] of walk.slice(0, TOLD_STEPS).entries())
+    say(
+      `  ${String(i + 1).padStart(2)}. ${s.distanceM.toFixed(0).padStart(5)} m at ${bearing(s.bearingRad)}, square of ${s.sideM.toFixed(0)} m: found by then in ${(100 * s.found).toFixed(0)} %\n`,
+    );
+  return 0;
+}
+
+const bearing = (rad: number) => `${String(Math.round(((rad / DEG) % 360) + 360) % 360).padStart(3, '0')}°`;
