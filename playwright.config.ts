@@ -15,6 +15,8 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    // Each page would fetch all of it once more; `offline.spec.ts` allows it.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: findChromium() ?? '/usr/bin/chromium',
       args: chromiumArgs,

@@ -1,6 +1,9 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import type { Plugin } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 import { defineConfig } from 'vitest/config';
 
 /**
@@ -24,8 +27,58 @@ const withoutJsonSchema: Plugin = {
   },
 };
 
+/** Of the releases, the newest of each are there after one visit; older ones once they were looked at. */
+const KEPT_RELEASES = /^(catalogue\.json|pfad-3\.2-[^r].*|kolk-16\.4-.*)$/;
+
+function releases() {
+  const dir = 'dist/firmware';
+  if (!existsSync(dir)) return [];
+  return readdirSync(dir)
+    .filter((file) => KEPT_RELEASES.test(file))
+    .map((file) => ({
+      url: `/releases/${file}`,
+      revision: createHash('sha256')
+        .update(readFileSync(`${dir}/${file}`))
+        .digest('hex')
+        .slice(0, 16),
+    }));
+}
+
+/** Installable, and whole without network or server after one visit; a newer one waits until it is taken. */
+const offline = VitePWA({
+  registerType: 'prompt',
+  injectRegister: null,
+  manifest: {
+    name: 'Wanderweg',
+    short_name: 'Wanderweg',
+    description: 'From bare board to trusted return.',
+    start_url: '/',
+    display: 'standalone',
+    theme_color: '#f6f3ea',
+    background_color: '#f6f3ea',
+    icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+    file_handlers: [{ action: '/', accept: { 'application/json': ['.json'] } }],
+  },
+  workbox: {
+    globPatterns: ['**/*.{js,css,html,svg,woff2,json}'],
+    maximumFileSizeToCacheInBytes: 5_000_000,
+    additionalManifestEntries: releases(),
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/releases\//, /^\/board/, /\.[^/]*$/],
+    clientsClaim: true,
+    cleanupOutdatedCaches: true,
+    runtimeCaching: [
+      {
+        urlPattern: /\/releases\//,
+        handler: 'NetworkFirst',
+        options: { cacheName: 'releases', networkTimeoutSeconds: 4, expiration: { maxEntries: 20 } },
+      },
+    ],
+  },
+});
+
 export default defineConfig({
-  plugins: [withoutJsonSchema, react(), tailwindcss()],
+  plugins: [withoutJsonSchema, react(), tailwindcss(), offline],
   root: 'src/app',
   publicDir: '../../src/app/public',
   worker: { format: 'es', plugins: () => [withoutJsonSchema] },

@@ -8,6 +8,7 @@ import { NextStation } from './legs/NextStation.tsx';
 import type { Station } from './legs/station.ts';
 import { StationHere } from './legs/stationHere.ts';
 import { Notices } from './notify.tsx';
+import { UpdateBanner } from './offline/UpdateBanner.tsx';
 import { BenchDrawer } from './shell/BenchDrawer.tsx';
 import { ChangeTray } from './shell/ChangeTray.tsx';
 import { CraftPane } from './shell/CraftPane.tsx';
@@ -81,6 +82,7 @@ function Frame({ leg, station }: { readonly leg: LegId; readonly station: Statio
         </Boundary>
       )}
       <Reading />
+      <UpdateBanner />
       <Banner text={fault} onRead={() => dispatch(uiChanged({ storageFault: null }))} />
       <Banner text={workerFault} onRead={() => dispatch(uiChanged({ workerFault: null }))} />
       <Banner text={refusedEntry} onRead={() => dispatch(uiChanged({ refusedEntry: null }))} />

@@ -12,6 +12,8 @@ import { Provider } from 'react-redux';
 import { BrowserRouter } from 'react-router';
 import * as z from 'zod';
 import { App } from './App.tsx';
+import { takeFilesFromOutside } from './offline/filesFromOutside.ts';
+import { keepForOffline } from './offline/serviceWorker.ts';
 import { start } from './session.ts';
 import { store } from './store/store.ts';
 
@@ -19,6 +21,8 @@ import { store } from './store/store.ts';
 z.config({ jitless: true });
 
 void start();
+keepForOffline();
+takeFilesFromOutside();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <Provider store={store}>

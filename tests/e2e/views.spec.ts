@@ -2,13 +2,11 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { closeBench, everyView, find, goTo, open, openBench, plugIn } from './helpers.ts';
 
-for (const theme of ['day', 'dusk'] as const) {
+for (const theme of ['day', 'dusk', 'sun'] as const) {
   test(`no view has a serious or critical accessibility fault, by ${theme}`, async ({ page }) => {
     test.setTimeout(540_000);
     await open(page);
-    if (theme === 'dusk') {
-      await find(page, 'dusk');
-    }
+    if (theme !== 'day') await find(page, theme === 'dusk' ? 'dusk' : 'sunlight');
     await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
     await plugIn(page, true);
     const check = async (where: string) => {

@@ -15,7 +15,7 @@ import { craftFileNow, craftTextNow, selectProgress } from '../store/selectors.t
 import { catalogueKnown, craftOpened, type KnownFirmware } from '../store/settingsSlice.ts';
 import type { AppState } from '../store/store.ts';
 import { timelineKept } from '../store/timeline.ts';
-import { uiChanged } from '../store/uiSlice.ts';
+import { themes, uiChanged } from '../store/uiSlice.ts';
 import { flightsOf, readFlights } from './flights.ts';
 import type { Hold } from './hold.ts';
 import { type CraftRecord, type CraftRecords, type KeptCraft, recordOf, type Way } from './records.ts';
@@ -57,7 +57,7 @@ const AGAIN_MS = 4000;
 
 /** How the desk looks, whatever craft lies on it. */
 const deskSchema = z.object({
-  theme: z.enum(['day', 'dusk']).catch('day'),
+  theme: z.enum(themes).catch('day'),
   units: z.enum(unitSystems as unknown as ['metric']).catch('metric'),
   paneOpen: z.boolean().catch(true),
   /** Craft that was last opened. */

@@ -6,7 +6,7 @@ import { saveText, slug } from '../files.ts';
 import { notify } from '../notify.tsx';
 import { craftTextNow, selectCatalogue, selectValues } from '../store/selectors.ts';
 import { store, useApp, useAppDispatch } from '../store/store.ts';
-import { uiChanged } from '../store/uiSlice.ts';
+import { themeNames, themes, uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
 import { FileInput, JSON_FILES } from '../ui/FileInput.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -84,12 +84,12 @@ export default function CraftMenu() {
               Take settings from TOML…
             </DropdownMenu.Item>
             <DropdownMenu.Separator className="my-1 h-px bg-line" />
-            <DropdownMenu.Item
-              className={item}
-              onSelect={() => dispatch(uiChanged({ theme: theme === 'day' ? 'dusk' : 'day' }))}
-            >
-              {theme === 'day' ? 'Dusk, for a dark hangar' : 'Day'}
-            </DropdownMenu.Item>
+            {themes.map((t) => (
+              <DropdownMenu.Item key={t} className={item} onSelect={() => dispatch(uiChanged({ theme: t }))}>
+                {themeNames[t]} {theme === t && <span>✓</span>}
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
             {(['metric', 'imperial', 'aviation'] as const).map((u) => (
               <DropdownMenu.Item key={u} className={item} onSelect={() => dispatch(uiChanged({ units: u }))}>
                 Units: {u} {units === u && <span>✓</span>}

@@ -8,11 +8,17 @@ import { rehearse, writeToBoard } from '../session.ts';
 import { selectCatalogue, selectFindings, selectValues } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
 import { redone, undone } from '../store/timeline.ts';
-import { uiChanged } from '../store/uiSlice.ts';
+import { type Theme, themeNames, themes, uiChanged } from '../store/uiSlice.ts';
 import { useTold } from '../ui/Told.tsx';
 import { valueText } from '../ui/valueText.ts';
 import { copySettings, saveCraft } from './CraftMenu.tsx';
 import { type Findable, type Kind, legItems, ranked, settingItems, stationItems } from './findable.ts';
+
+const themeWords: Readonly<Record<Theme, string>> = {
+  day: 'light mode theme colours',
+  dusk: 'dark mode theme night colours',
+  sun: 'high contrast sunlight bright outdoors theme colours',
+};
 
 /** Settings, stations, findings and actions, by word. */
 export default function Palette() {
@@ -58,11 +64,11 @@ export default function Palette() {
       () => navigate('/craft'),
     ],
     toml: ['Copy settings as TOML', 'export cli dump text clipboard diff', () => void copySettings()],
-    theme: [
-      theme === 'day' ? 'Dusk' : 'Day',
-      'dark mode light mode theme night colours',
-      () => dispatch(uiChanged({ theme: theme === 'day' ? 'dusk' : 'day' })),
-    ],
+    ...Object.fromEntries(
+      themes
+        .filter((t) => t !== theme)
+        .map((t) => [`theme-${t}`, [themeNames[t], themeWords[t], () => dispatch(uiChanged({ theme: t }))]]),
+    ),
     ...Object.fromEntries(
       unitSystems.map((u) => [
         `units-${u}`,

@@ -8,7 +8,7 @@ const actions: readonly Findable[] = [
   ['toml', 'Copy settings as TOML', 'export cli dump text clipboard diff'],
   ['write', 'Write to board', 'save store apply upload send flash settings'],
   ['findings', 'Show all findings', 'warnings errors problems issues checks validation'],
-  ['theme', 'Dusk', 'dark mode light mode theme night colours'],
+  ['theme-dusk', 'Dusk, for a dark hangar', 'dark mode theme night colours'],
   ['help', 'Help here, and the keys', 'shortcuts keyboard manual documentation'],
 ].map(([id, name, words]) => ({ kind: 'do', id: id!, name: name!, words: words!, about: '' }));
 
@@ -151,7 +151,7 @@ const sought: readonly (readonly [typed: string, ids: string])[] = [
   ['checklist', 'field'],
   ['logs', 'field'],
   ['osd', 'field'],
-  ['dark mode', 'theme'],
+  ['dark mode', 'theme-dusk'],
   ['shortcuts', 'help'],
   ['connect', 'board'],
   ['usb', 'board'],

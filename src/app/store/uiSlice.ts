@@ -3,8 +3,17 @@ import type { StationId } from '#core/findings/rule.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import type { LegId } from '../legs/legs.ts';
 
+/** By day, for a dark hangar, for bright sun. */
+export const themes = ['day', 'dusk', 'sun'] as const;
+export type Theme = (typeof themes)[number];
+export const themeNames: Readonly<Record<Theme, string>> = {
+  day: 'Day',
+  dusk: 'Dusk, for a dark hangar',
+  sun: 'Sunlight, for the strip',
+};
+
 interface UiState {
-  readonly theme: 'day' | 'dusk';
+  readonly theme: Theme;
   readonly units: UnitSystem;
   readonly paneOpen: boolean;
   /** The same in a narrow window, where it takes room from the work. */
@@ -25,6 +34,8 @@ interface UiState {
   readonly workerFault: string | null;
   /** The rules that find what is wrong have been fetched. */
   readonly rulesThere: boolean;
+  /** A newer application was fetched and waits to be taken. */
+  readonly updateWaits: boolean;
   /** Propellers are on the craft of the simulated bench. */
   readonly benchPropellers: boolean;
 }
@@ -44,6 +55,7 @@ const initialUi: UiState = {
   refusedEntry: null,
   workerFault: null,
   rulesThere: false,
+  updateWaits: false,
   benchPropellers: false,
 };
 

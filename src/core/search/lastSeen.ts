@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 /** What was last known of a craft that did not come back: by telemetry, a log, or what somebody remembers. SI, rad. */
-export const lastSeenSchema = z.object({
+const lastSeenSchema = z.object({
   lat: z.number().min(-90).max(90),
   lon: z.number().min(-180).max(180),
   /** Above the sea. */

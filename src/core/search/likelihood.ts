@@ -201,3 +201,15 @@ export function searchedBefore(map: Likelihood, northM: number, eastM: number): 
   const rank = map.order.indexOf(j * map.columns + i);
   return rank < 0 ? 1 : (rank + 1) / map.order.length;
 }
+
+/** Shares of the searched area, from the likeliest on, that are told apart in a file. */
+export const BANDS = [0.05, 0.1, 0.2, 0.4, 1] as const;
+
+/** Band of each square of a search, by its place in the order; -1 for those that are not searched. */
+export function bandsOf(map: Likelihood): Int8Array {
+  const bands = new Int8Array(map.columns * map.rows).fill(-1);
+  map.order.forEach((cell, rank) => {
+    bands[cell] = BANDS.findIndex((b) => (rank + 1) / map.order.length <= b + 1e-12);
+  });
+  return bands;
+}

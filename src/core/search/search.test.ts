@@ -10,8 +10,8 @@ import { latitudeAt, longitudeAt } from '../navigation/earth.ts';
 import { EndingFlyer, type endings, type SearchWorld, sharesOf } from './endings.ts';
 import { fallingCraft } from './fallingCraft.ts';
 import type { LastSeen } from './lastSeen.ts';
-import { flyEndings, likelihoodOf, searchedBefore, together, withSearched } from './likelihood.ts';
-import { BANDS, searchGeoJson } from './searchFiles.ts';
+import { BANDS, flyEndings, likelihoodOf, searchedBefore, together, withSearched } from './likelihood.ts';
+import { searchGeoJson } from './searchFiles.ts';
 import { inSight, searchWalk } from './walk.ts';
 
 const home = { lat: 61.9, lon: -12.43, heightM: 0 };

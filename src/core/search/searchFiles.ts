@@ -1,21 +1,9 @@
 import { escapeXml } from '../formats/gpx.ts';
 import { latitudeAt, longitudeAt, type Place } from '../navigation/earth.ts';
-import type { Likelihood } from './likelihood.ts';
+import { BANDS, bandsOf, type Likelihood } from './likelihood.ts';
 import type { WalkStep } from './walk.ts';
 
 const DIGITS = 6;
-/** Shares of the searched area, from the likeliest on, that are told apart in a file. */
-export const BANDS = [0.05, 0.1, 0.2, 0.4, 1] as const;
-
-/** Band of each square of a search, by its place in the order; -1 for those that are not searched. */
-export function bandsOf(map: Likelihood): Int8Array {
-  const bands = new Int8Array(map.columns * map.rows).fill(-1);
-  map.order.forEach((cell, rank) => {
-    bands[cell] = BANDS.findIndex((b) => (rank + 1) / map.order.length <= b + 1e-12);
-  });
-  return bands;
-}
-
 /** Where it may lie and the walk that finds it soonest, as GeoJSON (RFC 7946). Longitude before latitude. */
 export function searchGeoJson(map: Likelihood, walk: readonly WalkStep[], seen: Place) {
   const at = (east: number, north: number) => [

@@ -6,6 +6,7 @@ import { placeNames, type WalkLine, walkPlaces, wanting } from '#core/field/walk
 import { makeProof } from '#core/proofs/proofs.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
+import { useAwake } from '../../offline/useAwake.ts';
 import { proofTaken } from '../../store/craftSlice.ts';
 import { selectProgress, selectProofWorld } from '../../store/selectors.ts';
 import { store, useApp, useAppDispatch } from '../../store/store.ts';
@@ -35,6 +36,7 @@ function useNow(): Date {
 
 /** The walk from the bench to the strip, folded open at the next thing to do. */
 export default function BeforeThrowStation() {
+  useAwake();
   const dispatch = useAppDispatch();
   const progress = useApp(selectProgress);
   const status = useSampled(() => live('status'));

@@ -10,6 +10,7 @@ import { formatQuantity } from '#core/units/units.ts';
 import { saveText, slug } from '../../files.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
+import { useAwake } from '../../offline/useAwake.ts';
 import { searchChanged } from '../../store/craftSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -33,6 +34,7 @@ const TOLD_STEPS = 8;
 
 /** A search for a craft that did not come back. */
 export default function WhenLostStation() {
+  useAwake();
   const dispatch = useAppDispatch();
   const site = useApp((s) => s.site.current)!;
   const units = useApp((s) => s.ui.units);

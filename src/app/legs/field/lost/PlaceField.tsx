@@ -2,7 +2,7 @@ import type { Place } from '#core/navigation/earth.ts';
 import { TextField } from '../../../ui/TextField.tsx';
 
 /** Degrees of a place as a person types them: latitude and longitude with a comma or a blank between; null for none. */
-export function placeOfText(text: string): Place | null {
+function placeOfText(text: string): Place | null {
   const m =
     /^\s*([NS])?\s*(-?\d+(?:\.\d+)?)\s*°?\s*([NS])?[\s,;]+([EW])?\s*(-?\d+(?:\.\d+)?)\s*°?\s*([EW])?\s*$/i.exec(
       text,
@@ -15,7 +15,7 @@ export function placeOfText(text: string): Place | null {
   return Math.abs(lat) <= 90 && Math.abs(lon) <= 180 ? { lat, lon } : null;
 }
 
-export const placeText = ({ lat, lon }: Place) => `${lat.toFixed(5)}, ${lon.toFixed(5)}`;
+const placeText = ({ lat, lon }: Place) => `${lat.toFixed(5)}, ${lon.toFixed(5)}`;
 
 /** A place in degrees, edited where it stands. */
 export function PlaceField({

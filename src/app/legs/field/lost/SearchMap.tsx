@@ -1,8 +1,7 @@
 import { useMemo, useRef } from 'react';
 import { latitudeAt, longitudeAt, type Place } from '#core/navigation/earth.ts';
 import type { LastSeen } from '#core/search/lastSeen.ts';
-import type { Likelihood } from '#core/search/likelihood.ts';
-import { BANDS, bandsOf } from '#core/search/searchFiles.ts';
+import { BANDS, bandsOf, type Likelihood } from '#core/search/likelihood.ts';
 import type { WalkStep } from '#core/search/walk.ts';
 import type { Site } from '#core/site/site.ts';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
