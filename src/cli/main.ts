@@ -26,6 +26,7 @@ import { fly, flyBatch } from './rehearse.ts';
 import { checkRoute } from './route.ts';
 import { showSearch } from './search.ts';
 import { diff, migrateFile } from './settings.ts';
+import { writeSheet } from './sheet.ts';
 import { solveFile } from './solve.ts';
 import { linkageFile, showMix, showSwitches } from './steer.ts';
 
@@ -35,6 +36,7 @@ wanderweg overlay CRAFT.wanderweg.json [--system analogue-625|analogue-525|ouzel
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [WHERE]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [WHERE]
 wanderweg log FILE [--json]
+wanderweg sheet CRAFT.wanderweg.json --out FILE.html [WHERE]
 wanderweg search LOG --craft CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
 wanderweg diff A B [--json]        (craft files or settings as TOML)
@@ -171,6 +173,12 @@ export async function main(argv: readonly string[]): Promise<number> {
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false, where);
     if (command === 'before' && files.length === 1) return before(files[0]!, values.json ?? false, where);
+    if (command === 'sheet' && files.length === 1 && values.out !== undefined) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      const site = siteOf(craft, where, NOWHERE)!;
+      const findings = findingsOf(craft, settings, site.terrain.known ? site : null);
+      return writeSheet(files[0]!, craft, settings, site, findings, values.out);
+    }
     if (command === 'overlay' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);
       return showOverlay(craft, settings, values.system, values.json ?? false);

@@ -1,4 +1,5 @@
 import type { Change } from '#core/settings/draft.ts';
+import { valueTexts } from '#core/settings/valueText.ts';
 import { legs, madeAt } from '../legs/legs.ts';
 import { selectCatalogue } from '../store/selectors.ts';
 import { dropped } from '../store/settingsSlice.ts';
@@ -8,7 +9,6 @@ import { Notice } from '../ui/Notice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
 import { Told } from '../ui/Told.tsx';
-import { valueTexts } from '../ui/valueText.ts';
 
 /** Every waiting edit with its effect, and why the board refused it when it did. */
 export default function ChangeReview({

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Change } from '#core/settings/draft.ts';
+import { valueTexts } from '#core/settings/valueText.ts';
 import { nextToDo, pathOf } from '../legs/legs.ts';
 import { restartBoard, writeToBoard } from '../session.ts';
 import { writeChanged } from '../store/boardSlice.ts';
@@ -9,7 +10,6 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { redone, stepBack, stepOn, undone } from '../store/timeline.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
-import { valueTexts } from '../ui/valueText.ts';
 import { useRoom } from './room.ts';
 
 const ChangeReview = lazy(() => import('./ChangeReview.tsx'));

@@ -2,6 +2,7 @@ import { Command } from 'cmdk';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { StationId } from '#core/findings/rule.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { unitSystems } from '#core/units/units.ts';
 import { type LegId, legs, pathOf, pathOfLeg, stationLeg } from '../legs/legs.ts';
 import { rehearse, writeToBoard } from '../session.ts';
@@ -10,7 +11,6 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { redone, undone } from '../store/timeline.ts';
 import { type Theme, themeNames, themes, uiChanged } from '../store/uiSlice.ts';
 import { useTold } from '../ui/Told.tsx';
-import { valueText } from '../ui/valueText.ts';
 import { copySettings, saveCraft } from './CraftMenu.tsx';
 import { type Findable, type Kind, legItems, ranked, settingItems, stationItems } from './findable.ts';
 

@@ -1,4 +1,5 @@
 import { useNavigate } from 'react-router';
+import { valueText } from '#core/settings/valueText.ts';
 import { madeAt, pathOf } from '../legs/legs.ts';
 import { selectCatalogue } from '../store/selectors.ts';
 import { useApp, useAppDispatch } from '../store/store.ts';
@@ -6,7 +7,6 @@ import { uiChanged } from '../store/uiSlice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { AnySettingField } from '../ui/SettingField.tsx';
-import { valueText } from '../ui/valueText.ts';
 
 /** One setting, found by name, with its meaning. */
 export default function SettingEditor() {

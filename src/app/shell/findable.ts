@@ -18,6 +18,8 @@ export interface Findable {
 
 /** Words of the trade that lead to a station. */
 const stationWords: Readonly<Partial<Record<StationId, string>>> = {
+  'whole-set-up':
+    'print sheet report pdf html export summary everything documentation card dump share build log',
   'when-lost':
     'lost model search find crash crashed beacon buzzer last position last known retrieve recovery missing gone down flyaway fly-away',
   'over-picture':

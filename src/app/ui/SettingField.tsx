@@ -1,6 +1,7 @@
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
 import type { SettingKey } from '#core/settings/typed.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { displayOf, formatNumber, type UnitSystem } from '#core/units/units.ts';
 import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
@@ -9,7 +10,6 @@ import { Check } from './Check.tsx';
 import { NumberField } from './NumberField.tsx';
 import { Select } from './Select.tsx';
 import { TextField } from './TextField.tsx';
-import { valueText } from './valueText.ts';
 import { WhyValue } from './WhyValue.tsx';
 
 interface Props<Key extends string = SettingKey> {

@@ -1,5 +1,6 @@
 import { Popover } from 'radix-ui';
 import { sameValue } from '#core/settings/catalogue.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { useStartingValues } from '../startingValues.ts';
 import { selectCatalogue, selectValues } from '../store/selectors.ts';
 import { staged } from '../store/settingsSlice.ts';
@@ -7,7 +8,6 @@ import { useApp, useAppDispatch } from '../store/store.ts';
 import { Button } from './Button.tsx';
 import { textLook } from './TextButton.tsx';
 import { Told } from './Told.tsx';
-import { valueText } from './valueText.ts';
 
 /** Beside a setting that has a starting value: what that is, and why. Nothing beside others. */
 export function WhyValue({ name }: { readonly name: string }) {

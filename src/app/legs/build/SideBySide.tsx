@@ -4,6 +4,7 @@ import type { Snapshot } from '#core/formats/history.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { compareSettings, type Difference } from '#core/settings/compare.ts';
 import type { MigrationReport } from '#core/settings/migration/migrate.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { history } from '../../history/index.ts';
 import { sideName } from '../../history/words.ts';
 import { compared, type Side } from '../../store/historySlice.ts';
@@ -16,7 +17,6 @@ import { Notice } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { VirtualList } from '../../ui/VirtualList.tsx';
-import { valueText } from '../../ui/valueText.ts';
 import { workshop } from '../../workers/index.ts';
 import { CarryReport } from './CarryReport.tsx';
 

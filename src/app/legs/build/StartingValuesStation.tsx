@@ -1,6 +1,7 @@
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { unfitness } from '#core/airframe/fitness.ts';
 import { sameValue } from '#core/settings/catalogue.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { useStartingValues } from '../../startingValues.ts';
 import { selectCatalogue, selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
@@ -8,7 +9,6 @@ import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Told } from '../../ui/Told.tsx';
-import { valueText } from '../../ui/valueText.ts';
 import { Lead } from '../Lead.tsx';
 
 /** Values computed for this craft, each with its reason, to be put into the tray. */

@@ -3,6 +3,7 @@ import { type ThrowTold, throwIn } from '#core/arming/throwWatch.ts';
 import { attitudeOfMount } from '#core/calibration/mounting.ts';
 import { toEarth } from '#core/math/quaternion.ts';
 import { settingsOf } from '#core/settings/typed.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { formatQuantity } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { useStreamRing } from '../../live/streams.ts';
@@ -12,7 +13,6 @@ import { store, useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
-import { valueText } from '../../ui/valueText.ts';
 import { workshop } from '../../workers/index.ts';
 import { meant, mountSet } from '../sense/useGestures.ts';
 

@@ -6,9 +6,9 @@ import type { BoardDescription } from '#core/board/description.ts';
 import type { TunedAnswer, Tuning } from '#core/formats/tuning.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
 import type { Catalogue, Values } from '#core/settings/catalogue.ts';
+import { valueText } from '#core/settings/valueText.ts';
 import { formatNumber, type UnitSystem } from '#core/units/units.ts';
 import { Table } from '../../../ui/Table.tsx';
-import { valueText } from '../../../ui/valueText.ts';
 
 interface Props {
   readonly before: Tuning;

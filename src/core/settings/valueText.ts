@@ -1,6 +1,6 @@
-import type { SettingValue } from '#core/settings/catalogue.ts';
-import type { SettingEntry } from '#core/settings/catalogueSchema.ts';
-import { displayOf, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { displayOf, formatQuantity, type UnitSystem } from '../units/units.ts';
+import type { SettingValue } from './catalogue.ts';
+import type { SettingEntry } from './catalogueSchema.ts';
 
 /** A setting's value as text, with its unit. */
 export function valueText(
