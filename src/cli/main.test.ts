@@ -105,7 +105,7 @@ describe('wanderweg before', () => {
   });
 });
 
-const places = ['bench', 'strip', 'throw', 'landed'];
+const places = ['bench', 'strip', 'throw', 'first', 'landed'];
 const byPlace = (a: string, b: string) => places.indexOf(a) - places.indexOf(b);
 
 describe('the board of a craft', () => {

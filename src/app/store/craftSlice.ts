@@ -1,6 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardRef } from '#core/board/boardRef.ts';
+import type { FieldBook } from '#core/field/fieldBook.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import type { Transmitter } from '#core/modes/transmitter.ts';
 import { EMPTY_PLAN, type FlightPlan, isEmptyPlan } from '#core/plan/plan.ts';
@@ -116,6 +117,14 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, linkM: payload },
     }),
+    /** What it flies with, and what was signed off. */
+    fieldBookChanged: (state, { payload }: PayloadAction<FieldBook>): CraftState => ({
+      ...state,
+      file: state.file && {
+        ...state.file,
+        field: { kit: [...payload.kit], signOffs: [...payload.signOffs] },
+      },
+    }),
     /** The search that is under way; undefined ends it. */
     searchChanged: (state, { payload }: PayloadAction<Search | undefined>): CraftState => ({
       ...state,
@@ -147,6 +156,7 @@ export const {
   planChanged,
   linkRangeSaid,
   searchChanged,
+  fieldBookChanged,
   benchSoldered,
   proofTaken,
   proofsDropped,

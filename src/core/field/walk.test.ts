@@ -7,7 +7,7 @@ import { makeProof, type Proof, type ProofWorld } from '../proofs/proofs.ts';
 import type { Seen } from '../proofs/seen.ts';
 import { stickNames } from '../proofs/seen.ts';
 import { tiltsOf } from '../proofs/surfaceAnswers.ts';
-import { lookedAt } from './looks.ts';
+import { firstFlights, lookedAt } from './looks.ts';
 import { LOOK_HOLDS_H, type WalkInput, walkLines, wanting } from './walk.ts';
 
 const AT = '2026-06-01T09:00:00Z';
@@ -128,5 +128,39 @@ describe('the walk to the strip', () => {
     const ids = walked([]).map((l) => l.id);
     for (const id of lookedAt) expect(ids).toContain(id);
     expect(demoCraft('turnstone').proofs).toEqual([]);
+  });
+});
+
+describe('the first flights', () => {
+  it('come one after the other, count to no sign-off, and hold until what they rest on changes', () => {
+    const lines = walked(all(world).filter((p) => !p.id.startsWith('looked.flown')));
+    expect(wanting(lines)).toEqual([]);
+    expect(lines.filter((l) => l.place === 'first').map((l) => [l.id, l.state])).toEqual(
+      firstFlights.map((id) => [id, 'open']),
+    );
+    const flown = walked(all(world));
+    expect(line('flown-return', flown)).toMatchObject({ state: 'proven', seen: 'flown, and well' });
+    // A week later it is as it was; with another return height it is flown anew; with another overlay it is not.
+    const later = { now: new Date('2026-06-08T10:00:00Z') };
+    expect(line('flown-return', walked(all(world), later))).toMatchObject({ state: 'proven' });
+    const set = (values: object) =>
+      walked(all(world), { world: { ...world, values: { ...world.values, ...values } } });
+    expect(line('flown-return', set({ 'return.height': 411 }))).toMatchObject({ state: 'stale' });
+    expect(line('flown-return', set({ 'overlay.a.mode': 411 }))).toMatchObject({ state: 'proven' });
+  });
+});
+
+describe('what is measured on the way', () => {
+  it('is told with its unit', () => {
+    const measured = proof({ kind: 'looked', line: 'lead', good: true, figure: 1200 });
+    expect(line('lead', walked([measured]))).toMatchObject({
+      state: 'proven',
+      seen: '1200 Ω, looked at, and well',
+    });
+    const short = proof({ kind: 'looked', line: 'range', good: false, figure: 12 });
+    expect(line('range', walked([short]))).toMatchObject({
+      state: 'blocked',
+      seen: '12 m, looked at, and not well',
+    });
   });
 });

@@ -19,12 +19,13 @@ import { formatQuantity, type UnitSystem } from '../units/units.ts';
 import type { LookedAt } from './looks.ts';
 
 /** Where on the way to the strip something is looked at. */
-export const walkPlaces = ['bench', 'strip', 'throw', 'landed'] as const;
+export const walkPlaces = ['bench', 'strip', 'throw', 'first', 'landed'] as const;
 export type WalkPlace = (typeof walkPlaces)[number];
 export const placeNames: Readonly<Record<WalkPlace, string>> = {
   bench: 'At home',
   strip: 'At the strip',
   throw: 'Before it leaves the hand',
+  first: 'First flights, one after the other',
   landed: 'Once it has landed',
 };
 
@@ -73,13 +74,18 @@ export function walkLines(input: WalkInput): readonly WalkLine[] {
     ...at('bench', benchLines(input)),
     ...at('strip', stripLines(input)),
     ...at('throw', throwLines(input)),
+    ...at('first', firstLines(input)),
     ...at('landed', landedLines(input)),
   ];
 }
 
-/** Its lines that are not proven, in order: the first is the next to do. */
+/** Lines that are walked before a flight, not in one or after it. */
+export const beforeFlight = (lines: readonly WalkLine[]): readonly WalkLine[] =>
+  lines.filter((l) => l.place !== 'landed' && l.place !== 'first');
+
+/** Those of them that are not proven, in order: the first is the next to do. */
 export const wanting = (lines: readonly WalkLine[]): readonly WalkLine[] =>
-  lines.filter((l) => l.place !== 'landed' && l.state !== 'proven');
+  beforeFlight(lines).filter((l) => l.state !== 'proven');
 
 // ---- what a line rests on ----
 
@@ -373,6 +379,42 @@ function throwLines(input: WalkInput): readonly Line[] {
         : isRotorcraft(airframe)
           ? 'From level ground, some paces away from you, in a mode that levels itself; up past its own wash at once.'
           : 'Against the wind, straight along the strip, in a mode that levels itself; up once it carries.',
+    ),
+  ];
+}
+
+// ---- the first flights ----
+
+function firstLines(input: WalkInput): readonly Line[] {
+  const rotors = isRotorcraft(input.world.airframe);
+  const flown = (id: LookedAt, title: string, look: string) => looked(input, id, title, look, 'craft');
+  return [
+    flown(
+      'flown-level',
+      rotors ? 'Hover by hand' : 'Level by hand',
+      rotors
+        ? 'In a mode that levels itself, near by and low: it stays where it is let be, and answers each stick the right way, softly.'
+        : 'In a mode that levels itself, high enough to mend things: hands off it flies on straight. Trim the rest, and land.',
+    ),
+    flown(
+      'flown-arrow',
+      'The arrow first',
+      'A hundred metres out and to both sides: the arrow over the picture, or the distance at the radio, points back to where it was armed, all the time.',
+    ),
+    flown(
+      'flown-return',
+      'The return, in easy sight',
+      'Asked for by its switch, high and near, a hand at the switch that ends it: it climbs as it shall, turns home the right way and stays above home.',
+    ),
+    flown(
+      'flown-again',
+      'Three times more',
+      'From other sides, and once against the wind: it does the same each time, and comes home with speed to spare.',
+    ),
+    flown(
+      'flown-radio-off',
+      'The radio off, in easy sight',
+      'Only now: with the transmitter switched off it notices, waits and returns by itself, and gives itself back when it is on again. From here on the return is the last resort that it is meant to be.',
     ),
   ];
 }

@@ -5,6 +5,7 @@ import { actuatorsOf, airframeSchema } from '../airframe/airframe.ts';
 import { inconsistencies } from '../airframe/consistency.ts';
 import { boardRefSchema, targetNamed } from '../board/boardRef.ts';
 import { wishesSchema } from '../board/wishes.ts';
+import { fieldBookSchema } from '../field/fieldBook.ts';
 import { transmitterSchema } from '../modes/transmitter.ts';
 import { planFaults, planSchema } from '../plan/plan.ts';
 import { proofSchema } from '../proofs/proofs.ts';
@@ -42,6 +43,8 @@ export const craftFileSchema = z.object({
   plan: planSchema.optional(),
   /** How far its transmitter is heard with nothing in between, m; left out where nobody said. */
   linkM: z.number().min(0).max(200_000).optional(),
+  /** Its days out: what it flies with, and what was signed off. */
+  field: fieldBookSchema.optional(),
   /** A search for it that is under way. */
   lost: searchSchema.optional(),
   bench: benchTruthSchema.optional(),

@@ -1,5 +1,7 @@
 import { actuatorNames } from '../airframe/actuators.ts';
+import { isFirstFlight, lookFigures } from '../field/looks.ts';
 import { DEG } from '../math/scalar.ts';
+import { formatQuantity } from '../units/units.ts';
 import type { Seen, SeenAs } from './seen.ts';
 
 const tilt = {
@@ -27,6 +29,18 @@ export const armTriedWords: Readonly<Record<SeenAs<'arming'>['tried'], string>> 
   moving: 'on while it was moved',
   'in-peace': 'on in peace',
 };
+
+function lookedWords({ line, good, figure }: SeenAs<'looked'>): string {
+  const verdict = isFirstFlight(line)
+    ? good
+      ? 'flown, and well'
+      : 'flown, and not well'
+    : good
+      ? 'looked at, and well'
+      : 'looked at, and not well';
+  const of = lookFigures[line];
+  return of && figure !== undefined ? `${formatQuantity(figure, of.unit)}, ${verdict}` : verdict;
+}
 
 /** What was seen, with its figures, as the beginning of a line; null for what is not shown by itself. Length in metres. */
 export function proofWords(seen: Seen): string | null {
@@ -56,7 +70,7 @@ export function proofWords(seen: Seen): string | null {
     case 'fails':
       return `what may go wrong, flown: ${seen.home} home, ${seen.down} down where it was, ${seen.lost} lost`;
     case 'looked':
-      return seen.good ? 'looked at, and well' : 'looked at, and not well';
+      return lookedWords(seen);
     case 'reach':
       return `map of the reach, right in ${seen.right} of ${seen.flown} flights`;
     case 'arming':

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { type Airframe, isRotorcraft } from '../airframe/airframe.ts';
 import type { BoardRef } from '../board/boardRef.ts';
 import type { BoardDescription } from '../board/description.ts';
+import { isFirstFlight } from '../field/looks.ts';
 import type { BenchTruth } from '../formats/benchTruth.ts';
 import type { Scenario } from '../formats/scenario.ts';
 import type { FlightPlan } from '../plan/plan.ts';
@@ -82,7 +83,7 @@ const output: Declared<SeenAs<'moved'> | SeenAs<'still'>> = {
 
 /** A rehearsal rests on everything but the very board. */
 const flown = (w: ProofWorld) => ({
-  settings: w.values,
+  settings: flightSettings(w.values),
   craft: w.airframe,
   board: w.board.target,
   build: w.built,
@@ -91,6 +92,10 @@ const flown = (w: ProofWorld) => ({
   // Fences are met by every flight; a route only by those that fly it.
   ...(w.plan && w.plan.fences.length > 0 ? { plan: w.plan.fences } : {}),
 });
+
+/** All that a flight rests on: what stands over the picture changes none. */
+const flightSettings = (values: Values): Values =>
+  Object.fromEntries(Object.entries(values).filter(([key]) => !key.startsWith('overlay.')));
 
 /** A tilt that was tried: everything between the board's attitude and the surfaces. */
 const against: Declared<SeenAs<'opposes'> | SeenAs<'follows'>> = {
@@ -345,8 +350,13 @@ const declared: { readonly [K in Seen['kind']]: Declared<SeenAs<K>> } = {
   },
   looked: {
     id: ({ line }) => `looked.${line}`,
-    // How it balances hangs on all that it is made of; the rest is looked at anew each day.
-    rests: ({ line }, w) => (line === 'balance' ? { craft: w.airframe } : {}),
+    // How it balances hangs on all that it is made of, how it flew on what it was set to besides; the rest is looked at anew each day.
+    rests: ({ line }, w) =>
+      line === 'balance'
+        ? { craft: w.airframe }
+        : isFirstFlight(line)
+          ? { craft: w.airframe, settings: flightSettings(w.values), board: thisBoard(w) }
+          : {},
   },
   reach: {
     id: () => 'reach',

@@ -257,7 +257,13 @@ export const seenSchema = z.discriminatedUnion('kind', [
     leftShare: z.number().min(0).max(1),
   }),
   /** A person looked at it on the way to the strip, and found it well or not. */
-  z.strictObject({ kind: z.literal('looked'), line: z.enum(lookedAt), good: z.boolean() }),
+  z.strictObject({
+    kind: z.literal('looked'),
+    line: z.enum(lookedAt),
+    good: z.boolean(),
+    /** What was measured, in the unit of `lookFigures`. */
+    figure: z.number().min(0).max(1e9).optional(),
+  }),
   /** The map of the reach, flown from places along its border: how often it was right, and how much of the square it holds. */
   z.strictObject({
     kind: z.literal('reach'),

@@ -36,6 +36,7 @@ const METRIC = {
   hpa: 'hPa',
   degc: '°C',
   cell: '',
+  ohm: 'Ω',
 } as const;
 export type UnitId = keyof typeof METRIC;
 

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { isRotorcraft } from '#core/airframe/airframe.ts';
 import { launchOf } from '#core/airframe/launch.ts';
 import { lookedAt } from '#core/field/looks.ts';
-import { placeNames, type WalkLine, walkPlaces, wanting } from '#core/field/walk.ts';
+import { beforeFlight, placeNames, type WalkLine, walkPlaces, wanting } from '#core/field/walk.ts';
 import { makeProof } from '#core/proofs/proofs.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
@@ -18,6 +18,7 @@ import { Lead } from '../Lead.tsx';
 import { FoldedWalk } from './walk/FoldedWalk.tsx';
 import { LineCard } from './walk/LineCard.tsx';
 import { linesOf } from './walk/linesOf.ts';
+import { SignOffPart } from './walk/SignOffPart.tsx';
 import { TiltPicture } from './walk/TiltPicture.tsx';
 import { WalkSheet } from './walk/WalkSheet.tsx';
 import { saidOf } from './walk/words.ts';
@@ -47,18 +48,26 @@ export default function BeforeThrowStation() {
   const lines = linesOf(progress, now, launchOf(progress.world.airframe)?.speedMps);
   const left = wanting(lines);
   const open = lines.find((l) => l.id === chosen) ?? left[0] ?? lines.find((l) => l.place === 'landed')!;
-  const say = (line: WalkLine, good: boolean) => {
+  const say = (line: WalkLine, good: boolean, figure?: number) => {
     const world = selectProofWorld(store.getState());
     const id = lookedAt.find((x) => x === line.id);
     if (!world || !id) return;
-    dispatch(proofTaken(makeProof({ kind: 'looked', line: id, good }, world, new Date().toISOString())));
+    dispatch(
+      proofTaken(
+        makeProof(
+          { kind: 'looked', line: id, good, ...(figure === undefined ? {} : { figure }) },
+          world,
+          new Date().toISOString(),
+        ),
+      ),
+    );
     // On to the next that is wanting behind it.
     const at = lines.indexOf(line);
     const next = good ? lines.slice(at + 1).find((l) => l.state !== 'proven') : line;
     setChosen(next?.id ?? null);
   };
   const wing = !isRotorcraft(progress.world.airframe);
-  const of = lines.filter((l) => l.place !== 'landed').length;
+  const of = beforeFlight(lines).length;
   return (
     <>
       <Lead />
@@ -68,7 +77,7 @@ export default function BeforeThrowStation() {
           line={open}
           place={`${open.id === left[0]?.id ? 'Next' : placeNames[open.place]}, ${lines.indexOf(open) + 1} of ${lines.length}`}
           picture={open.id === 'tilt' && wing ? <TiltPicture airframe={progress.world.airframe} /> : null}
-          onSay={(good) => say(open, good)}
+          onSay={(good, figure) => say(open, good, figure)}
         />
       </FoldedWalk>
       <p role="status" className="mt-3">
@@ -80,6 +89,7 @@ export default function BeforeThrowStation() {
           </>
         )}
       </p>
+      <SignOffPart lines={lines} now={now} blocker={status?.blockers[0]?.why ?? null} />
       <section aria-label="The whole walk" className="mt-4 border-line border-t pt-3">
         <div className="flex items-baseline justify-between gap-4">
           <h2 className="font-semibold">The whole walk</h2>

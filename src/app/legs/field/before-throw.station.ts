@@ -1,4 +1,4 @@
-import { wanting } from '#core/field/walk.ts';
+import { beforeFlight, wanting } from '#core/field/walk.ts';
 import type { Station } from '../station.ts';
 import { linesOf } from './walk/linesOf.ts';
 
@@ -17,7 +17,7 @@ const station: Station = {
   small: (p) => {
     const lines = linesOf(p, new Date());
     const left = wanting(lines).length;
-    const of = lines.filter((l) => l.place !== 'landed').length;
+    const of = beforeFlight(lines).length;
     return left === 0 ? null : `${of - left} of ${of}`;
   },
   progress: (p) => {

@@ -1,0 +1,40 @@
+import * as z from 'zod';
+
+/** Batteries and propellers by name, and the flights that were signed off with them. */
+
+export const kitKinds = ['battery', 'propeller'] as const;
+export type KitKind = (typeof kitKinds)[number];
+
+const kitItemSchema = z.object({
+  kind: z.enum(kitKinds),
+  /** As a person marks it: "B3", "9x6 grey". Unlike every other of its kind. */
+  name: z.string().trim().min(1).max(30),
+  /** Since when it is used, RFC 3339 date. */
+  since: z.string().regex(/^\d{4}-\d{2}-\d{2}$/),
+});
+export type KitItem = Readonly<z.infer<typeof kitItemSchema>>;
+
+const signOffSchema = z.object({
+  /** RFC 3339 */
+  at: z.string().max(40),
+  /** Name of the site, and the place on it where that was known. */
+  site: z.string().max(60),
+  lat: z.number().min(-90).max(90).optional(),
+  lon: z.number().min(-180).max(180).optional(),
+  battery: z.string().max(30).default(''),
+  propeller: z.string().max(30).default(''),
+  windMps: z.number().min(0).max(50).optional(),
+  /** Lines that were proven, of how many; and titles of those that were not. */
+  proven: z.number().int().min(0),
+  of: z.number().int().min(0),
+  open: z.array(z.string().max(60)).max(60),
+});
+export type SignOff = Readonly<z.infer<typeof signOffSchema>>;
+
+/** What of a craft's days out is kept in its file. */
+export const fieldBookSchema = z.object({
+  kit: z.array(kitItemSchema).max(200).default([]),
+  signOffs: z.array(signOffSchema).max(2000).default([]),
+});
+export type FieldBook = Readonly<z.infer<typeof fieldBookSchema>>;
+export const EMPTY_BOOK: FieldBook = { kit: [], signOffs: [] };
