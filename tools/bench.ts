@@ -14,6 +14,7 @@ import { outputKinds, wishesSchema } from '../src/core/board/wishes.ts';
 import { failScenario } from '../src/core/fails/failTable.ts';
 import { pairsOf } from '../src/core/fails/prints.ts';
 import { Plant } from '../src/core/flight/plant.ts';
+import { groundAbout } from '../src/core/flight/terrain.ts';
 import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
@@ -21,13 +22,25 @@ import { switchedModes } from '../src/core/modes/modes.ts';
 import { enumerate } from '../src/core/modes/switchMap.ts';
 import { routeWay } from '../src/core/plan/routeWay.ts';
 import { homeMarch, planOf, reachMap } from '../src/core/reach/reachMap.ts';
+import { fallingCraft } from '../src/core/search/fallingCraft.ts';
+import { flyEndings, likelihoodOf } from '../src/core/search/likelihood.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { type DemoName, flyableDemo, torvholm } from '../src/testing/demoCraft.ts';
 import { pointAt, routeOf } from '../src/testing/plans.ts';
-import { idlePercent, inPage, keepMs, legChangeMs, plots, reachDragMs, telemetryMs } from './benchInPage.ts';
+import {
+  idlePercent,
+  inPage,
+  keepMs,
+  legChangeMs,
+  overlayFps,
+  plots,
+  reachDragMs,
+  telemetryMs,
+} from './benchInPage.ts';
 import { energyTruth } from './energyTruth.ts';
 import { reachTruth } from './reachTruth.ts';
+import { searchTruth } from './searchTruth.ts';
 import { tuningTruth } from './tuningTruth.ts';
 import type { Yardstick } from './yardstick/yardstick.ts';
 
@@ -349,6 +362,30 @@ function routeMs(): number {
   return Math.max(...slowest);
 }
 
+/** A map of where a craft may lie, with its endings flown, ms. */
+function searchMs(): number {
+  const { airframe, values, site } = setUp('turnstone');
+  const world = {
+    craft: fallingCraft(airframe, values),
+    seen: {
+      ...{
+        lat: site.home.lat + 0.02,
+        lon: site.home.lon + 0.02,
+        heightM: 180,
+        accuracyM: 5,
+        courseRad: 1,
+        speedMps: 16,
+      },
+      ...{ climbMps: 0, windFromRad: 4, windMps: 8, returning: false },
+    },
+    ground: groundAbout(site.terrain, site.home),
+    home: site.home,
+  };
+  const from = performance.now();
+  likelihoodOf(flyEndings(world, 6000, 1), world);
+  return performance.now() - from;
+}
+
 /** Half an hour of rates at 1 kHz, asked in steps and answered by a lag: how long the answer takes out of it, s. */
 function stepSeconds(): number {
   const random = new Random(6);
@@ -393,6 +430,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   add('fails.turnstone', table.seconds, `s for ${table.flights} flights`, 120, 'lower');
   add('reach.100m', reachMs(), 'ms for 12 km by 12 km at 100 m, slowest of six craft', 1000, 'lower');
   add('route.60-points', routeMs(), 'ms in thought, slowest of six craft', 500, 'lower');
+  add('search.map', searchMs(), 'ms for 6000 endings on one thread', 20_000, 'lower');
   add('log.step.30-min', stepSeconds(), 's for half an hour at 1 kHz', 3, 'lower');
   if (returns) {
     say('Flying from six hundred places that the map of the reach calls good or bad…');
@@ -400,6 +438,14 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
     for (const miss of truth.misses) say(`  ${miss}`);
     add('reach.good-comes-home', 100 * truth.good, '% of those called good', 98, 'higher');
     add('reach.bad-does-not', 100 * truth.bad, '% of those called bad by a tenth', 90, 'higher');
+    say('Losing two hundred craft and looking for them…');
+    add(
+      'search.first-fifth',
+      100 * searchTruth(200).firstFifth,
+      '% of 200 losses, in the first fifth of the area that is searched',
+      80,
+      'higher',
+    );
     const energy = await energyTruth(200);
     for (const miss of energy.misses) say(`  ${miss}`);
     add(
@@ -462,6 +508,9 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   const dragged = await inPage(reachDragMs);
   if (dragged !== null)
     add('reach.longest-task', dragged, 'ms of the main thread while a handle moves', 50, 'lower');
+  say('Playing a flight under its overlay…');
+  const pictures = await inPage(overlayFps);
+  if (pictures !== null) add('overlay.pictures', pictures, 'a second, drawn in software', 30, 'higher');
   say('Plotting twelve values…');
   const plotted = await inPage(plots);
   if (plotted) {

@@ -261,3 +261,29 @@ export async function plots(page: Page): Promise<{ readonly taskMs: number; read
   const taskMs = await longestTaskMs(page, () => page.waitForTimeout(30_000));
   return { taskMs, heapMb: (await heap()) - before };
 }
+
+const PLAYED_MS = 6000;
+
+/** Pictures a second while a flight plays under its overlay, drawn in software. */
+export async function overlayFps(page: Page): Promise<number> {
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
+  await page.getByText('Turnstone 1600 is open.').waitFor();
+  await page.evaluate(
+    "history.pushState({}, '', '/field/over-picture'); dispatchEvent(new PopStateEvent('popstate'))",
+  );
+  await page.getByRole('button', { name: 'Rehearse what the pilot sees' }).click();
+  await page.getByLabel('Time of the flight').fill('100', { timeout: 120_000 });
+  await page.getByRole('button', { name: 'Play the flight' }).click();
+  await page.waitForTimeout(1000);
+  const frames = await page.evaluate<number>(`new Promise((resolve) => {
+    let frames = 0;
+    const start = performance.now();
+    const count = (now) => {
+      if (now - start > ${PLAYED_MS}) return resolve(frames);
+      frames++;
+      requestAnimationFrame(count);
+    };
+    requestAnimationFrame(count);
+  })`);
+  return (1000 * frames) / PLAYED_MS;
+}

@@ -20,7 +20,7 @@ import type { Site } from '#core/site/site.ts';
 export const token = (name: string) =>
   new Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888888');
 
-/** So many posts of the ground are drawn at most. */
+/** So many posts of the ground are drawn at most, where nobody asks for fewer. */
 const MOST_POSTS = 25_000;
 
 /** Colours of the ground, low and high, and of the sea. */
@@ -38,9 +38,9 @@ export const mapColors = (): GroundColors => ({
 });
 
 /** The ground, coloured by its height. */
-export function groundMesh(site: Site, { low, high, sea }: GroundColors): Mesh {
+export function groundMesh(site: Site, { low, high, sea }: GroundColors, most = MOST_POSTS): Mesh {
   const whole = site.terrain;
-  const t = pooled(whole, Math.ceil(Math.sqrt((whole.columns * whole.rows) / MOST_POSTS)));
+  const t = pooled(whole, Math.ceil(Math.sqrt((whole.columns * whole.rows) / most)));
   const { columns, rows } = t;
   const top = Math.max(50, 0.8 * t.heights.reduce((a, b) => Math.max(a, b), 0));
   const places = new Float32Array(columns * rows * 3);

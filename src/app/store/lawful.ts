@@ -2,10 +2,19 @@ import type { Middleware } from '@reduxjs/toolkit';
 import { airframeSchema } from '#core/airframe/airframe.ts';
 import { inconsistencies } from '#core/airframe/consistency.ts';
 import { wishesSchema } from '#core/board/wishes.ts';
+import { fieldBookSchema } from '#core/field/fieldBook.ts';
 import { scenarioSchema } from '#core/formats/scenario.ts';
 import { parsed } from '#core/parsed.ts';
 import { planFaults, planSchema } from '#core/plan/plan.ts';
-import { airframeChanged, planChanged, renamed, wiringChanged } from './craftSlice.ts';
+import { searchSchema } from '#core/search/lastSeen.ts';
+import {
+  airframeChanged,
+  fieldBookChanged,
+  planChanged,
+  renamed,
+  searchChanged,
+  wiringChanged,
+} from './craftSlice.ts';
 import { scenarioChanged } from './rehearsalSlice.ts';
 import { uiChanged } from './uiSlice.ts';
 
@@ -37,6 +46,15 @@ function refusal(action: unknown, state: { rehearsal: { scenario: object } }): s
     const result = parsed(planSchema, action.payload);
     if (!result.success) return faultOf(result.error, 'The route');
     return planFaults(action.payload)[0] ?? null;
+  }
+  if (searchChanged.match(action)) {
+    if (action.payload === undefined) return null;
+    const result = parsed(searchSchema, action.payload);
+    return result.success ? null : faultOf(result.error, 'A search');
+  }
+  if (fieldBookChanged.match(action)) {
+    const result = parsed(fieldBookSchema, action.payload);
+    return result.success ? null : faultOf(result.error, 'The book of days out');
   }
   if (scenarioChanged.match(action)) {
     const result = parsed(scenarioSchema, { ...state.rehearsal.scenario, ...action.payload });

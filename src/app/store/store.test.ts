@@ -13,8 +13,10 @@ import {
   boardChosen,
   craftLoaded,
   craftReducer,
+  fieldBookChanged,
   proofTaken,
   renamed,
+  searchChanged,
 } from './craftSlice.ts';
 import { flown, othersFlown, rehearsalReducer, scenarioChanged } from './rehearsalSlice.ts';
 import { loadRules } from './rules.ts';
@@ -213,5 +215,27 @@ describe('what follows from the store', () => {
     expect(
       rehearsalReducer(store.getState().rehearsal, scenarioChanged({ limitS: 60 })).scenario.limitS,
     ).toBe(60);
+  });
+});
+
+describe('what a craft’s file could not hold', () => {
+  it('does not come into the store: searches anywhere, books with what is none', () => {
+    const store = makeStore();
+    store.dispatch(craftLoaded(demoCraft('turnstone')));
+    const seen = {
+      ...{ lat: 61.9, lon: -12.4, heightM: 100, accuracyM: 5, courseRad: 0, speedMps: 10, climbMps: 0 },
+      ...{ windFromRad: 0, windMps: 3, returning: false },
+    };
+    store.dispatch(searchChanged({ seen, by: 'a test', searched: [] }));
+    expect(store.getState().craft.file!.lost?.seen.lat).toBe(61.9);
+    store.dispatch(searchChanged({ seen: { ...seen, lat: 1e9 }, by: 'a test', searched: [] }));
+    expect(store.getState().craft.file!.lost?.seen.lat).toBe(61.9);
+    expect(store.getState().ui.refusedEntry).toContain('A search cannot be like that');
+    store.dispatch(
+      fieldBookChanged({ kit: [{ kind: 'battery', name: '', since: '2026-01-01' }], signOffs: [] }),
+    );
+    expect(store.getState().craft.file!.field).toBeUndefined();
+    store.dispatch(searchChanged(undefined));
+    expect(store.getState().craft.file!.lost).toBeUndefined();
   });
 });

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 /** What was last known of a craft that did not come back: by telemetry, a log, or what somebody remembers. SI, rad. */
-const lastSeenSchema = z.object({
+export const lastSeenSchema = z.object({
   lat: z.number().min(-90).max(90),
   lon: z.number().min(-180).max(180),
   /** Above the sea. */
@@ -9,11 +9,11 @@ const lastSeenSchema = z.object({
   /** How well the place is known, one sigma. */
   accuracyM: z.number().min(0.5).max(2000),
   /** Over the ground, from north by east. */
-  courseRad: z.number(),
+  courseRad: z.number().min(-7).max(7),
   speedMps: z.number().min(0).max(120),
   climbMps: z.number().min(-60).max(60),
   /** Where the wind comes from and how strong it is at 10 m above the ground. */
-  windFromRad: z.number(),
+  windFromRad: z.number().min(-7).max(7),
   windMps: z.number().min(0).max(50),
   /** 0 to 1; not known where left out. */
   throttle: z.number().min(0).max(1).optional(),

@@ -1,7 +1,8 @@
 import { windAtHeight } from '../flight/wind.ts';
 import type { LoggedSeries } from '../formats/flightLog.ts';
 import { latitudeAt, longitudeAt, type Place } from '../navigation/earth.ts';
-import type { LastSeen } from './lastSeen.ts';
+import { parsed } from '../parsed.ts';
+import { type LastSeen, lastSeenSchema } from './lastSeen.ts';
 
 /** A log tells no accuracy of its place; that of a usual receiver, m. */
 const USUAL_ACCURACY_M = 4;
@@ -37,7 +38,7 @@ export function seenInLog(log: LoggedSeries, about: Place | null, capacityMah?: 
   const throttle = at('throttle');
   const mode = log.modes[at('mode')];
   const share = capacityMah ? 1 - usedMah(log) / capacityMah : undefined;
-  return {
+  const seen = {
     lat: latitudeAt(from.lat, north),
     lon: longitudeAt(from.lat, from.lon, east),
     heightM: Math.min(9000, Math.max(-100, height)),
@@ -51,6 +52,9 @@ export function seenInLog(log: LoggedSeries, about: Place | null, capacityMah?: 
     returning: mode === 'return',
     ...(share === undefined ? {} : { batteryShare: Math.min(1, Math.max(0, share)) }),
   };
+  // What a damaged log tells may be anywhere.
+  const lawful = parsed(lastSeenSchema, seen);
+  return lawful.success ? lawful.data : null;
 }
 
 /** Charge that went through over a log, by its current. */

@@ -5,7 +5,7 @@ import type { LayoutId } from '#core/overlay/items.ts';
 import { contrast, luminance } from '#core/overlay/legible.ts';
 import type { OverlayView } from '#core/overlay/view.ts';
 import type { Site } from '#core/site/site.ts';
-import { drawCells } from './cellsCanvas.ts';
+import { drawCells, isDark } from './cellsCanvas.ts';
 import type { PilotsEye, Pose } from './pilotsEye.ts';
 
 /** All that one picture is made of. */
@@ -23,6 +23,8 @@ export interface Moment {
 /** Paints what the pilot sees onto two canvases: the site as the camera sees it, and the cells over it. */
 export class PicturePainter {
   private cells = new Uint16Array(0);
+  /** What stands on the canvas: letters are drawn anew only where one of them is another. */
+  private drawn: { readonly cells: Uint16Array; readonly dark: boolean } | null = null;
   private eye: PilotsEye | null = null;
   private last: Moment | null = null;
   private ended = false;
@@ -51,6 +53,7 @@ export class PicturePainter {
     this.above.width = Math.round(width * ratio);
     this.above.height = Math.round(height * ratio);
     this.eye?.size(width, height);
+    this.drawn = null;
     if (this.last) this.paint(this.last);
   }
 
@@ -63,7 +66,13 @@ export class PicturePainter {
     const size = system.columns * system.rows;
     if (this.cells.length !== size) this.cells = new Uint16Array(size);
     if (m.told?.length !== size) drawOverlay(m.layout, m.view, m.config, system, m.states, this.cells);
-    drawCells(g, m.told?.length === size ? m.told : this.cells, system.columns, system.rows, m.atS);
+    const cells = m.told?.length === size ? m.told : this.cells;
+    const dark = isDark(m.atS);
+    const { drawn } = this;
+    if (drawn?.dark === dark && drawn.cells.length === size && drawn.cells.every((c, i) => c === cells[i]))
+      return;
+    this.drawn = { cells: cells.slice(), dark };
+    drawCells(g, cells, system.columns, system.rows, dark);
   }
 
   /** Contrast of white letters with the picture behind each cell, row by row; null before anything was drawn. */

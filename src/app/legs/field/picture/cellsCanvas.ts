@@ -5,13 +5,16 @@ const LETTER = '#ffffff';
 const EDGE = '#10140f';
 const BLINK_S = 0.5;
 
+/** Whether what blinks is left out at a time. */
+export const isDark = (atS: number): boolean => Math.floor(atS / BLINK_S) % 2 === 1;
+
 /** Draws the cells of an overlay onto a canvas of any size. Those that blink are left out half of the time. */
 export function drawCells(
   g: CanvasRenderingContext2D,
   cells: Uint16Array,
   columns: number,
   rows: number,
-  atS: number,
+  dark: boolean,
 ): void {
   const { width, height } = g.canvas;
   const w = width / columns;
@@ -21,7 +24,6 @@ export function drawCells(
   g.textBaseline = 'middle';
   g.lineJoin = 'round';
   g.font = `500 ${Math.round(0.86 * h)}px "Figures", "Barlow Semi Condensed", sans-serif`;
-  const dark = Math.floor(atS / BLINK_S) % 2 === 1;
   for (let i = 0; i < cells.length; i++) {
     const cell = cells[i]!;
     const code = cell & 0xff;

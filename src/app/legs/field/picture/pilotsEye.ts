@@ -4,7 +4,7 @@ import {
   Fog,
   InstancedMesh,
   Matrix4,
-  MeshLambertMaterial,
+  MeshBasicMaterial,
   PerspectiveCamera,
   Quaternion,
   Scene,
@@ -33,7 +33,9 @@ const SKY = '#c3d5dd';
 const moor = { low: new Color('#4f6647'), high: new Color('#8a7a58'), sea: new Color('#5d8297') };
 const POOL = '#a9c3cd';
 /** Pools and stones by which one sees that it moves; not of the site, but strewn over it. */
-const POOLS = 2500;
+const POOLS = 1400;
+/** A machine without a graphics chip draws it thirty times a second. */
+const MOST_POSTS = 10_000;
 const POOLS_WITHIN_M = 3500;
 const HAZE_FROM_M = 1500;
 const HAZE_TO_M = 14_000;
@@ -48,13 +50,13 @@ export class PilotsEye {
 
   constructor(canvas: HTMLCanvasElement, site: Site, home: Place) {
     // What is seen is read back to judge how well letters stand out from it.
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+    this.renderer = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true });
     const about = groundAbout(site.terrain, home);
     this.homeEast = about.homeEastM;
     this.homeNorth = about.homeNorthM;
     this.scene.background = new Color(SKY);
     this.scene.fog = new Fog(SKY, HAZE_FROM_M, HAZE_TO_M);
-    this.scene.add(...daylight(), groundMesh(site, moor), seaMesh(moor.sea));
+    this.scene.add(...daylight(), groundMesh(site, moor, MOST_POSTS), seaMesh(moor.sea));
     this.scene.add(pools(site, this.homeEast, this.homeNorth));
   }
 
@@ -83,8 +85,8 @@ export class PilotsEye {
 function pools(site: Site, homeEast: number, homeNorth: number): InstancedMesh {
   const random = new Random(61);
   const mesh = new InstancedMesh(
-    new CircleGeometry(1, 9).rotateX(-Math.PI / 2),
-    new MeshLambertMaterial({ color: POOL }),
+    new CircleGeometry(1, 7).rotateX(-Math.PI / 2),
+    new MeshBasicMaterial({ color: POOL }),
     POOLS,
   );
   const at = new Matrix4();

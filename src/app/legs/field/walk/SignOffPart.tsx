@@ -40,7 +40,8 @@ export function SignOffPart({ lines, now, blocker }: Props) {
   const why = whyNotSigned(lines);
   const sign = () => {
     const navigation = live('navigation');
-    const place = navigation?.hasFix ? { lat: navigation.latitude, lon: navigation.longitude } : {};
+    const { latitude: lat = 99, longitude: lon = 999, hasFix = false } = navigation ?? {};
+    const place = hasFix && Math.abs(lat) <= 90 && Math.abs(lon) <= 180 ? { lat, lon } : {};
     dispatch(
       fieldBookChanged({
         ...book,
