@@ -1,6 +1,13 @@
 /** Gives a text to the person as a file. */
-export function saveText(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+export const saveText = (name: string, type: string, text: string): void =>
+  save(name, new Blob([text], { type }));
+
+/** The same of bytes. */
+export const saveBytes = (name: string, type: string, bytes: Uint8Array): void =>
+  save(name, new Blob([bytes as Uint8Array<ArrayBuffer>], { type }));
+
+function save(name: string, blob: Blob): void {
+  const url = URL.createObjectURL(blob);
   const a = document.createElement('a');
   a.href = url;
   a.download = name;

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { BrandMark } from '../shell/BrandMark.tsx';
 import { useApp } from '../store/store.ts';
@@ -8,6 +8,8 @@ import { BeginForm } from './BeginForm.tsx';
 import { walkDemo } from './begin.ts';
 import { CraftList } from './CraftList.tsx';
 import { OpenFile } from './OpenFile.tsx';
+
+const EverythingPart = lazy(() => import('../offline/EverythingPart.tsx'));
 
 /** Where this is in the address bar, besides everywhere else before a craft is open. */
 const ALL_CRAFT = '/craft';
@@ -97,6 +99,9 @@ export default function Beginning() {
         </div>
         {own && <BeginForm busy={busy} onBegin={go} />}
         <CraftList busy={busy} onOpen={go} />
+        <Suspense>
+          <EverythingPart />
+        </Suspense>
       </main>
     </div>
   );

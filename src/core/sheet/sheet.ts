@@ -204,9 +204,9 @@ function findingsPart({ findings }: SheetInput): string {
 /** How the sheet looks, on a screen and on paper. */
 export const SHEET_STYLE = `
 :host, html { color: #22302b; background: #fff; font: 13px/18px "Barlow", system-ui, sans-serif; }
-main { max-width: 190mm; margin: 0 auto; padding: 6mm; }
-h1 { font-size: 24px; line-height: 30px; margin: 0 0 2px; }
-h2 { font-size: 16px; margin: 18px 0 4px; border-top: 1px solid #d8d1be; padding-top: 10px; }
+article { max-width: 190mm; margin: 0 auto; padding: 6mm; }
+.title { font-size: 24px; line-height: 30px; margin: 0 0 2px; }
+h2:not(.title) { font-size: 16px; margin: 18px 0 4px; border-top: 1px solid #d8d1be; padding-top: 10px; }
 h3 { font-size: 13px; margin: 10px 0 2px; }
 p { margin: 2px 0; }
 .soft { color: #5b6660; }
@@ -218,11 +218,11 @@ thead tr:not(:has(th:not(:empty))) { display: none; }
 pre { font: 11px/14px "IBM Plex Mono", ui-monospace, monospace; border: 1px solid #d8d1be; padding: 4px 6px; display: inline-block; margin: 2px 0; }
 tr, pre, h2, h3 { break-inside: avoid; }
 h2, h3 { break-after: avoid; }
-@media print { main { padding: 0; } body { margin: 12mm; } }
+@media print { article { padding: 0; } body { margin: 12mm; } }
 `;
 
-/** The sheet as what stands in a page. */
-export function sheetBody(input: SheetInput): string {
+/** The sheet as what stands in a page. @param title its heading: a page of its own begins with the first */
+export function sheetBody(input: SheetInput, title: 'h1' | 'h2' = 'h2'): string {
   const { name, board, site, setup, notes, now } = input;
   const about = [
     boardTitle(board),
@@ -232,7 +232,7 @@ export function sheetBody(input: SheetInput): string {
     setup && `set-up ${setup}`,
   ].filter(Boolean);
   return [
-    `<main><h1>${e(name)}</h1>`,
+    `<article><${title} class="title">${e(name)}</${title}>`,
     `<p class="soft">${e(about.join(', '))}. As of ${e(now.toISOString().slice(0, 16).replace('T', ' '))} UTC.</p>`,
     section('The craft', craftPart(input)),
     section('Outputs and ports', wiringPart(input)),
@@ -250,10 +250,10 @@ export function sheetBody(input: SheetInput): string {
             .map((l) => `<p>${e(l)}</p>`)
             .join(''),
     ),
-    '</main>',
+    '</article>',
   ].join('\n');
 }
 
 /** The sheet as a file of its own, which needs nothing else to be looked at. */
 export const sheetHtml = (input: SheetInput): string =>
-  `<!doctype html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n<meta name="viewport" content="width=device-width, initial-scale=1">\n<title>${e(input.name)}</title>\n<style>${SHEET_STYLE}</style>\n</head>\n<body>\n${sheetBody(input)}\n</body>\n</html>\n`;
+  `<!doctype html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n<meta name="viewport" content="width=device-width, initial-scale=1">\n<title>${e(input.name)}</title>\n<style>${SHEET_STYLE}</style>\n</head>\n<body>\n<main>${sheetBody(input, 'h1')}</main>\n</body>\n</html>\n`;

@@ -39,6 +39,7 @@ import { LayoutFile } from './picture/LayoutFile.tsx';
 import { LegibleLine } from './picture/LegibleLine.tsx';
 import type { Moment, PicturePainter } from './picture/PicturePainter.ts';
 import { PicturePlane } from './picture/PicturePlane.tsx';
+import { ProblemList } from './picture/ProblemList.tsx';
 import { SystemChoice } from './picture/SystemChoice.tsx';
 import { useFlightClock } from './picture/useFlightClock.ts';
 import { useFlownPicture } from './picture/useFlownPicture.ts';
@@ -143,7 +144,6 @@ export default function OverPictureStation() {
   const isLive =
     !flown && live !== null && live.columns === system.columns && live.layout === layout && onBoard;
   const moment = { ...momentAt(clock.atS), ...(isLive ? { told: live.cells } : {}) };
-  const first = problems[0];
   return (
     <>
       <Lead />
@@ -229,49 +229,11 @@ export default function OverPictureStation() {
             ))}
         </div>
       ) : (
-        first && (
-          <div
-            className={`mt-3 border-l-2 pl-3 ${grave.length > 0 ? 'border-red' : 'border-contour'}`}
-            role="status"
-          >
-            <p>
-              {first.says}{' '}
-              {first.mend && (
-                <TextButton tone="forest" onClick={() => put(first.mend!.edits)}>
-                  {first.mend.label}
-                </TextButton>
-              )}
-            </p>
-            {problems.length > 1 && (
-              <details className="mt-0.5 text-[13px]">
-                <summary className="text-soft">
-                  {problems.length - 1} more
-                  {grave.filter((p) => p.mend).length > 1 && (
-                    <TextButton
-                      tone="forest"
-                      className="ml-4"
-                      onClick={() => put(overlayMended(layout, config, system, values))}
-                    >
-                      Put all of it right
-                    </TextButton>
-                  )}
-                </summary>
-                <ul>
-                  {problems.slice(1).map((p) => (
-                    <li key={p.says} className="mt-0.5">
-                      {p.says}{' '}
-                      {p.mend && (
-                        <TextButton tone="forest" onClick={() => put(p.mend!.edits)}>
-                          {p.mend.label}
-                        </TextButton>
-                      )}
-                    </li>
-                  ))}
-                </ul>
-              </details>
-            )}
-          </div>
-        )
+        <ProblemList
+          problems={problems}
+          mended={() => overlayMended(layout, config, system, values)}
+          onPut={put}
+        />
       )}
       {chosen && placing[chosen] >= 0 && (
         <ItemPart
