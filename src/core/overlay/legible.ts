@@ -5,7 +5,7 @@ export const EASY_ARCMIN = 20;
 export const LEAST_ARCMIN = 16;
 
 /** A screen in the hand: height of its picture, and how far it is held, m. Ours: 13 cm across, at arm's length. */
-const SCREEN_ACROSS_M = 0.13;
+export const SCREEN_ACROSS_M = 0.13;
 const ARM_M = 0.6;
 
 /** How high a system's letters stand before the eye on a small screen at arm's length, arc minutes. */

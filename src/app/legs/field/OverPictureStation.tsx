@@ -20,6 +20,7 @@ import { sampleView } from '#core/overlay/sample.ts';
 import { type VideoId, videoSystems } from '#core/overlay/videoSystems.ts';
 import { viewAt } from '#core/overlay/view.ts';
 import type { Edits } from '#core/settings/draft.ts';
+import type { UnitSystem } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live as liveNow } from '../../live/telemetry.ts';
 import { selectValues } from '../../store/selectors.ts';
@@ -49,6 +50,11 @@ const placed = (layout: LayoutId, placing: Placing): Edits =>
 const isEmpty = (placing: Placing) => itemIds.every((id) => placing[id] < 0);
 const names = layoutIds.map((id) => id.toUpperCase()) as readonly Uppercase<LayoutId>[];
 
+const unitWords: Readonly<Record<UnitSystem, string>> = {
+  metric: 'm and m/s',
+  imperial: 'ft and mph',
+  aviation: 'ft and kt',
+};
 /** As often as a board tells its picture, ms. */
 const LIVE_MS = 200;
 /** Above the strip, looking along it: where the picture is from before anything was flown. */
@@ -60,6 +66,7 @@ export default function OverPictureStation() {
   const values = useApp(selectValues);
   const site = useApp((s) => s.site.current)!;
   const craft = useApp((s) => s.craft.file!.name);
+  const units = useApp((s) => s.ui.units);
   const rotors = useApp((s) => isRotorcraft(s.craft.airframe!));
   const [layout, setLayout] = useState<LayoutId>('a');
   const [chosen, setChosen] = useState<ItemId | null>(null);
@@ -254,6 +261,11 @@ export default function OverPictureStation() {
         <span className="flex items-center gap-2">
           <span className="text-soft">Told in</span>
           <SettingField name="overlay.units" />
+          {config.units !== units && (
+            <TextButton tone="forest" onClick={() => put({ 'overlay.units': units })}>
+              Tell it in {unitWords[units]}, as you read
+            </TextButton>
+          )}
         </span>
         <span className="flex items-center gap-2">
           <span className="text-soft">A figure too long</span>

@@ -2,10 +2,17 @@ import { type RefObject, useEffect, useState } from 'react';
 import type { OverlayConfig } from '#core/overlay/config.ts';
 import { columnOf, type ItemId, itemIds, itemName, rowOf } from '#core/overlay/items.ts';
 import { itemSize } from '#core/overlay/itemText.ts';
-import { EASY_ARCMIN, LEAST_ARCMIN, LEAST_CONTRAST, letterArcmin } from '#core/overlay/legible.ts';
+import {
+  EASY_ARCMIN,
+  LEAST_ARCMIN,
+  LEAST_CONTRAST,
+  letterArcmin,
+  SCREEN_ACROSS_M,
+} from '#core/overlay/legible.ts';
 import type { Placing } from '#core/overlay/place.ts';
 import type { VideoSystem } from '#core/overlay/videoSystems.ts';
-import { formatNumber } from '#core/units/units.ts';
+import { formatNumber, formatQuantity } from '#core/units/units.ts';
+import { useApp } from '../../../store/store.ts';
 import type { Moment, PicturePainter } from './PicturePainter.ts';
 
 /** The picture is looked at for a while before it is judged: what moves is not, ms. */
@@ -45,11 +52,12 @@ export function LegibleLine({
     }, RESTS_MS);
     return () => clearTimeout(timer);
   }, [painter, system, config, placing, moment.atS]);
+  const units = useApp((s) => s.ui.units);
   const arcmin = letterArcmin(system);
   return (
     <p className="basis-full text-[13px] text-soft">
-      On a screen of 13 cm at arm’s length a letter stands{' '}
-      <span className="num">{formatNumber(arcmin, 0)}</span> minutes of arc high:{' '}
+      On a screen of {formatQuantity(1000 * SCREEN_ACROSS_M, 'mm', units, units === 'metric' ? 0 : 1)} at
+      arm’s length a letter stands <span className="num">{formatNumber(arcmin, 0)}</span> minutes of arc high:{' '}
       {arcmin >= EASY_ARCMIN
         ? 'read with ease'
         : arcmin >= LEAST_ARCMIN
