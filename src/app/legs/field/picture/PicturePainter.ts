@@ -20,6 +20,15 @@ export interface Moment {
   readonly told?: Uint16Array | undefined;
 }
 
+/** A picture has to be there within this, or the site is drawn coarser: thirty a second and some to spare, ms. */
+const IN_TIME_MS = 27;
+/** Pictures farther apart than this are not those of a flight that plays, ms. */
+const STANDS_MS = 250;
+/** So many late ones in the mean until it is drawn coarser; by how much at least, and the coarsest there is. */
+const LATE = 5;
+const COARSER = 0.85;
+const COARSEST = 0.35;
+
 /** Paints what the pilot sees onto two canvases: the site as the camera sees it, and the cells over it. */
 export class PicturePainter {
   private cells = new Uint16Array(0);
@@ -28,6 +37,11 @@ export class PicturePainter {
   private eye: PilotsEye | null = null;
   private last: Moment | null = null;
   private ended = false;
+  /** Of the canvas's own size that the site is drawn at, and how it comes along. */
+  private share = 1;
+  private lastMs = 0;
+  private late = 0;
+  private fine: ReturnType<typeof setTimeout> | undefined;
 
   /** @param onFlat told where this machine cannot draw the site */
   constructor(
@@ -52,14 +66,46 @@ export class PicturePainter {
     const ratio = Math.min(2, window.devicePixelRatio);
     this.above.width = Math.round(width * ratio);
     this.above.height = Math.round(height * ratio);
-    this.eye?.size(width, height);
+    this.drawAt(this.share);
     this.drawn = null;
     if (this.last) this.paint(this.last);
   }
 
+  /** On a machine that does not come along the site is drawn coarser; the letters stay as they are. */
+  private keepPace(): void {
+    const now = performance.now();
+    const apart = now - this.lastMs;
+    this.lastMs = now;
+    if (apart > STANDS_MS) return;
+    this.late = Math.max(0, this.late + (apart > IN_TIME_MS ? 1 : -1));
+    if (this.late < LATE || this.share <= COARSEST) return;
+    this.late = 0;
+    // What it takes goes by the area.
+    const by = Math.min(COARSER, Math.max(0.5, Math.sqrt(IN_TIME_MS / apart)));
+    this.drawAt(Math.max(COARSEST, this.share * by));
+  }
+
+  private drawAt(share: number): void {
+    this.share = share;
+    const { clientWidth, clientHeight } = this.above;
+    this.eye?.size(Math.round(clientWidth * share), Math.round(clientHeight * share));
+  }
+
+  /** What stands still is drawn as finely as it can be. */
+  private fineOnceItStands(): void {
+    clearTimeout(this.fine);
+    if (this.share === 1) return;
+    this.fine = setTimeout(() => {
+      this.drawAt(1);
+      if (this.last) this.eye?.show(this.last.pose);
+    }, STANDS_MS);
+  }
+
   paint(m: Moment): void {
+    this.keepPace();
     this.last = m;
     this.eye?.show(m.pose);
+    this.fineOnceItStands();
     const g = this.above.getContext('2d');
     const { system } = m.config;
     if (!g || !system) return;
@@ -92,6 +138,7 @@ export class PicturePainter {
 
   end(): void {
     this.ended = true;
+    clearTimeout(this.fine);
     this.eye?.dispose();
   }
 }
