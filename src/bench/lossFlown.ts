@@ -1,5 +1,6 @@
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardModel } from '#core/board/model.ts';
+import { chargeAtRest } from '#core/flight/battery.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import { Random } from '#core/math/random.ts';
 import { latitudeAt, longitudeAt } from '#core/navigation/earth.ts';
@@ -72,6 +73,7 @@ export function flyLoss(
   const c = pfad.controller;
   const p = c.position;
   const { home, wind } = scenario;
+  const { battery } = craft.airframe;
   // The board's own place: metres from where its first fix was, which is home.
   const seen: LastSeen = {
     lat: latitudeAt(home.lat, p.north),
@@ -86,8 +88,11 @@ export function flyLoss(
     windMps: Math.max(0, wind.speedMps * (1 + 0.15 * random.normal())),
     throttle: c.command.throttle,
     returning: false,
-    batteryShare:
-      Math.max(0, 1 - c.usedMah / craft.airframe.battery.capacityMah) * (cause === 'empty' ? 0.08 : 1),
+    // As its voltage under load tells it, and never more than by the charge that was counted.
+    batteryShare: Math.min(
+      chargeAtRest(battery.chemistry, c.supplyV / battery.cells),
+      Math.max(0, 1 - c.usedMah / battery.capacityMah),
+    ),
   };
   const [north0, east0] = [p.north, p.east];
   flying.radio.on = false;

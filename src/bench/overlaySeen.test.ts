@@ -4,9 +4,9 @@ import { overlayConfigOf } from '#core/overlay/config.ts';
 import { drawOverlay, newAlarms, stepAlarms } from '#core/overlay/draw.ts';
 import { itemIds, placeKey } from '#core/overlay/items.ts';
 import { usualPlacing } from '#core/overlay/place.ts';
-import { viewAt } from '#core/overlay/view.ts';
+import { POSE_NUMBERS, viewAt } from '#core/overlay/view.ts';
 import { flyableDemo, torvholm } from '../testing/demoCraft.ts';
-import { flyOverlay, POSE_NUMBERS } from './overlaySeen.ts';
+import { flyOverlay } from './overlaySeen.ts';
 
 const craft = flyableDemo('turnstone');
 const shown = (values: typeof craft.values) => {

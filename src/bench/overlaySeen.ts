@@ -6,15 +6,12 @@ import { Rehearsal, type RehearsalInput } from './rehearsal.ts';
 
 /** How often the pilot's picture is kept, s. */
 const SEEN_EVERY_S = 0.2;
-/** Numbers of one pose: s since the launch, m north, east and up of home at its ground, then roll, pitch, yaw, rad. */
-export const POSE_NUMBERS = 7;
-
 /** What the pilot saw on a flight. */
 export interface OverlaySeen {
   readonly result: RehearsalResult;
   /** What the board knew, every `SEEN_EVERY_S`; by its own clock. */
   readonly tape: PackedViews;
-  /** Where the craft truly was at the same moments. */
+  /** Where the craft truly was at the same moments, `POSE_NUMBERS` each. */
   readonly poses: Float64Array;
   /** Pictures that reached the chip, and those that did not agree with their sum. */
   readonly pictures: number;

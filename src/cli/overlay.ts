@@ -1,8 +1,7 @@
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import { overlayProblems } from '#core/overlay/check.ts';
 import { overlayConfigOf } from '#core/overlay/config.ts';
-import { drawOverlay, newAlarms } from '#core/overlay/draw.ts';
-import { symbolOf, symbols } from '#core/overlay/glyphs.ts';
+import { picturedInText } from '#core/overlay/draw.ts';
 import { itemIds, itemName, layoutIds } from '#core/overlay/items.ts';
 import { layoutToToml } from '#core/overlay/layoutText.ts';
 import { carried } from '#core/overlay/place.ts';
@@ -33,11 +32,7 @@ export function showOverlay(craft: CraftFile, values: Values, on: string | undef
     const placing = there?.placing ?? own.layouts[id];
     const c = { ...own, system, layouts: { ...own.layouts, [id]: placing } };
     const problems = overlayProblems(id, c, system, values);
-    const cells = new Uint16Array(system.columns * system.rows);
-    drawOverlay(id, sampleView(c), c, system, newAlarms(), cells);
-    const picture = Array.from({ length: system.rows }, (_, row) =>
-      Array.from(cells.subarray(row * system.columns, (row + 1) * system.columns), letterOf).join(''),
-    );
+    const picture = picturedInText(id, sampleView(c), c, system);
     const text = layoutToToml(placing, system.id, own.words, `Layout ${id.toUpperCase()} of ${craft.name}`);
     return [{ layout: id, text, picture, problems, left: there?.left ?? [], instead: there?.instead ?? [] }];
   });
@@ -46,6 +41,7 @@ export function showOverlay(craft: CraftFile, values: Values, on: string | undef
   else {
     for (const l of layouts) {
       say(`${l.text}\n`);
+      say('Its figures are of a moment that never was.\n');
       const rule = `+${'-'.repeat(system.columns)}+\n`;
       say(`${rule}${l.picture.map((row) => `|${row}|\n`).join('')}${rule}`);
       for (const p of l.problems) {
@@ -61,11 +57,4 @@ export function showOverlay(craft: CraftFile, values: Values, on: string | undef
     );
   }
   return wrong ? 1 : 0;
-}
-
-/** A cell as a letter that any terminal has. */
-function letterOf(cell: number): string {
-  const code = cell & 0xff;
-  const symbol = symbolOf(code);
-  return symbol ? symbols[symbol].instead : String.fromCharCode(code);
 }

@@ -1,7 +1,6 @@
 import { groundAbout } from '#core/flight/terrain.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
 import { readFlightLog } from '#core/formats/flightLog.ts';
-import { DEG } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { endings, endingWords } from '#core/search/endings.ts';
 import { fallingCraft } from '#core/search/fallingCraft.ts';
@@ -11,6 +10,7 @@ import { seenInLog } from '#core/search/seenInLog.ts';
 import { searchWalk } from '#core/search/walk.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
+import { formatBearing } from '#core/units/units.ts';
 import { settingsOfFlight } from '#firmware/releases.ts';
 import { BadInput, readBytes } from './input.ts';
 import { say } from './output.ts';
@@ -50,7 +50,7 @@ export function showSearch(
   }
   const clock = log.fields.indexOf('seconds');
   say(
-    `Last seen at ${seen.lat.toFixed(5)}, ${seen.lon.toFixed(5)}, ${seen.heightM.toFixed(0)} m above the sea, ${seen.speedMps.toFixed(0)} m/s to ${bearing(seen.courseRad)}, ${(log.samples.at(-1)?.[clock] ?? 0).toFixed(0)} s after the board was switched on.\n`,
+    `Last seen at ${seen.lat.toFixed(5)}, ${seen.lon.toFixed(5)}, ${seen.heightM.toFixed(0)} m above the sea, ${seen.speedMps.toFixed(0)} m/s to ${formatBearing(seen.courseRad)}, ${(log.samples.at(-1)?.[clock] ?? 0).toFixed(0)} s after the board was switched on.\n`,
   );
   for (const e of endings)
     if (map.shares[e] >= 0.01)
@@ -60,9 +60,7 @@ export function showSearch(
   );
   for (const [i, s] of walk.slice(0, TOLD_STEPS).entries())
     say(
-      `  ${String(i + 1).padStart(2)}. ${s.distanceM.toFixed(0).padStart(5)} m at ${bearing(s.bearingRad)}, square of ${s.sideM.toFixed(0)} m: found by then in ${(100 * s.found).toFixed(0)} %\n`,
+      `  ${String(i + 1).padStart(2)}. ${s.distanceM.toFixed(0).padStart(5)} m at ${formatBearing(s.bearingRad)}, square of ${s.sideM.toFixed(0)} m: found by then in ${(100 * s.found).toFixed(0)} %\n`,
     );
   return 0;
 }
-
-const bearing = (rad: number) => `${String(Math.round(((rad / DEG) % 360) + 360) % 360).padStart(3, '0')}°`;

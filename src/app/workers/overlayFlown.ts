@@ -6,7 +6,7 @@ import type { PackedViews } from '#core/overlay/view.ts';
 /** A flight as it is played under an overlay. */
 export interface OverlayFlown {
   readonly tape: PackedViews;
-  /** Seven numbers each: s since the launch, m north and east of home, m above the sea, roll, pitch, yaw in rad. */
+  /** `POSE_NUMBERS` each. */
   readonly poses: Float64Array;
   /** What the board decided, s since the launch. */
   readonly moments: readonly { readonly atS: number; readonly text: string }[];

@@ -103,3 +103,20 @@ export function drawOverlay(
     });
   }
 }
+
+/** A picture as rows of letters that any page or terminal has. */
+export function picturedInText(
+  layout: LayoutId,
+  v: OverlayView,
+  c: OverlayConfig,
+  system: VideoSystem,
+): readonly string[] {
+  const cells = new Uint16Array(system.columns * system.rows);
+  drawOverlay(layout, v, c, system, newAlarms(), cells);
+  return Array.from({ length: system.rows }, (_, row) =>
+    Array.from(cells.subarray(row * system.columns, (row + 1) * system.columns), (cell) => {
+      const symbol = symbolOf(cell & 0xff);
+      return symbol ? symbols[symbol].instead : String.fromCharCode(cell & 0xff);
+    }).join(''),
+  );
+}

@@ -1,4 +1,4 @@
-import { formatClock } from '../units/units.ts';
+import { formatBearing, formatClock } from '../units/units.ts';
 import type { OverlayConfig } from './config.ts';
 import { type FigureShape, figure, figureColumns, LARGER_LENGTHS } from './figure.ts';
 import { AERIAL, AIM, arrowTo, BATTERY, barAt, DEGREE, HOUSE, SATELLITE } from './glyphs.ts';
@@ -35,12 +35,11 @@ function number(
 
 const length = (whole: number): FigureShape => ({ unit: 'm', whole, decimals: 0, larger: LARGER_LENGTHS });
 const charge: FigureShape = { unit: 'mah', whole: 5, decimals: 0 };
-const turn = (rad: number) => ((Math.round((rad * 180) / Math.PI) % 360) + 360) % 360;
 const degrees = (value: (v: OverlayView) => number): Item => ({
   size: () => width(4),
   text: (v) => {
     const rad = value(v);
-    return [`${Number.isFinite(rad) ? String(turn(rad)).padStart(3, '0') : '---'}${DEGREE}`];
+    return [`${Number.isFinite(rad) ? formatBearing(rad).slice(0, 3) : '---'}${DEGREE}`];
   },
 });
 const signed = (before: string, value: (v: OverlayView) => number): Item => ({

@@ -103,6 +103,9 @@ export interface PackedViews {
   readonly count: number;
 }
 
+/** Numbers of one pose beside a view: s since the launch, m north and east of home, m above the sea, then roll, pitch, yaw, rad. */
+export const POSE_NUMBERS = 7;
+
 /** Gathers views, and gives them packed. */
 export class ViewTape {
   private readonly numbers: number[] = [];

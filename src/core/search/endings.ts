@@ -131,6 +131,18 @@ export function sharesOf(craft: FallingCraft, seen: LastSeen): Readonly<Record<E
 const WILD_S = 18;
 /** What takes the link may take the motors as well: of ways home that ended, so many had hardly begun. Ours. */
 const AT_ONCE = 0.4;
+/** Turning while it climbs, rad/s; near to home, m, it circles with such a radius, m. Ours. */
+const CLIMB_TURN = 0.35;
+const ABOVE_HOME_M = 80;
+const ABOVE_HOME_RADIUS_M = 60;
+/** Of ways home that ended in the air, what a wing does then: glides home, circles down; else it falls. Ours. */
+const GLIDES_HOME = 0.55;
+const CIRCLES_DOWN = 0.25;
+/** A glide of less is a fall. */
+const LEAST_RATIO = 1.5;
+/** Banks that a craft without a hand at it settles into, rad. Ours. */
+const LEAST_BANK = 0.15;
+const MOST_BANK = 0.9;
 const STEP_S = 0.5;
 const LONGEST_S = 3600;
 /** Where it lies is told from the place it was last seen, m. */
@@ -247,7 +259,16 @@ export class EndingFlyer {
   /** A bank that a craft without a hand at it settles into; that of the settings where the board holds it. */
   private bank(): number {
     const { craft } = this.world;
-    return craft.action === 'glide' ? craft.circleBankRad : 0.15 + 0.75 * this.random.uniform();
+    return craft.action === 'glide' ? craft.circleBankRad : this.looseBank();
+  }
+
+  private looseBank(): number {
+    return LEAST_BANK + (MOST_BANK - LEAST_BANK) * this.random.uniform();
+  }
+
+  /** Sink of a level glide at a speed, as well as the ratio is known, m/s. */
+  private sinkAt(speed: number): number {
+    return speed / Math.max(LEAST_RATIO, this.world.craft.glideRatio * (1 + 0.2 * this.random.normal()));
   }
 
   /** How long it may still be flown, s. */
@@ -280,7 +301,7 @@ export class EndingFlyer {
   private glide(heading: number, turnRate: number): void {
     const { craft } = this.world;
     const speed = craft.glideMps * (1 + 0.12 * this.random.normal());
-    const sink = speed / Math.max(1.5, craft.glideRatio * (1 + 0.2 * this.random.normal()));
+    const sink = this.sinkAt(speed);
     let nose = heading;
     while (!this.down()) {
       nose += turnRate * STEP_S;
@@ -293,8 +314,7 @@ export class EndingFlyer {
     const { craft } = this.world;
     const load = 1 / Math.max(0.3, Math.cos(bank));
     const speed = craft.glideMps * Math.sqrt(load);
-    const sink =
-      (craft.glideMps / Math.max(1.5, craft.glideRatio * (1 + 0.2 * this.random.normal()))) * load ** 1.5;
+    const sink = this.sinkAt(craft.glideMps) * load ** 1.5;
     const rate = ((GRAVITY * Math.tan(bank)) / speed) * this.side();
     let nose = heading;
     while (!this.down()) {
@@ -345,7 +365,7 @@ export class EndingFlyer {
       if (distance < craft.seenM) break;
       const climb = this.height < top - 1 ? craft.climbMps : this.height > top + 1 ? -craft.climbMps : 0;
       if (craft.climbsFirst && this.height < top - 5) {
-        circled += 0.35 * STEP_S;
+        circled += CLIMB_TURN * STEP_S;
         const round = craft.rotors ? 0 : craft.cruiseMps;
         this.move(
           round * Math.cos(nose + circled),
@@ -368,21 +388,21 @@ export class EndingFlyer {
       return;
     }
     const how = this.random.uniform();
-    if (how < 0.55) this.glideHome(nose);
-    else if (how < 0.8) this.spiral(nose, 0.15 + 0.75 * this.random.uniform());
+    if (how < GLIDES_HOME) this.glideHome(nose);
+    else if (how < GLIDES_HOME + CIRCLES_DOWN) this.spiral(nose, this.looseBank());
     else this.fall(craft.cruiseMps, nose, 0);
   }
 
   /** Without its motor the board still points it home. */
   private glideHome(nose: number): void {
     const { craft } = this.world;
-    const sink = craft.glideMps / Math.max(1.5, craft.glideRatio * (1 + 0.2 * this.random.normal()));
+    const sink = this.sinkAt(craft.glideMps);
     let to = nose;
     while (!this.down()) {
       const north = this.homeNorth - this.north;
       const east = this.homeEast - this.east;
-      if (Math.hypot(north, east) > 80) to = Math.atan2(east, north);
-      else to += (STEP_S * craft.glideMps) / 60;
+      if (Math.hypot(north, east) > ABOVE_HOME_M) to = Math.atan2(east, north);
+      else to += (STEP_S * craft.glideMps) / ABOVE_HOME_RADIUS_M;
       this.move(craft.glideMps * Math.cos(to), craft.glideMps * Math.sin(to), -sink, 1);
     }
   }

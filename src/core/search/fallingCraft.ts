@@ -30,14 +30,19 @@ export interface FallingCraft {
   readonly seenM: number;
 }
 
-/** Propellers that stand or turn with the wind cost a glide this much of its ratio. Ours, from glides in the bench. */
+/** Hands off, with propellers standing, a glide has this much of its best ratio: as three of four wings glide in the bench (`bench/lossFlown.test.ts`); a delta sinks faster. */
 const STANDING = 0.75;
-/** Drag area of what tumbles over its wing's area, or over the square between its rotors. Hoerner 1965, plates broadside and edge-on by turns. */
+/** Drag area of what tumbles over its wing's area, or over a quarter of the square about its rotors. Ours. */
 const TUMBLING = 0.55;
 /** Of its greatest sink, as the firmware comes down by itself. */
 const COMES_DOWN = 0.6;
 const SEEN_M = 60;
+/** Of a battery's charge that flies. */
 const USABLE = 0.85;
+/** Where nobody can say what level flight takes, W. */
+const USUAL_W = 300;
+/** Of a cell in the mean, V. */
+const CELL_V = 3.7;
 
 /** What a search needs to know of a craft and of what its board does at a loss. */
 export function fallingCraft(airframe: Airframe, values: Values): FallingCraft {
@@ -53,7 +58,7 @@ export function fallingCraft(airframe: Airframe, values: Values): FallingCraft {
     ...{ speedMps: cruiseMps, climbMps: 0, load: 1 },
   });
   const { battery } = airframe;
-  const joules = battery.cells * 3.7 * battery.capacityMah * 3.6 * USABLE;
+  const joules = battery.cells * CELL_V * battery.capacityMah * 3.6 * USABLE;
   return {
     rotors,
     // Hands off it flies as it was trimmed to cruise; never slower than it can.
@@ -66,7 +71,7 @@ export function fallingCraft(airframe: Airframe, values: Values): FallingCraft {
       COMES_DOWN * Number(settingOf(values, 'nav.sink') ?? 2),
     ),
     climbMps: Number(settingOf(values, 'nav.climb') ?? 2),
-    enduranceS: joules / (Number.isFinite(watts) ? Math.max(5, watts) : 300),
+    enduranceS: joules / (Number.isFinite(watts) ? Math.max(5, watts) : USUAL_W),
     action: settingOf(values, 'lost.action') ?? 'nothing',
     beforeS: Number(settingOf(values, 'lost.notice') ?? 1) + Number(settingOf(values, 'lost.guard') ?? 1),
     circleBankRad: Number(settingOf(values, 'lost.glideBank') ?? 20) * DEG,

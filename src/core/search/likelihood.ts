@@ -15,7 +15,6 @@ export interface Likelihood {
   readonly order: Uint32Array;
   /** How likely each ending was taken to be. */
   readonly shares: Readonly<Record<Ending, number>>;
-  readonly flights: number;
 }
 
 /** Where a flight ended; all of them together are the cloud. */
@@ -46,7 +45,7 @@ const spreadOf: Readonly<Record<Ending, 0 | 1 | 2>> = {
 const OUTLIERS = 0.004;
 
 /**
- * Flies plausible endings. Parts of them, by different seeds, can be flown side by side and put together.
+ * Flies plausible endings from where it was last seen. Equal questions have equal answers.
  * @param flights how many
  */
 export function flyEndings(world: SearchWorld, flights: number, seed: number): Cloud {
@@ -75,21 +74,6 @@ function picked(shares: Readonly<Record<Ending, number>>, at: number): Ending {
     if (left < 0) return ending;
   }
   return 'fall';
-}
-
-export function together(clouds: readonly Cloud[]): Cloud {
-  const count = clouds.reduce((n, c) => n + c.count, 0);
-  const north = new Float64Array(count);
-  const east = new Float64Array(count);
-  const spread = new Uint8Array(count);
-  let at = 0;
-  for (const c of clouds) {
-    north.set(c.north, at);
-    east.set(c.east, at);
-    spread.set(c.spread, at);
-    at += c.count;
-  }
-  return { north, east, spread, count };
 }
 
 /** A square that was looked over, by its middle from the place where it was last seen, m. */
@@ -156,7 +140,6 @@ export function likelihoodOf(cloud: Cloud, world: SearchWorld): Likelihood {
     ...{ cellM, columns, rows, westM, southM },
     ...ranked(all),
     shares: sharesOf(world.craft, world.seen),
-    flights: cloud.count,
   };
 }
 

@@ -8,8 +8,7 @@ import type { Finding } from '../findings/rule.ts';
 import { escapeXml } from '../formats/gpx.ts';
 import { modeNames, switchedModes } from '../modes/modes.ts';
 import { overlayConfigOf } from '../overlay/config.ts';
-import { drawOverlay, newAlarms } from '../overlay/draw.ts';
-import { symbolOf, symbols } from '../overlay/glyphs.ts';
+import { picturedInText } from '../overlay/draw.ts';
 import { itemIds, layoutIds } from '../overlay/items.ts';
 import { sampleView } from '../overlay/sample.ts';
 import { type Catalogue, sameValue, type Values } from '../settings/catalogue.ts';
@@ -162,18 +161,11 @@ function picturePart({ values }: SheetInput): string {
   const c = overlayConfigOf(values);
   const { system } = c;
   if (!system) return '';
-  const drawn = new Uint16Array(system.columns * system.rows);
   return layoutIds
     .filter((id) => itemIds.some((i) => c.layouts[id][i] >= 0))
     .map((id) => {
-      drawOverlay(id, sampleView(c), c, system, newAlarms(), drawn);
-      const rows = Array.from({ length: system.rows }, (_, row) =>
-        Array.from(drawn.subarray(row * system.columns, (row + 1) * system.columns), (cell) => {
-          const symbol = symbolOf(cell & 0xff);
-          return symbol ? symbols[symbol].instead : String.fromCharCode(cell & 0xff);
-        }).join(''),
-      );
-      return `<h3>Layout ${id.toUpperCase()}, ${e(system.name)}</h3><pre>${e(rows.join('\n'))}</pre>`;
+      const rows = picturedInText(id, sampleView(c), c, system);
+      return `<h3>Layout ${id.toUpperCase()}, ${e(system.name)}</h3><p class="soft">Its figures are of a moment that never was.</p><pre>${e(rows.join('\n'))}</pre>`;
     })
     .join('');
 }

@@ -93,6 +93,12 @@ export function formatNumber(value: number, digits?: number): string {
   return trimmed === '-0' ? '0' : trimmed;
 }
 
+/** "045°" from an angle from north, rad, whichever way it was counted. */
+export function formatBearing(rad: number): string {
+  const deg = ((Math.round((rad * 180) / Math.PI) % 360) + 360) % 360;
+  return `${String(deg).padStart(3, '0')}°`;
+}
+
 /** "5 min 40 s" from seconds. */
 export function formatDuration(seconds: number): string {
   const s = Math.round(seconds);

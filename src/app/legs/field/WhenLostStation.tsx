@@ -6,7 +6,7 @@ import { endings, endingWords } from '#core/search/endings.ts';
 import type { LastSeen, Search } from '#core/search/lastSeen.ts';
 import { withSearched } from '#core/search/likelihood.ts';
 import { inSight, searchWalk } from '#core/search/walk.ts';
-import { formatQuantity } from '#core/units/units.ts';
+import { formatBearing, formatQuantity } from '#core/units/units.ts';
 import { saveText, slug } from '../../files.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
@@ -274,7 +274,7 @@ export default function WhenLostStation() {
             <li key={`${s.north} ${s.east}`} className="text-soft">
               <b className="num font-medium text-ink">{i + 2}</b>{' '}
               <span className="num">{formatQuantity(s.distanceM, 'm', units, 0)}</span> at{' '}
-              <span className="num">{bearingText(s.bearingRad)}</span>, found by then{' '}
+              <span className="num">{formatBearing(s.bearingRad)}</span>, found by then{' '}
               <span className="num">{Math.round(100 * s.found)} %</span>
             </li>
           ))}
@@ -312,9 +312,6 @@ export default function WhenLostStation() {
     </>
   );
 }
-
-const bearingText = (rad: number): string =>
-  `${String(((Math.round(rad / DEG) % 360) + 360) % 360).padStart(3, '0')}°`;
 
 function Shade({ of }: { readonly of: number }) {
   return <span aria-hidden className="inline-block h-3 w-4 rounded-[2px] bg-roll" style={{ opacity: of }} />;

@@ -1,6 +1,6 @@
 import { DEG } from '#core/math/scalar.ts';
 import type { WalkStep } from '#core/search/walk.ts';
-import { displayOf, formatNumber } from '#core/units/units.ts';
+import { displayOf, formatBearing, formatNumber } from '#core/units/units.ts';
 import { useApp } from '../../../store/store.ts';
 import { Button } from '../../../ui/Button.tsx';
 
@@ -16,7 +16,6 @@ interface Props {
 export function NextSquare({ step, sees, onSearched, onFound }: Props) {
   const units = useApp((s) => s.ui.units);
   const { symbol, factor } = displayOf('m', units);
-  const bearing = ((Math.round(step.bearingRad / DEG) % 360) + 360) % 360;
   return (
     <section aria-label="The next square">
       <p className="label">Walk there next</p>
@@ -27,7 +26,7 @@ export function NextSquare({ step, sees, onSearched, onFound }: Props) {
           <text y={-11} fontSize={6} textAnchor="middle" fill="var(--soft)">
             N
           </text>
-          <g transform={`rotate(${bearing})`}>
+          <g transform={`rotate(${step.bearingRad / DEG})`}>
             <path d="M0 -20 5.500 6 0 2.500 -5.500 6Z" fill="var(--forest)" />
           </g>
         </svg>
@@ -35,7 +34,7 @@ export function NextSquare({ step, sees, onSearched, onFound }: Props) {
           <span className="num text-[24px] font-medium">{formatNumber(step.distanceM * factor, 0)}</span>{' '}
           <span className="text-[15px] text-soft">{symbol}</span>
           <br />
-          <span className="num text-[20px]">{String(bearing).padStart(3, '0')}°</span>
+          <span className="num text-[20px]">{formatBearing(step.bearingRad)}</span>
         </p>
       </div>
       <p className="mt-1 text-[13px] text-soft">

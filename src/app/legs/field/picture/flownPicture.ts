@@ -1,11 +1,8 @@
 import type { OverlayConfig } from '#core/overlay/config.ts';
 import { type AlarmStates, newAlarms, stepAlarms } from '#core/overlay/draw.ts';
-import { indexAt, type PackedViews, viewAt } from '#core/overlay/view.ts';
+import { indexAt, type PackedViews, POSE_NUMBERS, viewAt } from '#core/overlay/view.ts';
 import type { OverlayFlown } from '../../../workers/overlayFlown.ts';
 import type { Pose } from './pilotsEye.ts';
-
-/** Numbers of a pose in what the worker gives. */
-const POSE_NUMBERS = 7;
 
 export const endOf = ({ poses }: OverlayFlown): number => poses[poses.length - POSE_NUMBERS] ?? 0;
 

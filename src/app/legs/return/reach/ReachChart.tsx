@@ -6,7 +6,7 @@ import type { RouteMoment } from '#core/plan/routeWay.ts';
 import type { Limit } from '#core/reach/homeMarch.ts';
 import { limitFigure, limitNames } from '#core/reach/place.ts';
 import type { Site } from '#core/site/site.ts';
-import { formatQuantity } from '#core/units/units.ts';
+import { formatBearing, formatQuantity } from '#core/units/units.ts';
 import { NoReturnMark } from '../../../drawing/NoReturnMark.tsx';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../../drawing/siteFrame.ts';
@@ -217,7 +217,7 @@ export function ReachChart(props: Props) {
           stroke="var(--sheet)"
           strokeWidth={0.6}
         >
-          {String(bearingDeg).padStart(3, '0')}°
+          {formatBearing(bearingDeg * DEG)}
         </text>
       </g>
       <WindHandle wind={wind} onWind={onWind} x={7} y={frame.height - 11} />
