@@ -31,10 +31,12 @@ const signOffSchema = z.object({
 });
 export type SignOff = Readonly<z.infer<typeof signOffSchema>>;
 
+export const MOST_SIGN_OFFS = 2000;
+
 /** What of a craft's days out is kept in its file. */
 export const fieldBookSchema = z.object({
   kit: z.array(kitItemSchema).max(200).default([]),
-  signOffs: z.array(signOffSchema).max(2000).default([]),
+  signOffs: z.array(signOffSchema).max(MOST_SIGN_OFFS).default([]),
 });
 export type FieldBook = Readonly<z.infer<typeof fieldBookSchema>>;
 export const EMPTY_BOOK: FieldBook = { kit: [], signOffs: [] };

@@ -156,6 +156,13 @@ export default function OverPictureStation() {
       <Lead />
       <div className="mt-2 mb-3">
         <SystemChoice value={system.id} onChange={choose} />
+        <TextButton
+          tone="soft"
+          className="mt-1 text-[13px]"
+          onClick={() => put({ 'overlay.system': 'none' })}
+        >
+          This craft has no picture
+        </TextButton>
       </div>
       {said && (
         <Notice
@@ -219,6 +226,12 @@ export default function OverPictureStation() {
           Live: this is what the board writes over the picture now.
         </p>
       )}
+      {!isLive && !flown && (
+        <p className="mt-1 text-[13px] text-soft">
+          A moment that never was, to lay things out by: its figures are nobody’s. Rehearse it to see a
+          flight, or plug the board in.
+        </p>
+      )}
       {flown && <ClockBar clock={clock} endS={endS} moments={flown.moments} />}
       {flown && <p className="mt-1 text-[13px] text-soft">{flown.verdict}</p>}
       {isEmpty(placing) ? (
@@ -253,7 +266,11 @@ export default function OverPictureStation() {
           }}
         />
       )}
-      <ItemLists {...{ system, config, placing, wrong, chosen }} view={moment.view} onPick={pick} />
+      <ItemLists
+        {...{ system, config, placing, wrong, chosen }}
+        view={isLive ? null : moment.view}
+        onPick={pick}
+      />
       <section
         aria-label="How it is told"
         className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2 border-line border-t pt-3"

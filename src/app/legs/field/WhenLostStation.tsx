@@ -1,6 +1,5 @@
 import { useMemo, useState } from 'react';
 import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
-import { DEG } from '#core/math/scalar.ts';
 import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
 import { endings, endingWords } from '#core/search/endings.ts';
 import type { LastSeen, Search } from '#core/search/lastSeen.ts';
@@ -20,6 +19,7 @@ import { Notice } from '../../ui/Notice.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { workshop } from '../../workers/index.ts';
 import { Lead } from '../Lead.tsx';
+import { fromBoard, fromRehearsal, TYPED, toBeTyped } from './lost/lastWord.ts';
 import { NextSquare } from './lost/NextSquare.tsx';
 import { PlaceField } from './lost/PlaceField.tsx';
 import { placeFrom, SearchMap } from './lost/SearchMap.tsx';
@@ -27,7 +27,6 @@ import { SeenPart } from './lost/SeenPart.tsx';
 import { useLikelihood } from './lost/useLikelihood.ts';
 
 const LIVE_MS = 1000;
-const USUAL_HEIGHT_M = 100;
 const views = ['all of it', 'the squares'] as const;
 /** As far as the walk is written out. */
 const TOLD_STEPS = 8;
@@ -42,7 +41,7 @@ export default function WhenLostStation() {
   const capacity = useApp((s) => s.craft.airframe!.battery.capacityMah);
   const lost = useApp((s) => s.craft.file!.lost);
   const flown = useApp((s) => s.rehearsal.result);
-  const wind = useApp((s) => s.rehearsal.scenario.wind);
+  const scenario = useApp((s) => s.rehearsal.scenario);
   const navigation = useSampled(() => live('navigation'), LIVE_MS);
   const [fault, setFault] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -84,51 +83,15 @@ export default function WhenLostStation() {
       }),
     );
   };
-  const ofWind = { windFromRad: wind.fromDeg * DEG, windMps: wind.speedMps };
-  const fromBoard = () => {
-    if (!navigation?.hasFix) return;
-    begin(
-      {
-        ...{ lat: navigation.latitude, lon: navigation.longitude, heightM: navigation.height, accuracyM: 3 },
-        ...{ courseRad: navigation.course, speedMps: navigation.groundSpeed, climbMps: 0, returning: false },
-        ...ofWind,
-      },
-      'the board on the cable',
-    );
+  const ofBoard = () => {
+    const last = fromBoard(scenario, site.home);
+    if (last) begin(last, 'the board that is connected');
   };
-  const fromRehearsal = () => {
+  const ofRehearsal = () => {
     if (!flown) return;
-    const noticed = flown.lostLink.find((s) => s.state === 'noticed');
-    const i = Math.max(
-      1,
-      flown.track.findIndex((p) => p.atS >= (noticed?.atS ?? flown.seconds)),
-    );
-    const [before, p] = [flown.track[i - 1]!, flown.track[i] ?? flown.track.at(-1)!];
-    const dt = Math.max(0.1, p.atS - before.atS);
-    const north = northOf(before.lat, p.lat);
-    const east = eastOf(before.lat, before.lon, p.lon);
-    begin(
-      {
-        ...{ lat: p.lat, lon: p.lon, heightM: p.heightM, accuracyM: 3, speedMps: p.groundspeedMps },
-        ...{ courseRad: Math.atan2(east, north), climbMps: (p.heightM - before.heightM) / dt },
-        ...{ returning: p.mode === 'return', ...ofWind },
-      },
-      noticed ? 'the rehearsal, where its link was lost' : 'the end of the rehearsal',
-    );
+    const { seen: last, by } = fromRehearsal(flown, scenario);
+    begin(last, by);
   };
-  const typed = () =>
-    begin(
-      {
-        ...{
-          lat: site.home.lat,
-          lon: site.home.lon,
-          heightM: site.home.heightM + USUAL_HEIGHT_M,
-          accuracyM: 30,
-        },
-        ...{ courseRad: 0, speedMps: 15, climbMps: 0, returning: false, ...ofWind },
-      },
-      'what is typed here',
-    );
   const openLog = async (file: File) => {
     const found = await workshop().openSeen(file, site.home, capacity);
     if ('refused' in found) setFault(`${found.refused} Nothing was changed.`);
@@ -151,13 +114,15 @@ export default function WhenLostStation() {
       <FileWords label="Flight log" accept=".cbor,.log,application/cbor" onFile={(f) => void openLog(f)}>
         Open a log
       </FileWords>
-      <TextButton disabled={!navigation?.hasFix} onClick={fromBoard}>
-        From the board’s last word
+      <TextButton disabled={!navigation?.hasFix} onClick={ofBoard}>
+        From the board that is connected
       </TextButton>
-      <TextButton disabled={!flown} onClick={fromRehearsal}>
+      <TextButton disabled={!flown} onClick={ofRehearsal}>
         From the last rehearsal, for practice
       </TextButton>
-      {!lost && <Button onClick={typed}>Type what is known</Button>}
+      {!lost && (
+        <Button onClick={() => begin(toBeTyped(scenario, site.home), TYPED)}>Type what is known</Button>
+      )}
     </div>
   );
   if (!lost || !seen)
@@ -203,6 +168,12 @@ export default function WhenLostStation() {
     <>
       <Lead />
       {(fault ?? flightFault) && <Notice>{fault ?? flightFault}</Notice>}
+      {lost.by === TYPED && seen.lat === site.home.lat && seen.lon === site.home.lon && (
+        <Notice tone="amber">
+          Nothing was typed yet: what stands below is home, a hundred metres up. Put in where it was last
+          seen, how high, and which way it went.
+        </Notice>
+      )}
       {seen.heightM < below - 5 && (
         <Notice tone="amber">
           The ground there is {formatQuantity(below, 'm', units)} above the sea, higher than the craft is said

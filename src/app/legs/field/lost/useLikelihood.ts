@@ -8,12 +8,12 @@ import { workshop } from '../../../workers/index.ts';
 /** Figures are being typed: the endings are flown once they rest, ms. */
 const RESTS_MS = 250;
 
-/** The map of where it may lie, flown anew whenever something changes that it rests on; the one before stands meanwhile. */
+/** The map of where it may lie, flown anew whenever something changes that it rests on; none meanwhile, since the one before is of something else. */
 export function useLikelihood(seen: LastSeen | null) {
   const values = useApp(selectValues);
   const airframe = useApp((s) => s.craft.airframe)!;
   const site = useApp((s) => s.site.current)!;
-  const [map, setMap] = useState<{ readonly map: Likelihood; readonly of: LastSeen } | null>(null);
+  const [map, setMap] = useState<{ readonly map: Likelihood; readonly of: readonly unknown[] } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [flying, setFlying] = useState(false);
   const newest = useRef(0);
@@ -29,7 +29,7 @@ export function useLikelihood(seen: LastSeen | null) {
         .search(airframe, values, site, seen)
         .then((found) => {
           if (mine !== newest.current) return;
-          setMap({ map: found, of: seen });
+          setMap({ map: found, of: [seen, values, airframe, site] });
           setFault(null);
         })
         .catch((error: unknown) => {
@@ -42,5 +42,6 @@ export function useLikelihood(seen: LastSeen | null) {
     }, RESTS_MS);
     return () => clearTimeout(timer);
   }, [seen, values, airframe, site]);
-  return { map: map && seen ? map.map : null, flying, fault };
+  const asked = [seen, values, airframe, site];
+  return { map: map && asked.every((x, i) => x === map.of[i]) ? map.map : null, flying, fault };
 }

@@ -11,7 +11,8 @@ interface Props {
   readonly system: VideoSystem;
   readonly config: OverlayConfig;
   readonly placing: Placing;
-  readonly view: OverlayView;
+  /** Of what each says now; null where that is another's to tell. */
+  readonly view: OverlayView | null;
   readonly wrong: ReadonlySet<ItemId>;
   readonly chosen: ItemId | null;
   /** Shows one that is not shown, and chooses one that is. */
@@ -31,7 +32,8 @@ export function ItemLists({ system, config, placing, view, wrong, chosen, onPick
               .map((id) => {
                 const shown = placing[id] >= 0;
                 const draws = system.draws(id);
-                const says = id === 'horizon' || id === 'aim' ? '' : readable(itemText(id, view, config));
+                const says =
+                  !view || id === 'horizon' || id === 'aim' ? '' : readable(itemText(id, view, config));
                 const state = wrong.has(id) ? 'blocked' : shown ? 'proven' : 'open';
                 return (
                   <li key={id}>

@@ -86,14 +86,15 @@ export function PicturePlane(props: Props) {
         const cell = held?.item === item ? held.cell : placing[item];
         const size = itemSize(item, config);
         const draws = system.draws(item) === true;
-        const says = readable(itemText(item, moment.view, config));
+        // A board's own picture is read by eye: what it writes is not known item by item.
+        const says = moment.told ? '' : readable(itemText(item, moment.view, config));
         return (
           <button
             key={item}
             type="button"
             data-item={item}
             aria-pressed={item === chosen}
-            aria-label={`${itemName(item)}, row ${rowOf(cell) + 1}, column ${columnOf(cell) + 1}${draws ? `, shows ${says || 'nothing'}` : ', not drawn by this system'}${wrong.has(item) ? ', something is wrong with it' : ''}. Arrows move it, Delete takes it off.`}
+            aria-label={`${itemName(item)}, row ${rowOf(cell) + 1}, column ${columnOf(cell) + 1}${draws ? `${moment.told ? '' : `, shows ${says || 'nothing'}`}` : ', not drawn by this system'}${wrong.has(item) ? ', something is wrong with it' : ''}. Arrows move it, Delete takes it off.`}
             className={`absolute cursor-grab touch-none rounded-[2px] border ${
               wrong.has(item)
                 ? 'border-[#ff8a7a] border-dashed bg-[repeating-linear-gradient(135deg,#b3261e66_0_4px,transparent_4px_9px)]'

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { EMPTY_BOOK, type KitItem, type KitKind, kitKinds } from '#core/field/fieldBook.ts';
+import { EMPTY_BOOK, type KitItem, type KitKind, kitKinds, MOST_SIGN_OFFS } from '#core/field/fieldBook.ts';
 import { agedWords, ageOf, signedOff, whyNotSigned, withItem } from '#core/field/signOff.ts';
 import type { WalkLine } from '#core/field/walk.ts';
 import { formatQuantity } from '#core/units/units.ts';
@@ -46,7 +46,8 @@ export function SignOffPart({ lines, now, blocker }: Props) {
       fieldBookChanged({
         ...book,
         signOffs: [
-          ...book.signOffs,
+          // The oldest go once there are as many as a craft's file holds.
+          ...book.signOffs.slice(1 - MOST_SIGN_OFFS),
           signedOff(lines, new Date(), {
             site,
             ...chosen,
@@ -87,6 +88,15 @@ export function SignOffPart({ lines, now, blocker }: Props) {
             }}
             onChoose={(name) => setChosen({ ...chosen, [kind]: name })}
             onAdd={(name) => add(kind, name)}
+            onRetire={(name) => {
+              dispatch(
+                fieldBookChanged({
+                  ...book,
+                  kit: book.kit.filter((k) => k.kind !== kind || k.name !== name),
+                }),
+              );
+              setChosen({ ...chosen, [kind]: '' });
+            }}
           />
         ))}
         <div>
@@ -160,6 +170,7 @@ function KitChoice({
   told,
   onChoose,
   onAdd,
+  onRetire,
 }: {
   readonly kind: KitKind;
   readonly value: string;
@@ -167,6 +178,8 @@ function KitChoice({
   readonly told: (item: KitItem) => { readonly age: string; readonly mind: string | null };
   readonly onChoose: (name: string) => void;
   readonly onAdd: (name: string) => void;
+  /** It is not used any more; flights that were signed off with it stay. */
+  readonly onRetire: (name: string) => void;
 }) {
   const item = items.find((i) => i.name === value);
   const about = item && told(item);
@@ -188,7 +201,14 @@ function KitChoice({
           ))}
         </Select>
       )}
-      {about && <p className="mt-0.5 text-[13px] text-soft">{about.age}</p>}
+      {item && about && (
+        <p className="mt-0.5 text-[13px] text-soft">
+          {about.age}.{' '}
+          <TextButton tone="soft" onClick={() => onRetire(item.name)}>
+            No longer used
+          </TextButton>
+        </p>
+      )}
       {about?.mind && <p className="text-[13px] text-amber">{about.mind}</p>}
       <p className="mt-1 text-[13px]">
         <span className="text-soft">{items.length > 0 ? 'another: ' : 'by name: '}</span>
