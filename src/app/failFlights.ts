@@ -9,7 +9,7 @@ import { failFlown, failsBegun, failsEnded } from './store/failsSlice.ts';
 import { selectProofWorld, toFly } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import { crew } from './workers/crew.ts';
-import type { ToFly } from './workers/workshop.worker.ts';
+import type { ToFly } from './workers/toFly.ts';
 
 /** Flies the table of what may go wrong, in as many workers as the machine has to spare; only what is not known yet. */
 

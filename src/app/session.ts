@@ -13,7 +13,7 @@ import { selectProofWorld, toFly } from './store/selectors.ts';
 import { store } from './store/store.ts';
 import { uiChanged } from './store/uiSlice.ts';
 import { type BenchControls, bench, workshop } from './workers/index.ts';
-import type { ToFly } from './workers/workshop.worker.ts';
+import type { ToFly } from './workers/toFly.ts';
 
 /**
  * What the application does with the world outside: the link, the bench, the files. Components call these and

@@ -1,7 +1,5 @@
 import { gyrosOn } from '#core/board/model.ts';
-import { type Health, healthSteps } from '#core/estimation/health.ts';
 import { parsed } from '#core/parsed.ts';
-import { systems } from '#core/sensors/satellites.ts';
 import type { SettingValue } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { settingOf } from '#core/settings/typed.ts';
@@ -16,13 +14,7 @@ import {
   requestSchema,
 } from '#core/wire/messages.ts';
 import { Refused } from '#core/wire/refusals.ts';
-import {
-  isGroup,
-  type Status,
-  type TelemetryGroup,
-  telemetryGroups,
-  tuneStates,
-} from '#core/wire/telemetry.ts';
+import { isGroup, type TelemetryGroup, telemetryGroups } from '#core/wire/telemetry.ts';
 import { OUTPUT_COUNT } from './catalogue/counts.ts';
 import type { CommitResult, Pfad } from './pfad.ts';
 import { framesOn, notPassedOn, procedureKinds } from './procedures.ts';
@@ -30,6 +22,7 @@ import { streamSources } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { SelfTester } from './selfTest.ts';
 import { servicesOf } from './services.ts';
+import { told } from './told.ts';
 import { WRITTEN_VERSION } from './versions.ts';
 
 interface WriteSession {
@@ -111,10 +104,16 @@ export class BoardLink {
       this.lateS = Math.max(this.lateS, now - rate.dueS);
       rate.dueS = Math.max(rate.dueS + rate.everyS, now);
       this.telemetryNumber = (this.telemetryNumber + 1) >>> 0;
-      this.send(
-        encodeFrame({ t: 'tm', g: group, n: this.telemetryNumber, at: now, v: this.telemetry(group) }),
-      );
+      this.send(encodeFrame({ t: 'tm', g: group, n: this.telemetryNumber, at: now, v: this.told(group) }));
     }
+  }
+
+  private told(group: TelemetryGroup): unknown {
+    if (group !== 'services') return told(group, this.pfad, this.readings);
+    const { damaged, tooLong } = this.reader.counts;
+    const services = servicesOf(this.pfad, this.readings, this.lateS, damaged + tooLong);
+    this.lateS = 0;
+    return services;
   }
 
   private receive(message: unknown): void {
@@ -345,155 +344,6 @@ export class BoardLink {
     }
     w.committed = this.pfad.commit(edits);
     return w.committed;
-  }
-
-  private telemetry(group: TelemetryGroup): unknown {
-    const c = this.pfad.controller;
-    const r = this.readings;
-    switch (group) {
-      case 'attitude': {
-        const a = c.attitude;
-        return [a.roll, a.pitch, a.yaw, a.rates[0], a.rates[1], a.rates[2]];
-      }
-      case 'outputs':
-        return Array.from(c.pulses);
-      case 'answers':
-        return c.wouldGive;
-      case 'receiver':
-        return [...c.input.channels, c.linkAlive ? c.input.quality : 0, Math.min(c.input.frameAge, 9999)];
-      case 'radio':
-        return [c.input.heard, c.input.frames, c.input.refused, c.input.faults];
-      case 'motors':
-        return r.controllers.flatMap(({ output, tells, told }) =>
-          tells && framesOn(c, output) ? [output, told.rpm, told.degC, told.amps] : [],
-        );
-      case 'power':
-        return [c.supplyV, c.currentA, c.usedMah, r.servoRailV];
-      case 'tune': {
-        const { state, seconds, found } = c.tune;
-        return [
-          tuneStates.indexOf(state),
-          seconds,
-          ...[found.roll, found.pitch].flatMap((f) =>
-            f
-              ? [
-                  f.gains.proportional,
-                  f.gains.integral,
-                  f.gains.derivative,
-                  f.gains.feedForward,
-                  f.of.lateS + f.of.lagS,
-                  f.of.explained,
-                ]
-              : [0, 0, 0, 0, 0, 0],
-          ),
-        ];
-      }
-      case 'trim':
-        return [c.trim.seconds, c.trim.roll, c.trim.pitch];
-      case 'dials':
-        return Array.from(c.dials.times);
-      case 'overlay': {
-        const { overlay } = this.pfad;
-        const { system } = c.config.overlay;
-        overlay.draw(c);
-        return {
-          columns: system?.columns ?? 0,
-          layout: overlay.layout,
-          cells: Uint8Array.from(new Uint8Array(overlay.cells.buffer)),
-        };
-      }
-      case 'charge': {
-        const { leftMah, needMah, low, empty, reserveMah } = c.sanity.battery;
-        return [empty ? 2 : low ? 1 : 0, leftMah, needMah, reserveMah].map((v) => (Number.isNaN(v) ? -1 : v));
-      }
-      case 'navigation': {
-        const p = c.position;
-        const course = Math.atan2(p.velocityEast, p.velocityNorth);
-        const fix = p.hasFix;
-        const home = c.homeSet ? c.home.distance(p) : 0;
-        const ground = Math.hypot(p.velocityNorth, p.velocityEast);
-        return [
-          c.satellitesUsed,
-          fix ? 1 : 0,
-          fix ? c.sensing.nmea.epoch.lat : 0,
-          fix ? c.sensing.nmea.epoch.lon : 0,
-          p.height,
-          ground,
-          course,
-          c.airspeed,
-          c.homeSet ? 1 : 0,
-          home,
-        ];
-      }
-      case 'home': {
-        const { home, position: p, sensing: s } = c;
-        const from = !s.headingKnown ? 0 : s.headingByCompass ? 1 : 2;
-        return [
-          c.homeSet ? 1 : 0,
-          p.north - home.homeNorth,
-          p.east - home.homeEast,
-          home.satellites,
-          home.accuracy,
-          s.attitude.yaw,
-          from,
-        ];
-      }
-      case 'estimates': {
-        const { attitude: a, position: p, air } = c.sensing;
-        const step = (h: Health) => healthSteps.indexOf(h);
-        return [
-          step(a.estimate.health),
-          a.estimate.accuracy,
-          step(p.place.health),
-          p.place.accuracy,
-          step(p.level.health),
-          p.level.accuracy,
-          step(air.health),
-          air.accuracy,
-          step(p.wind.health),
-          p.windNorth,
-          p.windEast,
-          c.sensing.headingKnown ? 1 : 0,
-        ];
-      }
-      case 'services': {
-        const { damaged, tooLong } = this.reader.counts;
-        const told = servicesOf(this.pfad, r, this.lateS, damaged + tooLong);
-        this.lateS = 0;
-        return told;
-      }
-      case 'sky': {
-        const { nmea, gnss } = c.sensing;
-        const e = nmea.epoch;
-        return [
-          ...[gnss.spokeS, gnss.fixS, c.satellitesUsed, e.hdop, nmea.bytes, nmea.sentences, nmea.faults],
-          r.gnssOnTx,
-          ...nmea.satellites
-            .slice(0, 40)
-            .flatMap((s) => [
-              systems.findIndex((x) => x.letter === s.system),
-              ...[s.id, s.elevationDeg, s.azimuthDeg, s.strength],
-              s.used ? 1 : 0,
-            ]),
-        ];
-      }
-      case 'status': {
-        const status: Status = {
-          mode: c.mode,
-          armed: c.armed,
-          blockers: c.armed ? [] : c.blockers(),
-          lost: c.lost.state,
-          lostAction: c.pilot,
-          restartNeeded: this.pfad.restartNeeded,
-          benchAllowed: c.bench.allowed,
-          moving: c.bench.output,
-          unavailable: c.unavailable(),
-          refusal: c.refusal ?? '',
-          decisions: c.journal.count,
-        };
-        return status;
-      }
-    }
   }
 }
 

@@ -11,7 +11,7 @@ import { Catalogue, type Values } from '#core/settings/catalogue.ts';
 import { changesOf, drafted } from '#core/settings/draft.ts';
 import { groundOf } from '#core/site/site.ts';
 import type { ProgressInput } from '../legs/station.ts';
-import type { ToFly } from '../workers/workshop.worker.ts';
+import type { ToFly } from '../workers/toFly.ts';
 import { theRules } from './rules.ts';
 import type { AppState } from './store.ts';
 

@@ -22,7 +22,6 @@ import type { TrimFlown } from '#core/calibration/surfaceTrim.ts';
 import type { RateGains } from '#core/control/rateLoop.ts';
 import type { Terrain } from '#core/flight/terrain.ts';
 import type { EndsEarly } from '#core/formats/batch.ts';
-import { type BenchTruth, truthFromSettings } from '#core/formats/benchTruth.ts';
 import { type Inspected, inspectImage } from '#core/formats/firmwareImage.ts';
 import { type ReadHistory, readHistory } from '#core/formats/history.ts';
 import {
@@ -32,31 +31,16 @@ import {
   type TrackPoint,
   type Verdict,
 } from '#core/formats/rehearsalResult.ts';
-import { parseScenario, type Scenario } from '#core/formats/scenario.ts';
 import { Random } from '#core/math/random.ts';
 import type { Axis } from '#core/mixer/authority.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
-import type { FlightPlan } from '#core/plan/plan.ts';
 import { type FlownShape, flownShape } from '#core/plan/routeFlown.ts';
 import { type RouteProblem, routeProblems } from '#core/plan/routeProblems.ts';
 import { type RouteAsked, type RouteWay, routeWay } from '#core/plan/routeWay.ts';
 import { pairsAlong, type ReachCheck } from '#core/reach/checks.ts';
-import type { DraftedReturn } from '#core/reach/drafted.ts';
-import type { HomeMarch, WayPoint } from '#core/reach/homeMarch.ts';
-import { type Mend, mendFor, type ReachPlace, reachPlace } from '#core/reach/place.ts';
-import {
-  type BorderPiece,
-  beyondPiece,
-  borderPieces,
-  borderRings,
-  homeMarch,
-  planOf,
-  REACH_CELLS_M,
-  type ReachInput,
-  type ReachMap,
-  reachMap,
-  reachRows,
-} from '#core/reach/reachMap.ts';
+import type { WayPoint } from '#core/reach/homeMarch.ts';
+import { type Mend, mendFor, reachPlace } from '#core/reach/place.ts';
+import { REACH_CELLS_M, type ReachInput, reachMap, reachRows } from '#core/reach/reachMap.ts';
 import { flyOut, type OutFlight, type PackDay } from '#core/reach/turnBack.ts';
 import type { SettingValue, Values } from '#core/settings/catalogue.ts';
 import { type MigrationReport, migrate, pathBetween } from '#core/settings/migration/migrate.ts';
@@ -67,9 +51,11 @@ import { groundOf, type Home, type Site } from '#core/site/site.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
+import { type DrawnReach, drawReach, knownInput, marchOf, type ReachWay } from './drawnReach.ts';
 import { type OpenedTuning, openGains, openLog, openShake, openTuning, SHAKE_BANDS } from './openedLog.ts';
 import { type OverlayFlown, overlayFlown } from './overlayFlown.ts';
 import { openSeen, search } from './search.ts';
+import { prepare, type ToFly } from './toFly.ts';
 import { type TuneSeen, tuneSeen } from './tuneSeen.ts';
 import { flyTuning } from './tuningFlown.ts';
 
@@ -145,56 +131,6 @@ export type ReadGround =
   | { readonly ok: true; readonly terrain: Terrain }
   | { readonly ok: false; readonly why: string };
 
-/** What is to be flown, as the store has it. */
-export interface ToFly {
-  readonly airframe: Airframe;
-  readonly site: Site;
-  /** Target of the board that the craft is for. */
-  readonly target: string;
-  /** What it is made of; null where nobody knows. */
-  readonly board: BoardModel | null;
-  readonly values: Values;
-  /** How the craft is built; null to take it as its settings say. */
-  readonly truth: BenchTruth | null;
-  readonly scenario: Scenario;
-  /** Route and fences on its board. */
-  readonly plan: FlightPlan;
-}
-
-/** Everything a rehearsal needs, or the sentence that says why it cannot be flown. */
-function prepare({ airframe, site, target, board, values, truth, scenario, plan }: ToFly) {
-  if (!board)
-    return `The craft is for a board "${target}", which is not known here, so it cannot be flown in the bench. Choose another board at Wiring.`;
-  const checked = parseScenario(scenario, site);
-  if (!checked.ok) return checked.why;
-  const complete = { ...pfadCatalogue.defaults(), ...values };
-  const refusal = pfadCatalogue.check(complete)[0];
-  if (refusal) return `The board would refuse these settings: ${refusal.why}`;
-  return {
-    airframe: interned(airframe),
-    board,
-    values: complete,
-    truth: truth ?? truthFromSettings(airframe, complete),
-    scenario: checked.scenario,
-    site,
-    plan,
-  };
-}
-
-/** A map of the reach as it is drawn: its border, and what is short beyond the middle of each piece. */
-export interface DrawnReach {
-  readonly cellM: number;
-  readonly share: number;
-  /** Rings about all that it comes home from. */
-  readonly rings: readonly (readonly (readonly [number, number])[])[];
-  readonly pieces: readonly (BorderPiece & { readonly beyond: ReachPlace })[];
-}
-
-export interface ReachWay {
-  readonly place: ReachPlace;
-  readonly points: readonly WayPoint[];
-}
-
 export interface RouteThought {
   readonly way: RouteWay;
   readonly problems: readonly RouteProblem[];
@@ -202,29 +138,6 @@ export interface RouteThought {
 
 let reachAsked = 0;
 const REACH_SLICE_MS = 20;
-/** What the craft needs for its drafted return is worked out once for all winds, heights and charges. */
-let planned: { readonly key: string; readonly plan: DraftedReturn } | null = null;
-
-const input = (asked: ReachInput): ReachInput => ({ ...asked, airframe: interned(asked.airframe) });
-
-function marchOf(asked: ReachInput): HomeMarch {
-  const known = input(asked);
-  const key = JSON.stringify([known.airframe, known.values, known.site.home]);
-  if (planned?.key !== key) planned = { key, plan: planOf(known) };
-  return homeMarch(known, planned.plan);
-}
-
-/** So far beyond the border it is asked what is short, m. */
-const BEYOND_M = 150;
-
-function drawReach(map: ReachMap, march: HomeMarch): DrawnReach {
-  const pieces = borderPieces(map).map((piece) => ({
-    ...piece,
-    beyond: reachPlace(march, ...beyondPiece(piece, BEYOND_M)),
-  }));
-  return { cellM: map.cellM, share: map.share, rings: borderRings(map), pieces };
-}
-
 const api = {
   startingValues(airframe: Airframe, site: Site): StartingValue[] {
     return startingValues(airframe, groundOf(site)).filter(
@@ -513,12 +426,12 @@ const api = {
 
   /** What would bring it home from a place; null where it does, or where no setting helps. */
   reachMend(asked: ReachInput, eastM: number, northM: number, units: UnitSystem): Mend | null {
-    return mendFor(input(asked), eastM, northM, units);
+    return mendFor(knownInput(asked), eastM, northM, units);
   },
 
   /** A flight straight out until the battery is empty, and where it is said to be low. */
   flyOut(asked: ReachInput, bearingDeg: number, day: PackDay): OutFlight {
-    return flyOut(input(asked), bearingDeg, day);
+    return flyOut(knownInput(asked), bearingDeg, day);
   },
 
   /** Pairs of places along the border, each with what the map says. */

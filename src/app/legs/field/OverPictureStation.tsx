@@ -23,6 +23,7 @@ import type { Edits } from '#core/settings/draft.ts';
 import type { UnitSystem } from '#core/units/units.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live as liveNow } from '../../live/telemetry.ts';
+import { usePlayed } from '../../live/usePlayed.ts';
 import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
@@ -42,7 +43,6 @@ import type { Moment, PicturePainter } from './picture/PicturePainter.ts';
 import { PicturePlane } from './picture/PicturePlane.tsx';
 import { ProblemList } from './picture/ProblemList.tsx';
 import { SystemChoice } from './picture/SystemChoice.tsx';
-import { useFlightClock } from './picture/useFlightClock.ts';
 import { useFlownPicture } from './picture/useFlownPicture.ts';
 
 const placed = (layout: LayoutId, placing: Placing): Edits =>
@@ -96,7 +96,7 @@ export default function OverPictureStation() {
     return { ...common, view, pose, states: newAlarms() };
   };
   const endS = flown ? endOf(flown) : 0;
-  const clock = useFlightClock(endS, (atS) => painter.current?.paint(momentAt(atS)));
+  const clock = usePlayed(endS, (atS) => painter.current?.paint(momentAt(atS)));
 
   const put = (edits: Edits) => dispatch(staged(edits));
   const choose = (id: VideoId) => {

@@ -1,6 +1,6 @@
 import { selectValues, toFly } from '../../store/selectors.ts';
 import { store, useApp } from '../../store/store.ts';
-import type { ToFly } from '../../workers/workshop.worker.ts';
+import type { ToFly } from '../../workers/toFly.ts';
 import { useWorked } from '../useWorked.ts';
 
 /**

@@ -1,10 +1,10 @@
-import { Pause, Play } from 'lucide-react';
 import { formatClock } from '#core/units/units.ts';
+import type { usePlayed } from '../../../live/usePlayed.ts';
+import { PlayButton, PlaySpeed } from '../../../ui/PlayParts.tsx';
 import { Select } from '../../../ui/Select.tsx';
-import type { useFlightClock } from './useFlightClock.ts';
 
 interface Props {
-  readonly clock: ReturnType<typeof useFlightClock>;
+  readonly clock: ReturnType<typeof usePlayed>;
   readonly endS: number;
   readonly moments: readonly { readonly atS: number; readonly text: string }[];
 }
@@ -16,14 +16,7 @@ export function ClockBar({ clock, endS, moments }: Props) {
   const newest = moments.findLastIndex((m) => m.atS <= clock.atS);
   return (
     <div className="mt-2 flex items-center gap-3 text-[13px]">
-      <button
-        type="button"
-        aria-label={clock.playing ? 'Pause the flight' : 'Play the flight'}
-        className="rounded-[4px] border border-line bg-sheet p-1.5 hover:border-contour"
-        onClick={clock.toggle}
-      >
-        {clock.playing ? <Pause size={15} strokeWidth={1.6} /> : <Play size={15} strokeWidth={1.6} />}
-      </button>
+      <PlayButton playing={clock.playing} onToggle={clock.toggle} />
       <span className="num w-20 text-lake">
         {formatClock(clock.atS)} / {formatClock(endS)}
       </span>
@@ -38,18 +31,7 @@ export function ClockBar({ clock, endS, moments }: Props) {
         className="min-w-24 flex-1 accent-forest"
         onChange={(e) => clock.goTo(Number(e.target.value))}
       />
-      <Select
-        aria-label="Speed of the replay"
-        look="small"
-        value={clock.speed}
-        onChange={(e) => clock.setSpeed(Number(e.target.value))}
-      >
-        {SPEEDS.map((s) => (
-          <option key={s} value={s}>
-            {s} × time
-          </option>
-        ))}
-      </Select>
+      <PlaySpeed speed={clock.speed} speeds={SPEEDS} onSpeed={clock.setSpeed} />
       <Select
         aria-label="Go to what the board decided"
         look="small"

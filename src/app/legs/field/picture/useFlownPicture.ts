@@ -2,7 +2,7 @@ import { selectValues, toFly } from '../../../store/selectors.ts';
 import { store, useApp } from '../../../store/store.ts';
 import { workshop } from '../../../workers/index.ts';
 import type { OverlayFlown } from '../../../workers/overlayFlown.ts';
-import type { ToFly } from '../../../workers/workshop.worker.ts';
+import type { ToFly } from '../../../workers/toFly.ts';
 import { useWorked } from '../../useWorked.ts';
 
 /** All that a flight rests on, settings but for the overlay, which can be changed over a flight that was flown. */

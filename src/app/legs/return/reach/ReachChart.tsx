@@ -14,7 +14,7 @@ import { WindHandle } from '../../../drawing/WindHandle.tsx';
 import type { FlownCheck } from '../../../store/reachSlice.ts';
 import { useApp } from '../../../store/store.ts';
 import { dragOn } from '../../../ui/dragOn.ts';
-import type { DrawnReach } from '../../../workers/workshop.worker.ts';
+import type { DrawnReach } from '../../../workers/drawnReach.ts';
 import { borderLine } from './borderLine.ts';
 
 interface Props {

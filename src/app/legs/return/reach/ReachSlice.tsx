@@ -2,7 +2,7 @@ import type { WayPoint } from '#core/reach/homeMarch.ts';
 import { formatDuration, formatQuantity } from '#core/units/units.ts';
 import { ChargeStrip, DistanceTicks, HeightLines } from '../../../drawing/sideView.tsx';
 import { useApp } from '../../../store/store.ts';
-import type { ReachWay } from '../../../workers/workshop.worker.ts';
+import type { ReachWay } from '../../../workers/drawnReach.ts';
 
 const WIDTH = 720;
 const HEIGHT = 196;

@@ -4,8 +4,8 @@ import type { Mend } from '#core/reach/place.ts';
 import type { ReachInput } from '#core/reach/reachMap.ts';
 import { selectPlan, selectValues } from '../../../store/selectors.ts';
 import { useApp } from '../../../store/store.ts';
+import type { DrawnReach, ReachWay } from '../../../workers/drawnReach.ts';
 import { workshop } from '../../../workers/index.ts';
-import type { DrawnReach, ReachWay } from '../../../workers/workshop.worker.ts';
 
 /** What the reach is asked for now: the draft, the site, the wind on the dial and the handles. */
 export function useReachInput(): ReachInput {

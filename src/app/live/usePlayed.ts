@@ -7,11 +7,12 @@ const TOLD_MS = 200;
  * The time of a flight that is played.
  * @param endS when it ends, s; 0 for none
  * @param onFrame called every frame while it plays
+ * @param usualSpeed so many times as fast as it was flown, until somebody says otherwise
  */
-export function useFlightClock(endS: number, onFrame: (atS: number) => void) {
+export function usePlayed(endS: number, onFrame: (atS: number) => void, usualSpeed = 1) {
   const [atS, setAtS] = useState(0);
   const [playing, setPlaying] = useState(false);
-  const [speed, setSpeed] = useState(1);
+  const [speed, setSpeed] = useState(usualSpeed);
   const frame = useRef(onFrame);
   frame.current = onFrame;
   const from = useRef(atS);
@@ -47,6 +48,7 @@ export function useFlightClock(endS: number, onFrame: (atS: number) => void) {
     speed,
     setSpeed,
     goTo,
+    rest: () => setPlaying(false),
     toggle: () => {
       if (!playing && from.current >= endS - 0.1) goTo(0);
       else setAtS(from.current);
