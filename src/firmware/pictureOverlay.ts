@@ -9,7 +9,7 @@ import type { FlightController } from './flightController.ts';
 /** So often the picture is drawn, s; and all of it sent, whether it changed or not. */
 const EVERY_S = 0.1;
 const WHOLE_S = 1;
-/** Time constant of the current that the time left goes by, s. */
+/** Time constant of the current that the time left goes by, s; the time in the air, while that is shorter. */
 const CURRENT_S = 30;
 
 const blockerWords: Readonly<Record<string, string>> = {
@@ -66,14 +66,16 @@ export class PictureOverlay {
     if (c.hasFlown && !this.flew) {
       this.travelled = 0;
       this.flownS = 0;
+      this.meanA = Number.NaN;
     }
     this.flew = c.hasFlown;
-    this.meanA = Number.isNaN(this.meanA)
-      ? c.currentA
-      : this.meanA + (c.currentA - this.meanA) * Math.min(1, dt / CURRENT_S);
     if (!c.hasFlown) return;
     const p = c.position;
     this.flownS += dt;
+    const over = Math.min(CURRENT_S, this.flownS);
+    this.meanA = Number.isNaN(this.meanA)
+      ? c.currentA
+      : this.meanA + (c.currentA - this.meanA) * Math.min(1, dt / over);
     if (p.usable) this.travelled += Math.hypot(p.velocityNorth, p.velocityEast) * dt;
   }
 

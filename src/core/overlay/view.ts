@@ -24,7 +24,7 @@ export interface OverlayView {
   usedMah: number;
   leftMah: number;
   needMah: number;
-  /** At the current of the last half minute, s. */
+  /** At the current of the last half minute in the air, s; NaN before it flew. */
   leftS: number;
   speed: number;
   airspeed: number;

@@ -30,7 +30,7 @@ export interface FallingCraft {
   readonly seenM: number;
 }
 
-/** Hands off, with propellers standing, a glide has this much of its best ratio: as three of four wings glide in the bench (`bench/lossFlown.test.ts`); a delta sinks faster. */
+/** Hands off, with propellers standing, a glide has this much of its best ratio: the demo's wings come 0.9 to 1.25 times as far in the bench, a delta 0.7 (`bench/lossFlown.test.ts`). */
 const STANDING = 0.75;
 /** Drag area of what tumbles over its wing's area, or over a quarter of the square about its rotors. Ours. */
 const TUMBLING = 0.55;
