@@ -62,19 +62,12 @@ WHERE: [--site FILE.wanderweg-site.json] [--terrain FILE.asc|FILE.hgt]; left out
 `;
 
 const DEMO_CRAFT = fileURLToPath(new URL('../../demo/turnstone-as-found.wanderweg.json', import.meta.url));
-function before(file: string, json: boolean, where: Where): number {
+
+/** A craft with its settings, its site, and what is found wrong; beyond its known ground nothing is found about it. */
+function lookedOver(file: string, where: Where) {
   const { craft, values } = readCraft(file);
   const site = siteOf(craft, where, NOWHERE)!;
-  const blocking = findingsOf(craft, values, site.terrain.known ? site : null).filter(
-    (f) => f.severity === 'blocks',
-  );
-  return showBefore(
-    craft,
-    values,
-    site,
-    blocking.map((f) => `${f.title}.`),
-    json,
-  );
+  return { craft, values, site, findings: findingsOf(craft, values, site.terrain.known ? site : null) };
 }
 
 function check(file: string, json: boolean, where: Where): number {
@@ -172,11 +165,12 @@ export async function main(argv: readonly string[]): Promise<number> {
       return command === undefined && !values.help ? 2 : 0;
     }
     if (command === 'check' && files.length === 1) return check(files[0]!, values.json ?? false, where);
-    if (command === 'before' && files.length === 1) return before(files[0]!, values.json ?? false, where);
+    if (command === 'before' && files.length === 1) {
+      const { craft, values: settings, site, findings } = lookedOver(files[0]!, where);
+      return showBefore(craft, settings, site, findings, values.json ?? false);
+    }
     if (command === 'sheet' && files.length === 1 && values.out !== undefined) {
-      const { craft, values: settings } = readCraft(files[0]!);
-      const site = siteOf(craft, where, NOWHERE)!;
-      const findings = findingsOf(craft, settings, site.terrain.known ? site : null);
+      const { craft, values: settings, site, findings } = lookedOver(files[0]!, where);
       return writeSheet(files[0]!, craft, settings, site, findings, values.out);
     }
     if (command === 'overlay' && files.length === 1) {

@@ -1,14 +1,11 @@
-import { launchOf } from '#core/airframe/launch.ts';
-import { knownDescription } from '#core/board/boardRef.ts';
-import { walkLines } from '#core/field/walk.ts';
 import type { Finding } from '#core/findings/rule.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
-import { usualScenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { startingValues } from '#core/settings/startingValues.ts';
 import { sheetHtml } from '#core/sheet/sheet.ts';
 import { groundOf, type Site } from '#core/site/site.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { walkOf } from './before.ts';
 import { write } from './input.ts';
 import { say } from './output.ts';
 
@@ -21,20 +18,9 @@ export function writeSheet(
   findings: readonly Finding[],
   out: string,
 ): number {
-  const { airframe, board, bench, plan, proofs, edits } = craft;
+  const { airframe, board } = craft;
   const now = new Date();
-  const lines = walkLines({
-    world: {
-      ...{ values, airframe, board, site, plan },
-      description: knownDescription(board),
-      built: bench,
-      scenario: usualScenario(site.home),
-    },
-    ...{ proofs, units: 'metric', now },
-    blocking: findings.filter((f) => f.severity === 'blocks').map((f) => `${f.title}.`),
-    launchMps: launchOf(airframe)?.speedMps,
-    waiting: board.serial ? Object.keys(edits).length : null,
-  });
+  const lines = walkOf(craft, values, site, findings, now);
   const html = sheetHtml({
     ...{ name: craft.name, airframe, board, values, lines, findings, now },
     catalogue: pfadCatalogue,

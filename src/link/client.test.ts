@@ -102,6 +102,21 @@ describe('telemetry', () => {
   });
 });
 
+describe('the overlay over the link', () => {
+  it('comes cell by cell with what it blinks, and half of it is none', () => {
+    const { client, say } = wire();
+    const got: unknown[] = [];
+    client.onTelemetry = (_, value) => got.push(value);
+    const cells = Uint16Array.of(0x41, 0x20, 0x142, 0xfe);
+    const bytes = new Uint8Array(cells.buffer);
+    say({ t: 'tm', g: 'overlay', n: 1, at: 1, v: { columns: 2, layout: 'b', cells: bytes } });
+    say({ t: 'tm', g: 'overlay', n: 2, at: 2, v: { columns: 2, layout: 'b' } });
+    say({ t: 'tm', g: 'overlay', n: 3, at: 3, v: { columns: -1, layout: 'b', cells: bytes } });
+    say({ t: 'tm', g: 'overlay', n: 4, at: 4, v: { columns: 2, layout: 'b', cells: 'AB' } });
+    expect(got).toEqual([{ columns: 2, layout: 'b', cells }]);
+  });
+});
+
 describe('a message port as a cable', () => {
   it('carries bytes both ways and tells of being pulled', async () => {
     vi.useRealTimers();

@@ -60,6 +60,10 @@ describe('the catalogue of Pfad 3.1', () => {
     expect(why('rx.roll.low', 1000.5)).toBe('Roll low end needs a whole number.');
     expect(why('lost.action', 'panic')).toContain('cannot be "panic"');
     expect(why('arm.needFix', 1)).toContain('yes or no');
+    expect(why('overlay.words.1', 7)).toContain('is words.');
+    expect(why('overlay.words.1', 'Böe')).toContain('signs that any keyboard has');
+    expect(why('overlay.words.1', 'x'.repeat(65))).toContain('takes up to');
+    expect(why('overlay.words.1', '')).toBeUndefined();
     expect(why('no.such', 1)).toBe('This board has no setting named no.such.');
   });
 });

@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { displayOf, formatClock, formatDuration, formatNumber, formatQuantity } from './units.ts';
+import {
+  displayOf,
+  formatBearing,
+  formatClock,
+  formatDuration,
+  formatNumber,
+  formatQuantity,
+} from './units.ts';
 
 describe('units', () => {
   it('are shown as the person likes, from their definitions', () => {
@@ -21,5 +28,21 @@ describe('units', () => {
     expect(formatDuration(340)).toBe('5 min 40 s');
     expect(formatDuration(120)).toBe('2 min');
     expect(formatClock(185)).toBe('3:05');
+  });
+
+  it('tell bearings with three digits, from whichever side they were counted', () => {
+    expect(formatBearing(0)).toBe('000°');
+    expect(formatBearing(-Math.PI / 2)).toBe('270°');
+    expect(formatBearing(5 * Math.PI)).toBe('180°');
+    // Just short of north is north, and never 360.
+    expect(formatBearing(-0.001)).toBe('000°');
+    expect(formatBearing((359.6 * Math.PI) / 180)).toBe('000°');
+  });
+
+  it('tell cells as a person counts them, whatever units are liked', () => {
+    expect(formatQuantity(0, 'cell')).toBe('row 1, column 1');
+    expect(formatQuantity(2159, 'cell', 'imperial')).toBe('row 22, column 60');
+    expect(formatQuantity(-1, 'cell')).toBe('not shown');
+    expect(formatQuantity(470_000, 'ohm', 'aviation')).toMatch(/^470000 /);
   });
 });
