@@ -1,5 +1,10 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import express from 'express';
 import { bench, closeBench, goTo, plugIn } from './helpers.ts';
 
 test.use({ serviceWorkers: 'allow' });
@@ -57,7 +62,6 @@ test('after one visit all of it works with the network off and its server stoppe
   await expect(page.getByRole('alert')).toContainText(
     'poem.txt is no craft, site or history of ours. Nothing was changed.',
   );
-  const { readFileSync } = await import('node:fs');
   await drop('turnstone.wanderweg.json', readFileSync('demo/turnstone.wanderweg.json', 'utf8'));
   await expect(page.getByText('Turnstone 1600 is open. What was open before is kept')).toBeVisible();
   // Rehearsed.
@@ -83,4 +87,52 @@ test('after one visit all of it works with the network off and its server stoppe
   await page.getByRole('button', { name: 'Print it on one page' }).click();
   await expect(page.locator('body')).toHaveAttribute('data-printed', 'yes');
   expect(faults).toEqual([]);
+});
+
+test('a newer application is told of, waits for what is under way, and is taken when the person wants', async ({
+  page,
+}) => {
+  // A copy of what is built, so that a newer one can take its place.
+  const root = mkdtempSync(join(tmpdir(), 'wanderweg-newer-'));
+  cpSync('dist/app', root, { recursive: true });
+  const app = express();
+  app.use(express.static(root, { etag: false }));
+  app.get(/^[^.]*$/, (_, response) => void response.sendFile('index.html', { root }));
+  const listening = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => listening.once('listening', resolve));
+  const rewrite = (file: string, from: RegExp, to: string) => {
+    const text = readFileSync(join(root, file), 'utf8');
+    expect(text).toMatch(from);
+    writeFileSync(join(root, file), text.replace(from, to));
+  };
+  try {
+    await page.goto(`http://127.0.0.1:${(listening.address() as AddressInfo).port}`);
+    await page.getByRole('button', { name: 'Walk the demo' }).click();
+    await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
+    await page.waitForFunction(() => navigator.serviceWorker.controller !== null, undefined, {
+      timeout: 60_000,
+    });
+    rewrite('index.html', /<title>Wanderweg</, '<title>Wanderweg, newer<');
+    rewrite('sw.js', /(url:"index\.html",revision:")[0-9a-f]+/, '$1ffffffffffffffffffffffffffffffff');
+    // A page asks for it every hour; here at once.
+    await page.evaluate(async () => (await navigator.serviceWorker.getRegistration())?.update());
+    const told = page.getByRole('status').filter({ hasText: 'A newer Wanderweg is here.' });
+    await expect(told).toContainText('Your work is kept', { timeout: 60_000 });
+    await expect(page).toHaveTitle(/Wanderweg$/);
+    // Not in the middle of a flight.
+    await goTo(page, '/rehearse/one-flight');
+    await page.getByRole('button', { name: 'Fly it' }).click();
+    await expect(told).toContainText('It is not taken while a flight is being rehearsed.');
+    await expect(told.getByRole('button', { name: 'Take it now' })).toBeDisabled();
+    const take = told.getByRole('button', { name: 'Take it now' });
+    await expect(take).toBeEnabled({ timeout: 90_000 });
+    await take.click();
+    await expect(page).toHaveTitle('Wanderweg, newer', { timeout: 60_000 });
+    await expect(told).toBeHidden();
+    await expect(page.getByText('Turnstone 1600').first()).toBeVisible();
+  } finally {
+    listening.close();
+    listening.closeAllConnections();
+    rmSync(root, { recursive: true });
+  }
 });

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { closeBench, goTo, open, plugIn, write } from './helpers.ts';
+import { bench, closeBench, goTo, open, plugIn, write } from './helpers.ts';
 
 test('an overlay made by keys alone, from an empty picture to the flight, and written to the board', async ({
   page,
@@ -41,7 +41,15 @@ test('an overlay made by keys alone, from an empty picture to the flight, and wr
   await page.keyboard.press('Enter');
   await expect(main.locator('[data-item=words1]')).toHaveAttribute('aria-label', /shows RUFF 7/);
   await write(page);
-  await expect(main.getByText('Live: this is what the board writes over the picture now.')).toBeVisible();
+  const live = main.getByText('Live: this is what the board writes over the picture now.');
+  await expect(live).toBeVisible();
+  // The cable is pulled: what is shown then is not the board's, and says so.
+  await bench(page, 'USB cable', false);
+  await expect(live).toBeHidden();
+  await expect(main.getByText('A moment that never was, to lay things out by')).toBeVisible();
+  await bench(page, 'USB cable', true);
+  await closeBench(page);
+  await expect(live).toBeVisible();
   await press('Rehearse what the pilot sees');
   const time = main.getByLabel('Time of the flight');
   await expect(time).toBeVisible({ timeout: 120_000 });
