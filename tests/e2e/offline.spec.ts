@@ -96,6 +96,7 @@ test('a newer application is told of, waits for what is under way, and is taken 
   const root = mkdtempSync(join(tmpdir(), 'wanderweg-newer-'));
   cpSync('dist/app', root, { recursive: true });
   const app = express();
+  app.use('/releases', express.static('dist/firmware'));
   app.use(express.static(root, { etag: false }));
   app.get(/^[^.]*$/, (_, response) => void response.sendFile('index.html', { root }));
   const listening = app.listen(0, '127.0.0.1');

@@ -19,7 +19,11 @@ export function keepForOffline(): void {
         if (registration) setInterval(() => void registration.update().catch(() => {}), ASKS_AGAIN_MS);
       },
     });
-    take = () => update(true);
+    take = () => {
+      // On a page that was open before the first one was kept, nobody else loads it anew.
+      navigator.serviceWorker.addEventListener('controllerchange', () => location.reload(), { once: true });
+      return update(true);
+    };
     // What is kept should not be thrown away when the disk runs full.
     await navigator.storage?.persist?.().catch(() => false);
   }, BEHIND_MS);
