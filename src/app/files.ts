@@ -24,3 +24,6 @@ export function slug(name: string): string {
     .replace(/^-+|-+$/g, '');
   return plain.slice(0, 60) || 'craft';
 }
+
+/** Files that flights come in: logs of boards, and tracks. */
+export const FLOWN_FILES = '.cbor,.log,.gpx,.kml,.geojson,.nmea,.txt,application/cbor';

@@ -19,7 +19,6 @@ import { SamplesReader, type SamplesTable } from '#core/formats/samplesTable.ts'
 import { DEG } from '#core/math/scalar.ts';
 import { type Axis, axes } from '#core/mixer/authority.ts';
 import type { Values } from '#core/settings/catalogue.ts';
-import { formatClock } from '#core/units/units.ts';
 import { settingsOfFlight } from '#firmware/releases.ts';
 import { BadInput, readBytes, readPieces } from './input.ts';
 import { say } from './output.ts';
@@ -244,22 +243,4 @@ export function showSpectrum(file: string, options: LogOptions, json: boolean): 
         );
     }
   return told.some((t) => t.lines === null) ? 1 : 0;
-}
-
-/** A board's flight log in words, or all of it as JSON. */
-export function showLog(file: string, json: boolean): number {
-  const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
-  if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
-  if (json) {
-    say(`${JSON.stringify(log)}\n`);
-    return 0;
-  }
-  const clock = log.fields.indexOf('seconds');
-  const begin = log.samples[0]?.[clock] ?? 0;
-  const lasts = (log.samples.at(-1)?.[clock] ?? begin) - begin;
-  say(
-    `Flight ${log.flight} on ${log.firmware}: ${formatClock(lasts)}, ${log.samples.length} samples of ${log.fields.length} numbers.\n`,
-  );
-  for (const d of log.decisions) say(`  ${formatClock(Math.max(0, d.atS - begin))}  ${d.text}\n`);
-  return 0;
 }

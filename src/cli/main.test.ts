@@ -202,17 +202,16 @@ describe('wanderweg rehearse', () => {
     expect(out).toMatch(/^Flight 1 on Pfad 3\.2: 0:4\d, 4\d\d samples of \d+ numbers\.\n/);
     expect(out).toMatch(/ 0:2\d {2}Nothing from the transmitter for .* s: the link is lost\.\n/);
     const all = JSON.parse(run('log', log, '--json').out) as {
-      fields: string[];
-      samples: number[][];
+      told: Record<string, number[]>;
       settings: Record<string, unknown>;
     };
     // What it was flown by, as far as it is not the firmware's own default.
     const flown = JSON.parse(readFileSync(craft, 'utf8')).settings;
     expect(all.settings['return.height']).toBe(flown['return.height']);
     expect(Object.keys(all.settings).length).toBeLessThan(200);
-    const height = all.fields.indexOf('height');
-    expect(all.samples.at(-1)![height]! - all.samples[0]![height]!).toBeGreaterThan(20);
-    expect(run('log', craft)).toMatchObject({ code: 2, err: expect.stringContaining('is no flight log') });
+    const height = all.told.height!;
+    expect(height.at(-1)! - height[0]!).toBeGreaterThan(20);
+    expect(run('log', craft)).toMatchObject({ code: 2, err: expect.stringContaining('holds no track') });
   });
 
   it('exits 1 when it does not come home', () => {

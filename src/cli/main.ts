@@ -16,9 +16,10 @@ import {
 } from './craftInput.ts';
 import { showFails } from './fails.ts';
 import { inspectFirmware } from './firmware.ts';
+import { showLog } from './flownLog.ts';
 import { BadInput } from './input.ts';
 import { hearFile, learnFile } from './learn.ts';
-import { showLog, showSpectrum, showStep } from './logs.ts';
+import { showSpectrum, showStep } from './logs.ts';
 import { complain, endQuietlyWhenNobodyReads, say } from './output.ts';
 import { showOverlay } from './overlay.ts';
 import { showReach, windOf } from './reach.ts';
@@ -35,9 +36,9 @@ wanderweg before CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg overlay CRAFT.wanderweg.json [--system analogue-625|analogue-525|ouzel|dipper] [--json]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [WHERE]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [WHERE]
-wanderweg log FILE [--json]
+wanderweg log LOG|TRACK [--craft CRAFT.wanderweg.json] [--with LOG|TRACK] [--out FILE.gpx|kml|geojson|csv] [--json] [WHERE]
 wanderweg sheet CRAFT.wanderweg.json --out FILE.html [WHERE]
-wanderweg search LOG --craft CRAFT.wanderweg.json [--json] [WHERE]
+wanderweg search LOG|TRACK --craft CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
 wanderweg diff A B [--json]        (craft files or settings as TOML)
 wanderweg firmware inspect FILE.hex [--board TARGET] [--json]
@@ -151,6 +152,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         system: { type: 'string' },
         at: { type: 'string' },
         map: { type: 'string' },
+        with: { type: 'string' },
         wind: { type: 'string' },
         battery: { type: 'string' },
         reserve: { type: 'string' },
@@ -187,7 +189,12 @@ export async function main(argv: readonly string[]): Promise<number> {
         { gpx: values.gpx, log: values.log, once: values.once ?? false },
         where,
       );
-    if (command === 'log' && files.length === 1) return showLog(files[0]!, values.json ?? false);
+    if (command === 'log' && files.length === 1)
+      return showLog(
+        files[0]!,
+        { craft: values.craft, with: values.with, out: values.out, where },
+        values.json ?? false,
+      );
     if (command === 'search' && files.length === 1 && values.craft !== undefined) {
       const { craft, values: settings } = readCraft(values.craft);
       return showSearch(

@@ -1,21 +1,21 @@
 import { groundAbout } from '#core/flight/terrain.ts';
+import { lastsS } from '#core/flown/flown.ts';
 import type { CraftFile } from '#core/formats/craftFile.ts';
-import { readFlightLog } from '#core/formats/flightLog.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { endings, endingWords } from '#core/search/endings.ts';
 import { fallingCraft } from '#core/search/fallingCraft.ts';
 import { flyEndings, likelihoodOf } from '#core/search/likelihood.ts';
 import { searchGeoJson } from '#core/search/searchFiles.ts';
-import { seenInLog } from '#core/search/seenInLog.ts';
+import { seenAtEnd } from '#core/search/seenAtEnd.ts';
 import { searchWalk } from '#core/search/walk.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { Site } from '#core/site/site.ts';
 import { formatBearing } from '#core/units/units.ts';
 import { settingsOfFlight } from '#firmware/releases.ts';
-import { BadInput, readBytes } from './input.ts';
+import { flownIn } from './flownLog.ts';
+import { BadInput } from './input.ts';
 import { say } from './output.ts';
 
-const MAX_LOG_BYTES = 400_000_000;
 const FLIGHTS = 6000;
 const TOLD_STEPS = 8;
 
@@ -27,15 +27,14 @@ export function showSearch(
   site: Site,
   json: boolean,
 ): number {
-  const log = readFlightLog(readBytes(file, MAX_LOG_BYTES));
-  if (!log) throw new BadInput(`${file} is no flight log. Nothing was read.`);
-  const seen = seenInLog(log, site.home, craft.airframe.battery.capacityMah);
+  const { flown: flight } = flownIn(file, site.home);
+  const seen = seenAtEnd(flight, craft.airframe.battery.capacityMah);
   if (!seen)
     throw new BadInput(
-      `${file} does not tell where the craft was: it holds no sample of its place. Nothing was computed.`,
+      `${file} does not tell where the craft was: it holds no moment of its place. Nothing was computed.`,
     );
   // By what it was flown, where the log tells it.
-  const flown = settingsOfFlight({ firmware: log.firmware, changed: log.settings }) ?? values;
+  const flown = settingsOfFlight({ firmware: flight.firmware, changed: flight.settings }) ?? values;
   const world = {
     craft: fallingCraft(craft.airframe, flown),
     seen,
@@ -48,9 +47,8 @@ export function showSearch(
     say(`${JSON.stringify(searchGeoJson(map, walk, seen))}\n`);
     return 0;
   }
-  const clock = log.fields.indexOf('seconds');
   say(
-    `Last seen at ${seen.lat.toFixed(5)}, ${seen.lon.toFixed(5)}, ${seen.heightM.toFixed(0)} m above the sea, ${seen.speedMps.toFixed(0)} m/s to ${formatBearing(seen.courseRad)}, ${(log.samples.at(-1)?.[clock] ?? 0).toFixed(0)} s after the board was switched on.\n`,
+    `Last seen at ${seen.lat.toFixed(5)}, ${seen.lon.toFixed(5)}, ${seen.heightM.toFixed(0)} m above the sea, ${seen.speedMps.toFixed(0)} m/s to ${formatBearing(seen.courseRad)}, ${lastsS(flight).toFixed(0)} s into it.\n`,
   );
   for (const e of endings)
     if (map.shares[e] >= 0.01)

@@ -28,6 +28,13 @@ export const logFields = [
   'supplyV',
   'currentA',
   'satellites',
+  'accuracy',
+  'quality',
+  'command',
+  'shake',
+  'compassOff',
+  'homeNorth',
+  'homeEast',
 ] as const;
 const logLoopFields = [
   'rollRateWanted',
@@ -89,7 +96,7 @@ export class FlightLog {
   private readonly sample = new DataView(new ArrayBuffer(5));
   private readonly values: Float64Array;
 
-  constructor(capacity = 1_000_000) {
+  constructor(capacity = 4_000_000) {
     this.ring = new Uint8Array(capacity);
     this.values = new Float64Array(logFields.length + logLoopFields.length);
   }
@@ -180,6 +187,13 @@ export class FlightLog {
     v[i++] = c.supplyV;
     v[i++] = c.currentA;
     v[i++] = s.satellites;
+    v[i++] = p.place.accuracy;
+    v[i++] = c.linkAlive ? c.input.quality : 0;
+    v[i++] = Math.max(Math.abs(k.roll), Math.abs(k.pitch), Math.abs(k.yaw));
+    v[i++] = s.shake;
+    v[i++] = s.compassOff;
+    v[i++] = c.homeSet ? c.home.homeNorth : Number.NaN;
+    v[i++] = c.homeSet ? c.home.homeEast : Number.NaN;
     if (c.config.logLoops) {
       for (let axis = 0; axis < 3; axis++) v[i++] = c.loops.wanted[axis]!;
       v[i++] = k.roll;
@@ -238,24 +252,34 @@ export class FlightLog {
     this.open = null;
   }
 
-  /** All that the store holds, to be brought back. Later changes do not reach what was given. */
+  /** All that the store holds, to be brought back: its flights, one behind the other. Later changes do not reach what was given. */
   keep(): KeptLog {
-    return {
-      ring: this.ring.slice(),
-      head: this.head,
-      number: this.number,
-      flights: this.flights.map((f) => ({ ...f, whole: f.whole && f !== this.open })),
-    };
+    const ring = new Uint8Array(this.used);
+    const flights: Extent[] = [];
+    let head = 0;
+    for (const f of this.flights) {
+      for (let k = 0; k < f.length; k++) ring[head + k] = this.ring[(f.from + k) % this.ring.length]!;
+      flights.push({ ...f, from: head, whole: f.whole && f !== this.open });
+      head += f.length;
+    }
+    return { ring, head, number: this.number, flights };
   }
 
-  /** As it was kept. @throws RangeError for a store of another size */
-  bring({ ring, head, number, flights }: KeptLog): void {
-    if (ring.length !== this.ring.length) throw new RangeError('the store has another size');
-    this.ring.set(ring);
-    this.head = head;
+  /** As it was kept, by a store of whatever size: where there is less room the oldest flights are left out. */
+  bring({ ring, number, flights }: KeptLog): void {
+    this.head = 0;
     this.number = number;
-    this.flights.splice(0, this.flights.length, ...flights.map((f) => ({ ...f })));
     this.open = null;
+    let left = flights.reduce((sum, f) => sum + f.length, 0);
+    this.flights.length = 0;
+    for (const f of flights) {
+      const fits = left <= this.ring.length;
+      left -= f.length;
+      if (!fits) continue;
+      for (let k = 0; k < f.length; k++) this.ring[this.head + k] = ring[(f.from + k) % ring.length]!;
+      this.flights.push({ ...f, from: this.head });
+      this.head += f.length;
+    }
   }
 
   list(): LoggedFlight[] {

@@ -13,7 +13,7 @@ import {
   SEA_LEVEL_DENSITY,
 } from '#core/flight/atmosphere.ts';
 import { multiply, type Quat, quat, setEuler, toEarth } from '#core/math/quaternion.ts';
-import { GRAVITY } from '#core/math/scalar.ts';
+import { GRAVITY, wrapPi } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import { LeverArm } from '#core/sensors/leverArm.ts';
 import { NmeaReader, velocityEast, velocityNorth } from '#core/sensors/nmea.ts';
@@ -108,6 +108,10 @@ export class Sensing {
   private readonly otherAccel = new Float64Array(3);
   private readonly work = new Float64Array(3);
   private readonly mean = new Float64Array(3);
+  /** Sum of the squared specific force since the last slow step. */
+  private squares = 0;
+  /** How it shakes: specific force faster than 50 Hz, rms of all three axes over a second, m/s^2. */
+  shake = 0;
   private readonly baroWatch = new Watch();
   private readonly pitotWatch = new Watch();
   private readonly rangeWatch = new Watch();
@@ -170,6 +174,7 @@ export class Sensing {
     this.mean[0]! += a[0]!;
     this.mean[1]! += a[1]!;
     this.mean[2]! += a[2]!;
+    this.squares += a[0]! * a[0]! + a[1]! * a[1]! + a[2]! * a[2]!;
     if (this.tick % SLOW_STEPS === 0) this.slow(r);
   }
 
@@ -243,6 +248,9 @@ export class Sensing {
     m[0]! /= SLOW_STEPS;
     m[1]! /= SLOW_STEPS;
     m[2]! /= SLOW_STEPS;
+    const fast = Math.max(0, this.squares / SLOW_STEPS - m[0]! * m[0]! - m[1]! * m[1]! - m[2]! * m[2]!);
+    this.shake += dt * (Math.sqrt(fast) - this.shake);
+    this.squares = 0;
     if ((c.filters.follows || c.filters.told) && c.filters.notchHz > 0) {
       const middle = c.rotorcraft ? c.hover.throttle : c.energy.cruiseThrottle;
       const told = c.filters.told ? this.toldHz(r) : 0;
@@ -447,6 +455,11 @@ export class Sensing {
       if (this.flying && this.headingKnown) this.tilt.velocity(vn, ve, this.attitude.aids);
       else this.tilt.forget();
     } else this.tilt.forget();
+  }
+
+  /** How far the compass points off the heading that is flown by, rad, -pi to pi; NaN where it says nothing. */
+  get compassOff(): number {
+    return this.compassHealthy ? wrapPi(this.heading - this.attitude.yaw) : Number.NaN;
   }
 
   get baroAlive(): boolean {

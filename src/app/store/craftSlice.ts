@@ -122,7 +122,7 @@ const slice = createSlice({
       ...state,
       file: state.file && {
         ...state.file,
-        field: { kit: [...payload.kit], signOffs: [...payload.signOffs] },
+        field: { kit: [...payload.kit], signOffs: [...payload.signOffs], flown: [...payload.flown] },
       },
     }),
     /** The search that is under way; undefined ends it. */

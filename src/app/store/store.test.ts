@@ -232,7 +232,11 @@ describe('what a craft’s file could not hold', () => {
     expect(store.getState().craft.file!.lost?.seen.lat).toBe(61.9);
     expect(store.getState().ui.refusedEntry).toContain('A search cannot be like that');
     store.dispatch(
-      fieldBookChanged({ kit: [{ kind: 'battery', name: '', since: '2026-01-01' }], signOffs: [] }),
+      fieldBookChanged({
+        kit: [{ kind: 'battery', name: '', since: '2026-01-01' }],
+        signOffs: [],
+        flown: [],
+      }),
     );
     expect(store.getState().craft.file!.field).toBeUndefined();
     store.dispatch(searchChanged(undefined));

@@ -50,15 +50,19 @@ describe('what is carried', () => {
     Array.from({ length: n }, () => signedOff([], now, { site: '', battery: name, propeller: '9x6' }));
 
   it('ages by the calendar and by its flights', () => {
-    const book = { kit: [battery], signOffs: [...flown('B1', 3), ...flown('B2', 5)] };
-    expect(ageOf(battery, book, now)).toEqual({ days: 330, flights: 3 });
+    const book = { kit: [battery], signOffs: [...flown('B1', 3), ...flown('B2', 5)], flown: [] };
+    const unread = { seconds: 0, drawnMah: 0, ohm: null };
+    expect(ageOf(battery, book, now)).toEqual({ days: 330, flights: 3, ...unread });
     expect(ageOf({ kind: 'propeller', name: '9x6', since: '2026-11-27' }, book, now)).toEqual({
       days: 0,
       flights: 8,
+      ...unread,
     });
-    expect(agedWords(battery, { days: 330, flights: 3 })).toBeNull();
-    expect(agedWords(battery, { days: 330, flights: 150 })).toContain('grown old');
-    expect(agedWords({ ...battery, kind: 'propeller' }, { days: 1, flights: 60 })).toContain('run-up');
+    expect(agedWords(battery, { days: 330, flights: 3, ...unread })).toBeNull();
+    expect(agedWords(battery, { days: 330, flights: 150, ...unread })).toContain('grown old');
+    expect(agedWords({ ...battery, kind: 'propeller' }, { days: 1, flights: 60, ...unread })).toContain(
+      'run-up',
+    );
   });
 
   it('has names that are told apart', () => {

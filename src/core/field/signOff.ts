@@ -1,4 +1,11 @@
-import type { FieldBook, KitItem, KitKind, SignOff } from './fieldBook.ts';
+import {
+  type FieldBook,
+  type FlownFlight,
+  type KitItem,
+  type KitKind,
+  MOST_FLIGHTS,
+  type SignOff,
+} from './fieldBook.ts';
 import { beforeFlight, type WalkLine, wanting } from './walk.ts';
 
 /** A flight signed off by what is proven, and how old what it carries is. */
@@ -31,12 +38,47 @@ export function signedOff(
 export interface KitAge {
   readonly days: number;
   readonly flights: number;
+  /** In the air with it, s, and drawn from it, mAh, as flights that were read tell. */
+  readonly seconds: number;
+  readonly drawnMah: number;
+  /** Resistance of battery and lead as the last flight that tells it had it, ohm; null where none does. */
+  readonly ohm: number | null;
 }
 
-/** How old a battery or a propeller is: by the calendar, and by the flights that were signed off with it. */
-export function ageOf(item: KitItem, { signOffs }: FieldBook, now: Date): KitAge {
+/** How old a battery or a propeller is: by the calendar, and by the flights that were signed off with it, or read and not signed off. */
+export function ageOf(item: KitItem, { signOffs, flown }: FieldBook, now: Date): KitAge {
   const days = Math.max(0, Math.floor((now.getTime() - Date.parse(item.since)) / 86_400_000));
-  return { days, flights: signOffs.filter((s) => s[item.kind] === item.name).length };
+  const signed = signOffs.filter((s) => s[item.kind] === item.name).length;
+  const read = flown.filter((f) => f[item.kind] === item.name);
+  return {
+    days,
+    flights: signed + read.filter((f) => f.signedAt === undefined).length,
+    seconds: read.reduce((sum, f) => sum + f.seconds, 0),
+    drawnMah: read.reduce((sum, f) => sum + (f.drawnMah ?? 0), 0),
+    ohm: read.findLast((f) => f.ohm !== undefined)?.ohm ?? null,
+  };
+}
+
+/** How long after it was signed off a flight that is read is taken for that one, ms. */
+const SAME_DAY_MS = 24 * 3_600_000;
+
+/** The sign-off that a flight which is read now was flown after: the last of the day that no other flight has; null where there is none. */
+export function signOffOf({ signOffs, flown }: FieldBook, readAt: Date): SignOff | null {
+  const taken = new Set(flown.map((f) => f.signedAt));
+  return (
+    signOffs.findLast(
+      (s) => !taken.has(s.at) && Math.abs(readAt.getTime() - Date.parse(s.at)) < SAME_DAY_MS,
+    ) ?? null
+  );
+}
+
+/** A book with one more flight, or with one that it has already told anew. The oldest go where it is full. */
+export function withFlight(book: FieldBook, flight: FlownFlight): FieldBook {
+  const same = (f: FlownFlight) => f.serial === flight.serial && f.flight === flight.flight;
+  const flown = book.flown.some(same)
+    ? book.flown.map((f) => (same(f) ? flight : f))
+    : [...book.flown, flight].slice(-MOST_FLIGHTS);
+  return { ...book, flown };
 }
 
 /** A pack that is flown so often or lies so long has lost a good part of what it held: it is measured, or flown near by. Ours. */

@@ -13,27 +13,37 @@ export const escapeXml = (text: string) =>
     );
 
 /**
- * A track as GPX 1.1 (topografix.com/GPX/1/1). Rehearsed tracks have no date, so times count from a given start.
+ * A track as GPX 1.1 (topografix.com/GPX/1/1). Neither rehearsals nor boards know a date, so times count from a given start.
  * @param startMs Unix time of the first second
  */
-export function trackToGpx(name: string, track: readonly TrackPoint[], startMs: number): string {
+export function trackToGpx(
+  name: string,
+  track: readonly Pick<TrackPoint, 'atS' | 'lat' | 'lon' | 'heightM'>[],
+  startMs: number,
+): string {
   const points = track.map((p) => {
     const time = new Date(startMs + Math.round(p.atS * 1000)).toISOString();
     return `      <trkpt lat="${p.lat.toFixed(7)}" lon="${p.lon.toFixed(7)}"><ele>${p.heightM.toFixed(1)}</ele><time>${time}</time></trkpt>`;
   });
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    '<gpx version="1.1" creator="Wanderweg" xmlns="http://www.topografix.com/GPX/1/1">',
+  return gpxFile([
     '  <trk>',
     `    <name>${escapeXml(name)}</name>`,
     '    <trkseg>',
     ...points,
     '    </trkseg>',
     '  </trk>',
+  ]);
+}
+
+/** A whole file of GPX 1.1 from the lines in it. */
+export const gpxFile = (lines: readonly string[]): string =>
+  [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    '<gpx version="1.1" creator="Wanderweg" xmlns="http://www.topografix.com/GPX/1/1">',
+    ...lines,
     '</gpx>',
     '',
   ].join('\n');
-}
 
 /** Rehearsals take place on this day, so that equal rehearsals give equal files. */
 export const REHEARSAL_START_MS = Date.UTC(2026, 5, 1, 9, 0, 0);

@@ -1,7 +1,6 @@
-import { gpx, kml } from '@tmcw/togeojson';
-import { DOMParser } from '@xmldom/xmldom';
 import { groundAbout, groundHeight } from '../flight/terrain.ts';
-import { escapeXml } from '../formats/gpx.ts';
+import { featuresOfXml } from '../formats/geoXml.ts';
+import { escapeXml, gpxFile } from '../formats/gpx.ts';
 import { eastOf, northOf, type Place } from '../navigation/earth.ts';
 import { parsed } from '../parsed.ts';
 import type { Site } from '../site/site.ts';
@@ -77,25 +76,8 @@ function fromJson(text: string): RouteRead {
 }
 
 function fromXml(text: string): RouteRead {
-  if (/<!DOCTYPE|<!ENTITY/i.test(text.slice(0, 10_000)))
-    return fail('The file brings definitions of its own, which no GPX or KML needs.');
-  let broken = '';
-  const complain = (level: string, message: string) => {
-    if (level !== 'warning') broken ||= message.split('\n')[0]!.slice(0, 120);
-  };
-  try {
-    const dom = new DOMParser({ onError: complain }).parseFromString(text, 'text/xml');
-    const root = dom.documentElement?.localName;
-    if (broken) return fail(`The file is damaged: ${broken}.`);
-    if (root !== 'gpx' && root !== 'kml') return fail(`The file is XML of another kind: ${root ?? 'empty'}.`);
-    // Its parser wants the browser's type of document; both keep to the same standard.
-    const document = dom as unknown as Document;
-    return fromFeatures(root === 'gpx' ? gpx(document) : kml(document));
-  } catch (error) {
-    return fail(
-      `The file is damaged: ${broken || (error instanceof Error ? error.message.split('\n')[0] : 'it cannot be read')}.`,
-    );
-  }
+  const read = featuresOfXml(text);
+  return 'why' in read ? fail(read.why) : fromFeatures(read.features);
 }
 
 type Position = readonly unknown[];
@@ -296,13 +278,7 @@ export function planToGpx(name: string, plan: FlightPlan, site: Site): string {
     (p, i) =>
       `    <${tag} lat="${p.lat.toFixed(7)}" lon="${p.lon.toFixed(7)}"><ele>${aboveSea(p, site).toFixed(1)}</ele><name>${i + 1}</name></${tag}>`,
   );
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    '<gpx version="1.1" creator="Wanderweg" xmlns="http://www.topografix.com/GPX/1/1">',
-    ...(alone ? points : ['  <rte>', `    <name>${escapeXml(name)}</name>`, ...points, '  </rte>']),
-    '</gpx>',
-    '',
-  ].join('\n');
+  return gpxFile(alone ? points : ['  <rte>', `    <name>${escapeXml(name)}</name>`, ...points, '  </rte>']);
 }
 
 /** Route and fences as KML. */

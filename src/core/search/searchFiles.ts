@@ -1,4 +1,4 @@
-import { escapeXml } from '../formats/gpx.ts';
+import { escapeXml, gpxFile } from '../formats/gpx.ts';
 import { latitudeAt, longitudeAt, type Place } from '../navigation/earth.ts';
 import { BANDS, bandsOf, type Likelihood } from './likelihood.ts';
 import type { WalkStep } from './walk.ts';
@@ -55,15 +55,11 @@ export function walkToGpx(name: string, walk: readonly WalkStep[], seen: Place):
     (s, i) =>
       `    <rtept lat="${latitudeAt(seen.lat, s.north).toFixed(7)}" lon="${longitudeAt(seen.lat, seen.lon, s.east).toFixed(7)}"><name>${i + 1}</name></rtept>`,
   );
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    '<gpx version="1.1" creator="Wanderweg" xmlns="http://www.topografix.com/GPX/1/1">',
+  return gpxFile([
     `  <wpt lat="${seen.lat.toFixed(7)}" lon="${seen.lon.toFixed(7)}"><name>last seen</name></wpt>`,
     '  <rte>',
     `    <name>${escapeXml(name)}</name>`,
     ...points,
     '  </rte>',
-    '</gpx>',
-    '',
-  ].join('\n');
+  ]);
 }

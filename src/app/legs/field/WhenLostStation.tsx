@@ -6,7 +6,7 @@ import type { LastSeen, Search } from '#core/search/lastSeen.ts';
 import { withSearched } from '#core/search/likelihood.ts';
 import { inSight, searchWalk } from '#core/search/walk.ts';
 import { formatBearing, formatQuantity } from '#core/units/units.ts';
-import { saveText, slug } from '../../files.ts';
+import { FLOWN_FILES, saveText, slug } from '../../files.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { useAwake } from '../../offline/useAwake.ts';
@@ -94,7 +94,7 @@ export default function WhenLostStation() {
   };
   const openLog = async (file: File) => {
     const found = await workshop().openSeen(file, site.home, capacity);
-    if ('refused' in found) setFault(`${found.refused} Nothing was changed.`);
+    if ('refused' in found) setFault(found.refused);
     else begin(found, file.name.slice(0, 80));
   };
   const locate = () => {
@@ -111,8 +111,8 @@ export default function WhenLostStation() {
   };
   const sources = (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-      <FileWords label="Flight log" accept=".cbor,.log,application/cbor" onFile={(f) => void openLog(f)}>
-        Open a log
+      <FileWords label="Flight log or track" accept={FLOWN_FILES} onFile={(f) => void openLog(f)}>
+        Open a log or a track
       </FileWords>
       <TextButton disabled={!navigation?.hasFix} onClick={ofBoard}>
         From the board that is connected

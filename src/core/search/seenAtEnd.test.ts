@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { windAtHeight } from '../flight/wind.ts';
+import { flownOfLog } from '../flown/flown.ts';
 import type { LoggedSeries } from '../formats/flightLog.ts';
 import { latitudeAt, longitudeAt } from '../navigation/earth.ts';
-import { seenInLog } from './seenInLog.ts';
+import { seenAtEnd } from './seenAtEnd.ts';
 
 const home = { lat: 61.9, lon: -12.43 };
 const fields = [
@@ -41,38 +42,44 @@ const log = (samples: readonly (readonly number[])[], more: Partial<LoggedSeries
   ...{ decisions: [], gyro: [], ...more },
 });
 
-describe('what a log knew last', () => {
+const seen = (l: LoggedSeries, about = home, capacity?: number) => {
+  const flown = flownOfLog(l, about, 'a log');
+  return typeof flown === 'string' ? null : seenAtEnd(flown, capacity);
+};
+
+describe('what a flight knew last', () => {
   it('is its last sample that tells a place, from its own origin', () => {
-    const seen = seenInLog(
-      log([sample(), sample({ seconds: 11 }), sample({ north: Number.NaN })], { origin: home }),
-      null,
+    const last = seen(
+      log([sample(), sample({ seconds: 11 }), sample({ seconds: 12, north: Number.NaN })], { origin: home }),
+      { lat: 0, lon: 0 },
     )!;
-    expect(seen).toMatchObject({ heightM: 150, speedMps: 12, climbMps: -1, returning: true, throttle: 0.4 });
-    expect(seen.lat).toBeCloseTo(latitudeAt(home.lat, 300), 9);
-    expect(seen.lon).toBeCloseTo(longitudeAt(home.lat, home.lon, -400), 9);
-    expect(seen.courseRad).toBeCloseTo(Math.PI / 2, 9);
+    expect(last).toMatchObject({ heightM: 150, speedMps: 12, climbMps: -1, returning: true, throttle: 0.4 });
+    expect(last.lat).toBeCloseTo(latitudeAt(home.lat, 300), 9);
+    expect(last.lon).toBeCloseTo(longitudeAt(home.lat, home.lon, -400), 9);
+    expect(last.courseRad).toBeCloseTo(Math.PI / 2, 9);
     // It blows to the east: from the west; told for 10 m above the ground.
-    expect(seen.windFromRad).toBeCloseTo(-Math.PI / 2, 9);
-    expect(seen.windMps).toBeCloseTo(8 / windAtHeight(1, 100), 9);
+    expect(last.windFromRad).toBeCloseTo(-Math.PI / 2, 9);
+    expect(last.windMps).toBeCloseTo(8 / windAtHeight(1, 100), 9);
   });
 
   it('tells what is left in the battery by the charge that went through', () => {
     // 36 A for 10 s are 100 mAh.
-    const seen = seenInLog(
+    const last = seen(
       log([sample({ seconds: 0 }), sample({ seconds: 5 }), sample({ seconds: 10 })]),
       home,
       1000,
     )!;
     // A gap of ten seconds and more counts nothing, one of five does.
-    expect(seen.batteryShare).toBeCloseTo(0.9, 9);
+    expect(last.batteryShare).toBeCloseTo(0.9, 9);
   });
 
   it('is nothing where no place is told, or one that is nowhere on earth', () => {
-    expect(seenInLog(log([]), home)).toBeNull();
-    expect(seenInLog(log([sample()]), null)).toBeNull();
-    expect(seenInLog(log([sample()], { fields: ['seconds'] }), home)).toBeNull();
-    expect(seenInLog(log([sample({ north: 1e9 })]), home)).toBeNull();
-    expect(seenInLog(log([sample({ climb: 1e9, height: -1e9, velocityEast: 1e9 })]), home)).toMatchObject({
+    const two = (change = {}) => [sample(change), sample({ seconds: 11, ...change })];
+    expect(seen(log([]))).toBeNull();
+    expect(seen(log([sample()]))).toBeNull();
+    expect(seen(log(two(), { fields: ['seconds'] }))).toBeNull();
+    expect(seen(log(two({ north: 1e9 })))).toBeNull();
+    expect(seen(log(two({ climb: 1e9, height: -1e9, velocityEast: 1e9 })))).toMatchObject({
       ...{ climbMps: 60, heightM: -100, speedMps: 120 },
     });
   });
