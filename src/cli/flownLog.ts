@@ -1,7 +1,8 @@
 import { compared } from '#core/flown/compare.ts';
-import { type Flown, groundUnder, lastsS } from '#core/flown/flown.ts';
-import { type FlownFormat, flownFile, flownFormats } from '#core/flown/flownFiles.ts';
-import { MOST_FLOWN_BYTES, openFlown } from '#core/flown/openFlown.ts';
+import { type Flown, groundUnder, lastsS, MOST_FLOWN_BYTES } from '#core/flown/flown.ts';
+import { flownFile } from '#core/flown/flownFiles.ts';
+import { type FlownFormat, flownFormats } from '#core/flown/flownFormats.ts';
+import { openFlown } from '#core/flown/openFlown.ts';
 import { figuresOf } from '#core/flown/summary.ts';
 import { surprisesOf } from '#core/flown/surprises.ts';
 import { REHEARSAL_START_MS } from '#core/formats/gpx.ts';

@@ -147,6 +147,11 @@ export class FlightLog {
 
   private close(c: FlightController): void {
     this.decisions(c);
+    this.disarmed();
+  }
+
+  /** Ends the flight that is being written, whole. */
+  disarmed(): void {
     this.writeGyro();
     if (this.open) this.open.whole = true;
     this.open = null;

@@ -138,3 +138,24 @@ function contoursOf(site: Site, x: (eastM: number) => number, y: (northM: number
         .join(''),
     }));
 }
+
+/** Room round what is drawn, share; and no less than this is shown, m. */
+const ROOM = 0.12;
+const LEAST_M = 300;
+
+/** The part of a map that shows all of some points. @param wide its width over its height */
+export function fitted(points: readonly (readonly [number, number])[], unitM: number, wide: number) {
+  let [west, east, top, low] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (const [x, y] of points) {
+    west = Math.min(west, x);
+    east = Math.max(east, x);
+    top = Math.min(top, y);
+    low = Math.max(low, y);
+  }
+  const least = LEAST_M / unitM;
+  let width = Math.max(least, east - west) * (1 + 2 * ROOM);
+  let height = Math.max(least / wide, low - top) * (1 + 2 * ROOM);
+  if (width / height > wide) height = width / wide;
+  else width = height * wide;
+  return { left: (west + east - width) / 2, top: (top + low - height) / 2, width, height };
+}

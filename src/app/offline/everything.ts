@@ -21,7 +21,12 @@ const parts = [
   'sites',
   'conventions',
   'tunings',
+  'logs',
+  'logBytes',
 ] as const satisfies readonly Part[];
+
+/** Rows of these belong to a craft: their key begins with its id. */
+const hangOn: readonly Part[] = ['flights', 'bench', 'logs', 'logBytes'];
 
 const rowSchema = z.object({ key: z.string().min(1).max(300), value: z.unknown() });
 const fileSchema = z.object({
@@ -90,10 +95,12 @@ export async function bringBack(rows: Rows, bytes: Uint8Array, newId: () => stri
   for (const part of parts) {
     if (part === 'crafts') continue;
     for (const { key, value } of read.data.parts[part] ?? []) {
-      const owner = part === 'flights' || part === 'bench' ? key.split('/')[0]! : '';
+      const owner = hangOn.includes(part) ? key.split('/')[0]! : '';
       const id = moved.get(owner);
       if (id !== undefined) {
-        changes.push({ in: part, put: value, key: id + key.slice(owner.length) });
+        const renamed = id + key.slice(owner.length);
+        const put = part === 'logs' ? { ...(value as object), id: renamed } : value;
+        changes.push({ in: part, put, key: renamed });
         continue;
       }
       const here = await rows.get(part, key);

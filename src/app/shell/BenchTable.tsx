@@ -7,6 +7,7 @@ import { Select } from '../ui/Select.tsx';
 import { Toggle } from '../ui/Toggle.tsx';
 import { type BenchControls, type BenchState, bench } from '../workers/index.ts';
 import { BenchRods } from './BenchRods.tsx';
+import { BenchStrip } from './BenchStrip.tsx';
 import { BenchTools } from './BenchTools.tsx';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
 import { Transmitter } from './Transmitter.tsx';
@@ -15,6 +16,7 @@ const trays = [
   { id: 'radio', name: 'Transmitter' },
   { id: 'tools', name: 'Tools' },
   { id: 'rods', name: 'Ruler' },
+  { id: 'strip', name: 'Strip' },
 ] as const;
 export type Tray = (typeof trays)[number]['id'];
 
@@ -102,6 +104,8 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
           <BenchTools state={state} onChange={onChange} />
         ) : tray === 'rods' ? (
           <BenchRods airframe={airframe} angles={state.angles} />
+        ) : tray === 'strip' ? (
+          <BenchStrip controls={controls} />
         ) : (
           <Transmitter controls={controls} onChange={onChange} />
         )}

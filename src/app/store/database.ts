@@ -1,7 +1,7 @@
 import { type IDBPDatabase, openDB } from 'idb';
 
 const DATABASE = 'wanderweg';
-const DATABASE_VERSION = 6;
+const DATABASE_VERSION = 7;
 /** A store that cannot be opened while another tab keeps an older one open is not waited for longer than this. */
 const BLOCKED_AFTER_MS = 1500;
 const ONCE_MORE_AFTER_MS = 150;
@@ -19,7 +19,9 @@ export type Part =
   | 'firmware'
   | 'sites'
   | 'conventions'
-  | 'tunings';
+  | 'tunings'
+  | 'logs'
+  | 'logBytes';
 
 export type RowChange =
   | { readonly in: Part; readonly put: unknown; readonly key?: string }
@@ -64,7 +66,7 @@ export class StoreFault extends Error {
   }
 }
 
-const KEYED: readonly Part[] = ['crafts', 'replaced', 'aside', 'snapshots', 'conventions', 'tunings'];
+const KEYED: readonly Part[] = ['crafts', 'replaced', 'aside', 'snapshots', 'conventions', 'tunings', 'logs'];
 
 function faultOf(error: unknown): StoreFault {
   if (error instanceof StoreFault) return error;
@@ -113,6 +115,10 @@ function openStore(): Promise<IDBPDatabase> {
       if (from < 6) {
         db.createObjectStore('conventions', { keyPath: 'name' });
         db.createObjectStore('tunings', { keyPath: 'id' });
+      }
+      if (from < 7) {
+        db.createObjectStore('logs', { keyPath: 'id' });
+        db.createObjectStore('logBytes');
       }
     },
     blocked: () => {

@@ -20,6 +20,7 @@ import {
 import { craftsReducer } from './craftsSlice.ts';
 import { failsReducer } from './failsSlice.ts';
 import { firmwareReducer } from './firmwareSlice.ts';
+import { flightsReducer } from './flightsSlice.ts';
 import { historyReducer } from './historySlice.ts';
 import { lawful } from './lawful.ts';
 import { procedureReducer } from './procedureSlice.ts';
@@ -45,6 +46,7 @@ const reducer = withTimeline(
     history: historyReducer,
     firmware: firmwareReducer,
     procedure: procedureReducer,
+    flights: flightsReducer,
     site: siteReducer,
     ui: uiReducer,
   }),

@@ -6,6 +6,7 @@ import type { Lamp } from '#bench/radio.ts';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { Attitude } from '#core/calibration/poses.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
+import type { Scenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { CrossRule, SettingEntry } from '#core/settings/catalogueSchema.ts';
 import type { Site } from '#core/site/site.ts';
@@ -249,6 +250,30 @@ const api = {
   /** Swings the craft as if to throw. */
   toss(how: Toss): void {
     world?.toss(how);
+  },
+
+  /**
+   * Takes the craft out and flies what is on its board; the flight stands on the board's store. Cable and battery have to be out.
+   * @returns a sentence
+   */
+  async flyOut(thought: Scenario, site: Site): Promise<string> {
+    await ready;
+    let said = '';
+    await inTurn(async () => {
+      if (!board || !craft || !world) return;
+      if (world.controls.usb || world.controls.battery) {
+        said = 'Take cable and battery out first: it is armed at the strip.';
+        return;
+      }
+      const { flyBoard } = await kit();
+      const flown = flyBoard(board, craft.airframe, craft.truth, thought, site);
+      said =
+        typeof flown === 'string'
+          ? flown
+          : `${flown.verdict === 'home' ? 'It is back.' : 'It did not come home; the board was found.'} ${flown.reason}`;
+      await keepNow();
+    });
+    return said;
   },
 
   /** Charges the battery. @returns what the charger says that it put back, mAh */

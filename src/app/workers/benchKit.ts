@@ -7,6 +7,7 @@ import type { PfadVersion } from '#firmware/versions.ts';
 /** What a worker needs to put a craft on the bench, in one piece, so that it can be loaded when it is wanted. */
 export { BenchBoard, OWN, shelfFor } from '#bench/benchBoard.ts';
 export { BenchWorld } from '#bench/benchWorld.ts';
+export { flyBoard } from '#bench/dayOut.ts';
 
 /** Settings that somebody left on a board: those of the kept history where it is of that version, else its defaults. */
 export function foreignSettings(version: PfadVersion | null): Values {

@@ -52,6 +52,7 @@ import type { UnitSystem } from '#core/units/units.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { catalogueOf, isPfadVersion } from '#firmware/releases.ts';
 import { type DrawnReach, drawReach, knownInput, marchOf, type ReachWay } from './drawnReach.ts';
+import { buffersOf, type FlownBy, type LookedAt, lookAt } from './flown.ts';
 import { type OpenedTuning, openGains, openLog, openShake, openTuning, SHAKE_BANDS } from './openedLog.ts';
 import { type OverlayFlown, overlayFlown } from './overlayFlown.ts';
 import { openSeen, search } from './search.ts';
@@ -297,6 +298,12 @@ const api = {
 
   /** What a log knew last. */
   openSeen,
+
+  /** A flight that was flown, looked over. */
+  lookAt(bytes: Uint8Array, name: string, by: FlownBy): LookedAt | Refused {
+    const looked = lookAt(bytes, name, by);
+    return 'refused' in looked ? looked : transfer(looked, buffersOf(looked));
+  },
 
   /** What level flight takes of a wing, rehearsed. */
   flyTrim(what: ToFly): TrimFlown | Refused {

@@ -39,6 +39,8 @@ const figure = z.number().min(0).max(1e7);
 const flownFlightSchema = z.object({
   serial: z.string().max(40),
   flight: z.number().int().min(1),
+  /** Since the board was switched on, s: a store that was cleaned counts anew. */
+  startedS: figure,
   /** RFC 3339 */
   readAt: z.string().max(40),
   /** The time of the sign-off that it was flown after; left out where there was none. */

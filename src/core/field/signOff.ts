@@ -74,7 +74,8 @@ export function signOffOf({ signOffs, flown }: FieldBook, readAt: Date): SignOff
 
 /** A book with one more flight, or with one that it has already told anew. The oldest go where it is full. */
 export function withFlight(book: FieldBook, flight: FlownFlight): FieldBook {
-  const same = (f: FlownFlight) => f.serial === flight.serial && f.flight === flight.flight;
+  const same = (f: FlownFlight) =>
+    f.serial === flight.serial && f.flight === flight.flight && f.startedS === flight.startedS;
   const flown = book.flown.some(same)
     ? book.flown.map((f) => (same(f) ? flight : f))
     : [...book.flown, flight].slice(-MOST_FLIGHTS);

@@ -1,8 +1,8 @@
 import { groundAbout, groundHeight } from '../flight/terrain.ts';
 import type { LoggedSeries } from '../formats/flightLog.ts';
-import type { RehearsalResult } from '../formats/rehearsalResult.ts';
+import type { RehearsalResult, TrackPoint } from '../formats/rehearsalResult.ts';
 import { DEG } from '../math/scalar.ts';
-import { eastOf, northOf, type Place } from '../navigation/earth.ts';
+import { eastOf, latitudeAt, longitudeAt, northOf, type Place } from '../navigation/earth.ts';
 import type { Values } from '../settings/catalogue.ts';
 import type { Site } from '../site/site.ts';
 
@@ -66,6 +66,8 @@ export const lastsS = (f: Flown): number => f.seconds[f.seconds.length - 1] ?? 0
 
 /** A space between samples beyond so many of the usual ones is a gap. */
 const GAP = 3;
+/** No file of a flight is larger. */
+export const MOST_FLOWN_BYTES = 400_000_000;
 /** No flight has more. */
 const MOST_SAMPLES = 2_000_000;
 
@@ -188,4 +190,39 @@ export function modeRuns(
     else runs.push({ mode, from: i, to: i + 1 });
   }
   return runs;
+}
+
+/** No track in the air is drawn with more points. */
+const MOST_DRAWN = 3000;
+
+/** A flight's track as points in the air, thinned evenly, with the index of each in the flight. */
+export function trackPoints(
+  { told, origin, seconds, mode, modes }: Flown,
+  groundM: Float64Array,
+): { readonly track: readonly TrackPoint[]; readonly indices: readonly number[] } {
+  const { north, east, height } = told;
+  const every = Math.max(1, Math.ceil(seconds.length / MOST_DRAWN));
+  const at = (column: Float64Array | undefined, i: number) => {
+    const v = column?.[i] ?? 0;
+    return Number.isFinite(v) ? v : 0;
+  };
+  const indices: number[] = [];
+  for (let i = 0; i < seconds.length; i += every)
+    if (north && east && Number.isFinite(north[i]! + east[i]!)) indices.push(i);
+  return {
+    indices,
+    track: indices.map((i) => ({
+      atS: seconds[i]!,
+      lat: latitudeAt(origin.lat, north![i]!),
+      lon: longitudeAt(origin.lat, origin.lon, east![i]!),
+      heightM: at(height, i),
+      groundM: at(groundM, i),
+      airspeedMps: at(told.airspeed, i),
+      groundspeedMps: Math.hypot(at(told.velocityNorth, i), at(told.velocityEast, i)),
+      mode: modes[mode[i]!] ?? '',
+      rollDeg: at(told.roll, i) / DEG,
+      pitchDeg: at(told.pitch, i) / DEG,
+      yawDeg: at(told.yaw, i) / DEG,
+    })),
+  };
 }

@@ -1,17 +1,9 @@
 import { escapeXml, trackToGpx } from '../formats/gpx.ts';
 import { latitudeAt, longitudeAt } from '../navigation/earth.ts';
 import { type Flown, modeRuns, toldNames } from './flown.ts';
+import type { FlownFormat } from './flownFormats.ts';
 
 /** A flight as files for other programs: GPX 1.1 (topografix.com/GPX/1/1), KML 2.2 (OGC 07-147r2), GeoJSON (RFC 7946), CSV (RFC 4180). */
-
-export const flownFormats = ['gpx', 'kml', 'geojson', 'csv'] as const;
-export type FlownFormat = (typeof flownFormats)[number];
-export const flownMimes: Readonly<Record<FlownFormat, string>> = {
-  gpx: 'application/gpx+xml',
-  kml: 'application/vnd.google-earth.kml+xml',
-  geojson: 'application/geo+json',
-  csv: 'text/csv',
-};
 
 /** Its moments that tell a place, degrees, m above the sea (nought where no height is told) and s. */
 function points(flown: Flown, from = 0, to = flown.seconds.length) {

@@ -1,9 +1,7 @@
 import { readFlightLog } from '../formats/flightLog.ts';
 import type { Place } from '../navigation/earth.ts';
-import { type Flown, flownOfLog } from './flown.ts';
+import { type Flown, flownOfLog, MOST_FLOWN_BYTES } from './flown.ts';
 import { MOST_TRACK_BYTES, readTrack } from './trackIn.ts';
-
-export const MOST_FLOWN_BYTES = 400_000_000;
 
 export type OpenedFlown =
   | {

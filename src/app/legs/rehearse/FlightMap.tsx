@@ -4,6 +4,7 @@ import type { Scenario } from '#core/formats/scenario.ts';
 import { DEG, wrapBearingDeg } from '#core/math/scalar.ts';
 import { eastOf, northOf } from '#core/navigation/earth.ts';
 import type { Site } from '#core/site/site.ts';
+import { modeColor } from '../../drawing/modeColor.ts';
 import { SiteGround } from '../../drawing/SiteGround.tsx';
 import { siteFrame } from '../../drawing/siteFrame.ts';
 import { WindHandle } from '../../drawing/WindHandle.tsx';
@@ -20,9 +21,6 @@ interface Props {
   readonly onOutbound: (bearingDeg: number, distanceM: number) => void;
   readonly onWind: (fromDeg: number, speedMps: number) => void;
 }
-
-const colorOf = (mode: string) =>
-  mode === 'return' ? 'var(--forest)' : mode === 'level' ? 'var(--lake)' : 'var(--yaw)';
 
 /** The site with the track on it; the outbound point is a handle. */
 export function FlightMap({ site, scenario, result, kept, cursor, onOutbound, onWind }: Props) {
@@ -81,7 +79,7 @@ export function FlightMap({ site, scenario, result, kept, cursor, onOutbound, on
             key={s.from}
             d={line(s.points)}
             fill="none"
-            stroke={colorOf(s.mode)}
+            stroke={modeColor(s.mode)}
             strokeWidth={0.5}
             strokeLinejoin="round"
           />

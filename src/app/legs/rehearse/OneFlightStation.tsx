@@ -13,13 +13,13 @@ import { flightKept, flightLetGo, type KeptFlight, scenarioChanged } from '../..
 import { selectChanges, selectProofWorld } from '../../store/selectors.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Decisions } from '../../ui/Decisions.tsx';
 import { DrawingTabs } from '../../ui/DrawingTabs.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { QuantityField } from '../../ui/Quantity.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { TextButton } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
-import { Decisions } from './Decisions.tsx';
 import { EventLine } from './EventLine.tsx';
 import { FlightMap } from './FlightMap.tsx';
 import { FlightStrip } from './FlightStrip.tsx';
@@ -27,7 +27,7 @@ import { LastFlown } from './LastFlown.tsx';
 import { Replay } from './Replay.tsx';
 import { VerdictBar } from './VerdictBar.tsx';
 
-const InTheAir = lazy(() => import('./InTheAir.tsx'));
+const InTheAir = lazy(() => import('../../drawing/InTheAir.tsx'));
 
 /** Before the first flight the line of time shows this much. */
 const SHORTEST_S = 300;
@@ -103,7 +103,7 @@ export default function OneFlightStation() {
         <div className="relative min-h-0 overflow-hidden">
           {result && inAir ? (
             <Suspense fallback={<p className="p-6 text-soft">Opening the view…</p>}>
-              <InTheAir site={site} airframe={airframe} result={result} cursor={cursor} />
+              <InTheAir site={site} airframe={airframe} track={result.track} cursor={cursor} />
             </Suspense>
           ) : (
             <FlightMap
@@ -142,7 +142,16 @@ export default function OneFlightStation() {
             </div>
           )}
         </div>
-        {result && <Decisions result={result} cursor={cursor} onCursor={setCursor} />}
+        {result && (
+          <Decisions
+            decisions={result.decisions}
+            nowS={result.track[cursor]?.atS ?? 0}
+            onGo={(atS) => {
+              const at = result.track.findIndex((p) => p.atS >= atS);
+              setCursor(at < 0 ? result.track.length - 1 : at);
+            }}
+          />
+        )}
       </div>
       {result && (
         <FlightStrip result={result} kept={kept} cursor={cursor} spanS={spanS} onCursor={setCursor} />

@@ -5,7 +5,7 @@ import { BANDS, bandsOf, type Likelihood } from '#core/search/likelihood.ts';
 import type { WalkStep } from '#core/search/walk.ts';
 import type { Site } from '#core/site/site.ts';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
-import { siteFrame } from '../../../drawing/siteFrame.ts';
+import { fitted, siteFrame } from '../../../drawing/siteFrame.ts';
 import { dragOn } from '../../../ui/dragOn.ts';
 
 interface Props {
@@ -26,9 +26,6 @@ const DARK = [0.85, 0.62, 0.42, 0.25, 0.11] as const;
 /** Steps of the walk that are drawn. */
 const DRAWN_STEPS = 6;
 const WIDE = 1.55;
-/** Room round what is drawn, share. */
-const ROOM = 0.12;
-const LEAST_M = 300;
 
 /** The ground with the chance that it lies on it, and the walk over the likeliest squares. */
 export function SearchMap({ site, seen, map, walk, stands, searched, near, onStand }: Props) {
@@ -48,6 +45,7 @@ export function SearchMap({ site, seen, map, walk, stands, searched, near, onSta
       ...(map && !near ? likely(map).map(([e, n]) => at(e, n)) : []),
     ],
     unitM,
+    WIDE,
   );
   const zoom = frame.width / view.width;
   const k = 1 / zoom;
@@ -216,18 +214,6 @@ function likely(map: Likelihood): readonly (readonly [number, number])[] {
     [west, south],
     [east, north],
   ];
-}
-
-function fitted(points: readonly (readonly [number, number])[], unitM: number) {
-  const xs = points.map((p) => p[0]);
-  const ys = points.map((p) => p[1]);
-  const least = LEAST_M / unitM;
-  let width = Math.max(least, Math.max(...xs) - Math.min(...xs)) * (1 + 2 * ROOM);
-  let height = Math.max(least / WIDE, Math.max(...ys) - Math.min(...ys)) * (1 + 2 * ROOM);
-  if (width / height > WIDE) height = width / WIDE;
-  else width = height * WIDE;
-  const middle = [(Math.max(...xs) + Math.min(...xs)) / 2, (Math.max(...ys) + Math.min(...ys)) / 2] as const;
-  return { left: middle[0] - width / 2, top: middle[1] - height / 2, width, height };
 }
 
 /** A place so many metres from another. */

@@ -1,24 +1,25 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import { widthOf } from '#core/airframe/airframe.ts';
-import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
+import type { TrackPoint } from '#core/formats/rehearsalResult.ts';
 import type { Site } from '#core/site/site.ts';
-import { CraftRear } from '../../drawing/CraftRear.tsx';
+import { CraftRear } from './CraftRear.tsx';
 import { FlightScene } from './flightScene.ts';
 
 interface Props {
   readonly airframe: Airframe;
   readonly site: Site;
-  readonly result: RehearsalResult;
+  readonly track: readonly TrackPoint[];
+  /** Index of the point that is looked at. */
   readonly cursor: number;
 }
 
 /** The craft over the ground in three dimensions, seen from behind it. Drag to look round, wheel to come nearer. */
-export default function InTheAir({ airframe, site, result, cursor }: Props) {
+export default function InTheAir({ airframe, site, track, cursor }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const scene = useRef<FlightScene | null>(null);
   const [flat, setFlat] = useState(false);
-  const point = result.track[Math.min(cursor, result.track.length - 1)]!;
+  const point = track[Math.min(cursor, track.length - 1)]!;
   const now = useRef(point);
   now.current = point;
   useEffect(() => {
@@ -26,7 +27,7 @@ export default function InTheAir({ airframe, site, result, cursor }: Props) {
     if (!element) return;
     let made: FlightScene;
     try {
-      made = new FlightScene(element, airframe, result.track, site);
+      made = new FlightScene(element, airframe, track, site);
     } catch {
       // No WebGL on this machine: the flat drawing serves.
       setFlat(true);
@@ -43,7 +44,7 @@ export default function InTheAir({ airframe, site, result, cursor }: Props) {
       made.dispose();
       scene.current = null;
     };
-  }, [airframe, site, result]);
+  }, [airframe, site, track]);
   useEffect(() => scene.current?.show(point), [point]);
   if (flat) return <FlatView airframe={airframe} roll={point.rollDeg} pitch={point.pitchDeg} />;
   const look = (around: number, above: number) => {

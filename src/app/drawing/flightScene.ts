@@ -17,7 +17,7 @@ import { type Airframe, isRotorcraft } from '#core/airframe/airframe.ts';
 import type { TrackPoint } from '#core/formats/rehearsalResult.ts';
 import { DEG } from '#core/math/scalar.ts';
 import type { Site } from '#core/site/site.ts';
-import { daylight, groundMesh, mapColors, placeOf, seaMesh, token, turned } from '../../drawing/ground3d.ts';
+import { daylight, groundMesh, mapColors, placeOf, seaMesh, token, turned } from './ground3d.ts';
 
 /** Axes of the scene: x east, y up, z south, metres from the terrain's origin. */
 
