@@ -71,6 +71,9 @@ export async function openKept(log: KeptLog): Promise<LookedAt | { readonly refu
   return lookedAt(log, bytes);
 }
 
+/** The bytes of a kept flight, as the board wrote them; null where they are gone. */
+export const keptBytes = (id: string): Promise<Uint8Array | null> => shelf.bytes(id);
+
 /** Takes a flight from a file, and keeps it. @returns its id, or why not */
 export async function takeFile(file: File): Promise<{ readonly id: string } | { readonly refused: string }> {
   const { crafts } = store.getState();

@@ -23,10 +23,10 @@ export function BenchStrip({ controls }: { readonly controls: BenchControls }) {
     }
   };
   return (
-    <div className="w-[360px] max-w-full text-[13px]">
+    <div className="w-[300px] max-w-full text-[13px]">
       <p>
-        Out to the strip, as the last rehearsal went, on a day that is not quite the one thought of. What is
-        on the board is flown, and the board writes it down.
+        Out to the strip, as the rehearsal is set, on a day not quite like the one thought of. What is on the
+        board is flown, and the board writes it down.
       </p>
       <button
         type="button"

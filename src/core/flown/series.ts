@@ -50,9 +50,9 @@ export function fromHome({ told: t }: Flown): Float64Array | null {
 }
 
 export const allSeries: readonly Series[] = [
-  { id: 'height', name: 'height above the sea', unit: 'm', digits: 0, of: told('height') },
+  { id: 'height', name: 'height above sea', unit: 'm', digits: 0, of: told('height') },
   {
-    ...{ id: 'over-ground', name: 'height over the ground', unit: 'm', digits: 0 },
+    ...{ id: 'over-ground', name: 'height over ground', unit: 'm', digits: 0 },
     of: ({ told: { height } }, groundM) =>
       height && !Number.isNaN(groundM[0]) ? height.map((h, i) => h - groundM[i]!) : null,
   },

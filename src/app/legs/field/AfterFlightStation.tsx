@@ -6,8 +6,8 @@ import { type FlownFormat, flownFormats, flownMimes } from '#core/flown/flownFor
 import { seriesOf } from '#core/flown/series.ts';
 import { REHEARSAL_START_MS } from '#core/formats/gpx.ts';
 import { formatClock, formatQuantity } from '#core/units/units.ts';
-import { FLOWN_FILES, saveText, slug } from '../../files.ts';
-import { dropKept, flightReader, takeFile } from '../../flights/index.ts';
+import { FLOWN_FILES, saveBytes, saveText, slug } from '../../files.ts';
+import { dropKept, flightReader, keptBytes, takeFile } from '../../flights/index.ts';
 import { type KeptLog, logId } from '../../flights/LogShelf.ts';
 import { usePlayed } from '../../live/usePlayed.ts';
 import { fieldBookChanged } from '../../store/craftSlice.ts';
@@ -225,6 +225,11 @@ function OneFlown({
       ),
     );
   };
+  const saveLog = async () => {
+    const bytes = await keptBytes(log.id).catch(() => null);
+    if (bytes) saveBytes(`${slug(craftName)}-${slug(nameOf(log))}.cbor`, 'application/cbor', bytes);
+    else onFault('The bytes of this flight are not in this browser any more. Read it again.');
+  };
   const choices = [
     ...(rehearsed ? [{ id: REHEARSAL, name: 'the last rehearsal' }] : []),
     ...others.map((k) => ({ id: k.id, name: nameOf(k) })),
@@ -295,10 +300,7 @@ function OneFlown({
         </p>
       )}
       <div className="mt-2 grid grid-cols-[minmax(0,1fr)_236px] gap-4">
-        <div className="relative">
-          <div className="absolute top-2 right-2 z-[1]">
-            <DrawingTabs label="How it is shown" value={view} tabs={views} onChange={setView} />
-          </div>
+        <div>
           {air && air.track.length > 1 ? (
             <div className="relative aspect-[1.5] w-full overflow-hidden rounded-[4px] border border-line">
               <Suspense fallback={null}>
@@ -324,34 +326,37 @@ function OneFlown({
             />
           )}
         </div>
-        <div className="flex min-h-0 flex-col gap-3">
-          <section aria-label="What surprised">
-            <h2 className="font-semibold">What surprised</h2>
-            {surprises.length === 0 && <p className="text-soft">Nothing that we look for.</p>}
-            <ol className="mt-1 space-y-1.5 text-[13px] leading-[17px]">
-              {surprises.map((s, i) => (
-                <li key={s.kind} className="grid grid-cols-[18px_1fr]">
-                  <span className="num text-amber">{i + 1}</span>
-                  <span>
-                    <TextButton onClick={() => go(flown.seconds[s.at]!)}>{s.title}</TextButton>{' '}
-                    <span className="num text-soft">{formatClock(s.fromS)}</span>
-                    <span className="block text-soft">
-                      {s.words}
-                      {s.again.length > 0 &&
-                        `; ${s.again.length} ${s.again.length === 1 ? 'time' : 'times'} more`}
-                      . {s.advice}
+        <div className="relative min-h-[300px]">
+          <div className="absolute inset-0 flex flex-col gap-3 overflow-y-auto">
+            <section aria-label="What surprised" className="shrink-0">
+              <h2 className="font-semibold">What surprised</h2>
+              {surprises.length === 0 && <p className="text-soft">Nothing that we look for.</p>}
+              <ol className="mt-1 space-y-1.5 text-[13px] leading-[17px]">
+                {surprises.map((s, i) => (
+                  <li key={s.kind} className="grid grid-cols-[18px_1fr]">
+                    <span className="num text-amber">{i + 1}</span>
+                    <span>
+                      <TextButton onClick={() => go(flown.seconds[s.at]!)}>{s.title}</TextButton>{' '}
+                      <span className="num text-soft">{formatClock(s.fromS)}</span>
+                      <span className="block text-soft">
+                        {s.words}
+                        {s.again.length > 0 &&
+                          `; ${s.again.length} ${s.again.length === 1 ? 'time' : 'times'} more`}
+                        . {s.advice}
+                      </span>
                     </span>
-                  </span>
-                </li>
-              ))}
-            </ol>
-          </section>
-          <div className="max-h-[240px] min-h-[100px] overflow-hidden rounded-[4px] border border-line border-l-0 [&>section]:h-full">
-            <Decisions decisions={flown.decisions} nowS={atS} onGo={go} />
+                  </li>
+                ))}
+              </ol>
+            </section>
+            <div className="min-h-[120px] flex-1 overflow-hidden rounded-[4px] border border-line border-l-0 [&>section]:h-full">
+              <Decisions decisions={flown.decisions} nowS={atS} onGo={go} />
+            </div>
           </div>
         </div>
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
+        <DrawingTabs label="How it is shown" value={view} tabs={views} onChange={setView} />
         <PlayButton playing={clock.playing} onToggle={clock.toggle} />
         <PlaySpeed speed={clock.speed} speeds={SPEEDS} onSpeed={clock.setSpeed} />
         <TextButton onClick={() => near(0.5)}>Nearer</TextButton>
@@ -374,7 +379,7 @@ function OneFlown({
         onGo={go}
       />
       <section aria-label="What can be followed" className="mt-1">
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(158px,1fr))] gap-x-3 gap-y-0.5 text-[13px]">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(172px,1fr))] gap-x-2 gap-y-0.5 text-[13px]">
           {series.map((s) => {
             const on = plots.includes(s.id);
             const v = s.values[cursor]!;
@@ -387,8 +392,10 @@ function OneFlown({
                   className="flex w-full justify-between gap-2 rounded-[3px] px-1.5 py-0.5 text-left hover:bg-sunk disabled:opacity-60 aria-pressed:bg-lake-wash"
                   onClick={() => setPlots(on ? plots.filter((id) => id !== s.id) : [...plots, s.id])}
                 >
-                  <span className="text-soft">{s.name}</span>
-                  <span className="num">
+                  <span className="min-w-0 truncate text-soft" title={s.name}>
+                    {s.name}
+                  </span>
+                  <span className="num shrink-0">
                     {Number.isFinite(v) ? formatQuantity(v, s.unit, units, s.digits) : '–'}
                   </span>
                 </button>
@@ -405,6 +412,9 @@ function OneFlown({
             {f === 'geojson' ? 'GeoJSON' : f.toUpperCase()}
           </TextButton>
         ))}
+        {flown.kind === 'board' && (
+          <TextButton onClick={() => void saveLog()}>the board’s own log</TextButton>
+        )}
         <TextButton
           tone="soft"
           className="ml-auto"

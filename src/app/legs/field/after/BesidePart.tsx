@@ -51,7 +51,7 @@ export function BesidePart({ choices, chosen, found, units, onChoose, onGo }: Pr
                 <span className="text-[13px] text-soft">
                   there <span className="num">{f.second}</span>
                   {f.share !== null && Math.abs(f.share) < 10 && (
-                    <span className="num">
+                    <span className="num whitespace-nowrap">
                       {' '}
                       ({f.share > 0 ? '+' : ''}
                       {Math.round(100 * f.share)} %)

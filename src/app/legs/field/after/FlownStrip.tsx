@@ -85,18 +85,12 @@ export function FlownStrip(props: Props) {
       {x >= LEFT && x <= LEFT + WIDTH && (
         <>
           <path d={`M${x} ${TOP}V${height - 18}`} stroke="var(--ink)" strokeWidth={1.3} />
-          <text
-            x={Math.min(Math.max(x, LEFT + 16), LEFT + WIDTH - 16)}
-            y={height - 5}
-            textAnchor="middle"
-            fontSize={12}
-            className="num"
-            stroke="var(--paper)"
-            strokeWidth={4}
-            paintOrder="stroke"
-          >
-            {formatClock(atS)}
-          </text>
+          <g transform={`translate(${Math.min(Math.max(x, LEFT + 16), LEFT + WIDTH - 16)} ${height - 5})`}>
+            <rect x={-24} y={-12} width={48} height={16} fill="var(--sheet)" />
+            <text textAnchor="middle" fontSize={12} className="num">
+              {formatClock(atS)}
+            </text>
+          </g>
         </>
       )}
     </svg>
@@ -138,9 +132,9 @@ const Still = memo(
                 x={x(a)}
                 y={TOP}
                 width={Math.max(2, x(b) - x(a))}
-                height={height - TOP - 18}
+                height={PROFILE}
                 fill="var(--amber-wash)"
-                opacity={0.7}
+                opacity={0.6}
               />
               <text
                 x={x(a) + 2}
