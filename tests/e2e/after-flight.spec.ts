@@ -14,14 +14,17 @@ async function flyOut(page: Page): Promise<void> {
 test('from the mended demo over sign-off and flight to its log, beside the rehearsal, and to the search', async ({
   page,
 }, info) => {
-  test.setTimeout(300_000);
+  test.setTimeout(200_000);
   const faults = await open(page);
   const main = page.getByRole('main');
   await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
   await expect(page.getByText('is open.')).toBeVisible();
   await goTo(page, '/rehearse/one-flight');
-  await page.getByRole('button', { name: 'Fly', exact: true }).click();
-  await expect(page.getByText('Comes home').first()).toBeVisible({ timeout: 120_000 });
+  await page
+    .getByRole('button', { name: /^Fly it/ })
+    .first()
+    .click();
+  await expect(page.getByRole('button', { name: 'Fly again' })).toBeVisible({ timeout: 120_000 });
   // Signed off with a battery that has a name.
   await goTo(page, '/field/before-throw');
   const sign = page.getByRole('region', { name: 'Signed off' });
@@ -79,6 +82,8 @@ test('from the mended demo over sign-off and flight to its log, beside the rehea
   await expect(main.getByRole('region', { name: /\.gpx$/ })).toBeVisible({ timeout: 60_000 });
   // And lost on another day: by the log to the search.
   await goTo(page, '/field/when-lost');
+  await expect(main.getByRole('heading', { name: 'When it is lost' })).toBeVisible();
+  await expect(main.getByRole('button', { name: 'From flight 1, read from the board' })).toBeVisible();
   await main.getByLabel('Flight log or track').setInputFiles(log);
   await expect(main.getByText(/hold nine tenths of the chance/)).toBeVisible({ timeout: 60_000 });
   await goTo(page, '/field/before-throw');

@@ -12,9 +12,7 @@ test('a search: typed, walked square by square, kept over a reload, saved, and e
   await main
     .getByLabel('Flight log')
     .setInputFiles({ name: 'no.cbor', mimeType: 'application/cbor', buffer: Buffer.from('hello') });
-  await expect(main.getByRole('alert')).toContainText(
-    'no.cbor is no flight log of a board. Nothing was changed.',
-  );
+  await expect(main.getByRole('alert')).toContainText('no.cbor: The file is no track that is known');
   await main.getByRole('button', { name: 'Type what is known' }).click();
   const at = main.getByRole('textbox', { name: 'Where it was last seen' });
   await at.fill('somewhere');

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { groundAbout, groundHeight } from '#core/flight/terrain.ts';
 import { eastOf, northOf, type Place } from '#core/navigation/earth.ts';
 import { endings, endingWords } from '#core/search/endings.ts';
@@ -7,6 +7,8 @@ import { withSearched } from '#core/search/likelihood.ts';
 import { inSight, searchWalk } from '#core/search/walk.ts';
 import { formatBearing, formatQuantity } from '#core/units/units.ts';
 import { FLOWN_FILES, saveText, slug } from '../../files.ts';
+import { flightReader, keptBytes } from '../../flights/index.ts';
+import type { KeptLog } from '../../flights/LogShelf.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
 import { useAwake } from '../../offline/useAwake.ts';
@@ -47,6 +49,10 @@ export default function WhenLostStation() {
   const [said, setSaid] = useState<string | null>(null);
   const [view, setView] = useState<(typeof views)[number]>('all of it');
   const seen = lost?.seen ?? null;
+  const lastRead = useApp((s) => s.flights.kept.find((k) => k.flight > 0 && k.upTo > 0));
+  useEffect(() => {
+    void flightReader.listKept();
+  }, []);
   const { map: whole, flying, fault: flightFault } = useLikelihood(seen);
   const stands: Place = lost?.stands ?? site.home;
   const searched = lost?.searched ?? [];
@@ -97,6 +103,11 @@ export default function WhenLostStation() {
     if ('refused' in found) setFault(found.refused);
     else begin(found, file.name.slice(0, 80));
   };
+  const ofRead = async (log: KeptLog) => {
+    const bytes = await keptBytes(log.id).catch(() => null);
+    if (!bytes) setFault('The bytes of this flight are not in this browser any more. Read it again.');
+    else await openLog(new File([bytes as Uint8Array<ArrayBuffer>], `flight ${log.flight}`));
+  };
   const locate = () => {
     setFault(null);
     if (!('geolocation' in navigator)) {
@@ -114,6 +125,11 @@ export default function WhenLostStation() {
       <FileWords label="Flight log or track" accept={FLOWN_FILES} onFile={(f) => void openLog(f)}>
         Open a log or a track
       </FileWords>
+      {lastRead && (
+        <TextButton onClick={() => void ofRead(lastRead)}>
+          From flight {lastRead.flight}, read from the board
+        </TextButton>
+      )}
       <TextButton disabled={!navigation?.hasFix} onClick={ofBoard}>
         From the board that is connected
       </TextButton>
