@@ -223,11 +223,19 @@ export class CraftRecords {
     const put: Replaced = { id: this.newId(), kind, name, at: this.now(), why, what };
     const old = (await this.rows.all('replaced')) as { id: string; at: string; what: unknown }[];
     old.sort((a, b) => (a.at < b.at ? 1 : -1));
-    const gone = old.slice(MOST_REPLACED - 1).flatMap(({ id, what }): RowChange[] => {
+    const lost = old.slice(MOST_REPLACED - 1);
+    const logs = lost.length > 0 ? await this.rows.keys('logs') : [];
+    const gone = lost.flatMap(({ id, what }): RowChange[] => {
       const craft = (what as { id?: unknown } | null)?.id;
+      if (typeof craft !== 'string') return [{ in: 'replaced', delete: id }];
+      const own = logs.filter((log) => log.startsWith(`${craft}/`));
       return [
         { in: 'replaced', delete: id },
-        ...(typeof craft === 'string' ? [{ in: 'flights', delete: craft } as const] : []),
+        { in: 'flights', delete: craft },
+        ...own.flatMap((log) => [
+          { in: 'logs', delete: log } as const,
+          { in: 'logBytes', delete: log } as const,
+        ]),
       ];
     });
     await this.rows.write([{ in: 'replaced', put }, ...changes, ...gone]);

@@ -35,7 +35,7 @@ const slice = createSlice({
       ...state,
       ...payload,
       // What is read for another craft is told no more.
-      reading: state.craft === payload.craft ? state.reading : null,
+      reading: state.craft === null || state.craft === payload.craft ? state.reading : null,
     }),
     boardListed: (state, { payload }: PayloadAction<FlightsState['onBoard']>): FlightsState => ({
       ...state,
