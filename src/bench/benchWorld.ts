@@ -3,6 +3,7 @@ import type { Attitude } from '#core/calibration/poses.ts';
 import { Plant } from '#core/flight/plant.ts';
 import type { BenchTruth } from '#core/formats/benchTruth.ts';
 import type { Site } from '#core/site/site.ts';
+import { type ShownSensor, ToldScreen } from '#core/toldBack/screen.ts';
 import { BoardLink } from '#firmware/boardLink.ts';
 import { Loader } from '#firmware/loader.ts';
 import { Pfad, STEP_S } from '#firmware/pfad.ts';
@@ -103,6 +104,8 @@ export class BenchWorld {
   private readonly controllerFlash: ControllerFlash = new Map();
   private readonly around = new Around();
   private readonly handling: Handling;
+  /** In the pilot's hands, with a battery of its own. */
+  private readonly screen = new ToldScreen();
   private tick = 0;
 
   constructor(
@@ -118,6 +121,11 @@ export class BenchWorld {
     this.wiring = new Wiring(airframe, truth);
     this.wiring.onTaught = (...what) => this.devices?.controllers.taught(...what);
     this.handling = new Handling(this.plant);
+  }
+
+  /** What stands on the transmitter's screen; it stays there when the craft is silent. */
+  get shownBack(): readonly ShownSensor[] {
+    return this.screen.shown(this.tick * STEP_S);
   }
 
   /** What the lamp of the receiver does. */
@@ -271,6 +279,10 @@ export class BenchWorld {
       },
       this.controllerFlash,
     );
+    const { radio } = this.devices;
+    this.pfad.teller.onBytes = (frame) => {
+      if (radio.bringsBack()) this.screen.receive(frame, this.tick * STEP_S);
+    };
     this.link = new BoardLink(this.pfad, this.devices.readings, (bytes) => this.toCable(bytes));
     this.onPower(true);
   }

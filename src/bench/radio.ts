@@ -91,6 +91,12 @@ export class Radio {
     this.wire = new Uart(readings.receiver, baud, baud, 'not', seed, 256);
   }
 
+  /** Whether what the board sends to its receiver now comes back to the transmitter: of CRSF alone, and where that is heard. */
+  bringsBack(): boolean {
+    if (!this.joined || this.receiver.protocol !== 'crsf' || this.lamp !== 'steady') return false;
+    return this.reach >= 1 || Math.abs(this.chance.next()) * this.reach <= WEAK_LOSES;
+  }
+
   step(powered: boolean, dt: number): void {
     this.join();
     this.wire.step(dt);

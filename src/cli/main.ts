@@ -30,6 +30,7 @@ import { diff, migrateFile } from './settings.ts';
 import { writeSheet } from './sheet.ts';
 import { solveFile } from './solve.ts';
 import { linkageFile, showMix, showSwitches } from './steer.ts';
+import { showTold } from './told.ts';
 
 const USAGE = `wanderweg check CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg before CRAFT.wanderweg.json [--json] [WHERE]
@@ -37,6 +38,7 @@ wanderweg overlay CRAFT.wanderweg.json [--system analogue-625|analogue-525|ouzel
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json [--once] [--json] [--gpx FILE] [--log FILE] [WHERE]
 wanderweg rehearse CRAFT.wanderweg.json SCENARIO.json --batch [--json] [WHERE]
 wanderweg log LOG|TRACK [--craft CRAFT.wanderweg.json] [--with LOG|TRACK] [--out FILE.gpx|kml|geojson|csv] [--json] [WHERE]
+wanderweg telemetry CRAFT.wanderweg.json [--json]
 wanderweg sheet CRAFT.wanderweg.json --out FILE.html [WHERE]
 wanderweg search LOG|TRACK --craft CRAFT.wanderweg.json [--json] [WHERE]
 wanderweg migrate FILE.toml --from VERSION --to VERSION [--json] [--out FILE.toml]
@@ -174,6 +176,10 @@ export async function main(argv: readonly string[]): Promise<number> {
     if (command === 'sheet' && files.length === 1 && values.out !== undefined) {
       const { craft, values: settings, site, findings } = lookedOver(files[0]!, where);
       return writeSheet(files[0]!, craft, settings, site, findings, values.out);
+    }
+    if (command === 'telemetry' && files.length === 1) {
+      const { craft, values: settings } = readCraft(files[0]!);
+      return showTold(craft, settings, values.json ?? false);
     }
     if (command === 'overlay' && files.length === 1) {
       const { craft, values: settings } = readCraft(files[0]!);

@@ -9,6 +9,7 @@ import { addPilotSettings } from './catalogue/pilot.ts';
 import { addPortsSettings } from './catalogue/ports.ts';
 import { rules } from './catalogue/rules.ts';
 import { addSensorsSettings } from './catalogue/sensors.ts';
+import { addToldBackSettings } from './catalogue/toldBack.ts';
 
 const book = new EntryBook();
 addOutputsSettings(book);
@@ -19,6 +20,7 @@ addNavigationSettings(book);
 addSensorsSettings(book);
 addPortsSettings(book);
 addOverlaySettings(book);
+addToldBackSettings(book);
 
 /** Everything Pfad 3.1 can be told. */
 export const pfadCatalogue = new Catalogue(book.entries, rules);

@@ -23,6 +23,7 @@ import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import { type OverlayConfig, overlayConfigOf } from '#core/overlay/config.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
+import { ROOM_KEY, rateKey, toldSensors } from '#core/toldBack/sensors.ts';
 import { type BatteryConfig, batteryConfigOf } from './batteryWatch.ts';
 import { CONTROL_SETS, OUTPUT_COUNT } from './catalogue/counts.ts';
 
@@ -210,6 +211,8 @@ export interface Config {
     readonly scale: number;
   };
   readonly overlay: OverlayConfig;
+  /** What is told over the link's way back: bytes a second that there is room for, and how often each, in the order of `toldSensors`. */
+  readonly tell: { readonly room: number; readonly hz: readonly number[] };
   readonly logEvery: number;
   readonly logLoops: boolean;
   readonly logGyro: boolean;
@@ -434,6 +437,7 @@ export function compileConfig(
       scale: n('range.scale'),
     },
     overlay: overlayConfigOf(values),
+    tell: { room: n(ROOM_KEY), hz: toldSensors.map((s) => n(rateKey(s.id))) },
     logEvery: rate > 0 ? 1 / rate : 0,
     logLoops: flag('log.loops'),
     logGyro: flag('log.gyro'),

@@ -18,6 +18,7 @@ import { type FlashDevice, FlashPages } from './pages.ts';
 import { PictureOverlay } from './pictureOverlay.ts';
 import { PlanStore } from './planStore.ts';
 import { Procedures } from './procedures.ts';
+import { RadioTeller } from './radioTeller.ts';
 import { RawStreams } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { catalogueOf, runningValues } from './releases.ts';
@@ -44,6 +45,7 @@ export class Pfad {
   readonly procedures = new Procedures();
   readonly streams = new RawStreams();
   readonly overlay = new PictureOverlay();
+  readonly teller = new RadioTeller();
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
@@ -187,6 +189,7 @@ export class Pfad {
     this.controller.step(readings);
     this.streams.step(readings, this.uptimeS);
     this.overlay.step(this.controller, STEP_S);
+    this.teller.step(this.controller, STEP_S);
     this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);

@@ -60,6 +60,16 @@ export function told(group: Exclude<TelemetryGroup, 'services'>, pfad: Pfad, r: 
         cells: Uint8Array.from(new Uint8Array(overlay.cells.buffer)),
       };
     }
+    case 'tells': {
+      const { perS, last } = pfad.teller;
+      const frames = new Uint8Array(last.reduce((sum, f) => sum + f.length, 0));
+      let at = 0;
+      for (const f of last) {
+        frames.set(f, at);
+        at += f.length;
+      }
+      return { perS, frames };
+    }
     case 'charge': {
       const { leftMah, needMah, low, empty, reserveMah } = c.sanity.battery;
       return [empty ? 2 : low ? 1 : 0, leftMah, needMah, reserveMah].map((v) => (Number.isNaN(v) ? -1 : v));

@@ -74,6 +74,7 @@ const RATES = {
   tune: 2,
   trim: 2,
   overlay: 5,
+  tells: 2,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -33,6 +33,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   tune: 'find gains in flight',
   trim: 'learn its trim in flight',
   overlay: 'tell what it writes over the picture',
+  tells: 'tell what it sends back to the transmitter',
   status: 'tell its mode and what keeps it from arming',
 };
 

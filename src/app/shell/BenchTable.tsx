@@ -107,7 +107,7 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
         ) : tray === 'strip' ? (
           <BenchStrip controls={controls} />
         ) : (
-          <Transmitter controls={controls} onChange={onChange} />
+          <Transmitter controls={controls} screen={state.screen} onChange={onChange} />
         )}
       </div>
     </div>

@@ -22,6 +22,10 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
     'print sheet report pdf html export summary everything documentation card dump share build log',
   'when-lost':
     'lost model search find crash crashed beacon buzzer last position last known retrieve recovery missing gone down flyaway fly-away',
+  'radio-hears':
+    'telemetry sensors crsf downlink transmitter screen discover sensors ratio baud vario battery voltage alarm callout last position gps coordinates rssi',
+  'after-flight':
+    'flight log blackbox logbook download logs dataflash sd card gpx kml csv track replay plot vibration compare analyze',
   'over-picture':
     'osd on-screen display on screen overlay fpv goggles video symbols font grid analog analogue digital pal ntsc elements units alarms warnings craft name artificial horizon crosshair layout',
   'before-throw':

@@ -10,6 +10,7 @@ import type { Scenario } from '#core/formats/scenario.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import type { CrossRule, SettingEntry } from '#core/settings/catalogueSchema.ts';
 import type { Site } from '#core/site/site.ts';
+import type { ShownSensor } from '#core/toldBack/screen.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { WRITTEN_VERSION } from '#firmware/versions.ts';
 import type { OnBench } from '../crafts/Desk.ts';
@@ -36,6 +37,8 @@ export interface BenchState {
   /** Body to earth, as it is now. */
   readonly attitude: Attitude;
   readonly running: boolean;
+  /** What the transmitter's screen shows of the craft. */
+  readonly screen: readonly ShownSensor[];
   /** What the receiver's lamp does. */
   readonly lamp: Lamp;
   readonly batteryV: number;
@@ -307,6 +310,7 @@ const api = {
       fittings: Array.from(world.wiring.fittings),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       attitude: [...world.plant.attitude] as unknown as Attitude,
+      screen: world.shownBack,
       lamp: world.lamp,
       running: world.pfad !== null || world.loader !== null,
       serial: board.serial,

@@ -14,6 +14,7 @@ import { senseRules } from './rules/sense.ts';
 import { siteRules } from './rules/site.ts';
 import { switchesRules } from './rules/switches.ts';
 import { throwRules } from './rules/throws.ts';
+import { toldBackRules } from './rules/toldBack.ts';
 import { wayHomeRules } from './rules/wayHome.ts';
 import { wiringRules } from './rules/wiring.ts';
 
@@ -50,6 +51,7 @@ const rules: readonly Rule[] = [
   ...answersRules,
   ...dialRules,
   ...overlayRules,
+  ...toldBackRules,
   boardRules,
 ];
 

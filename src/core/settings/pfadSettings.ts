@@ -463,4 +463,11 @@ export interface PfadSettings {
   'overlay.c.words1': number;
   'overlay.c.words2': number;
   'overlay.c.words3': number;
+  'tell.room': number;
+  'tell.place.rate': number;
+  'tell.battery.rate': number;
+  'tell.mode.rate': number;
+  'tell.climb.rate': number;
+  'tell.air.rate': number;
+  'tell.attitude.rate': number;
 }

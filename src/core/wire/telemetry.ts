@@ -218,6 +218,8 @@ export const telemetrySchemas = {
         (_, i) => cells[2 * i]! | (cells[2 * i + 1]! << 8),
       ),
     })),
+  /** What goes back to the transmitter: bytes in the last second, and the last frame of each kind as it went over the wire. */
+  tells: z.object({ perS: z.number().min(0), frames: z.instanceof(Uint8Array) }),
   status: statusSchema,
 } as const;
 

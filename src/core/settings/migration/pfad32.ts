@@ -206,6 +206,8 @@ export const pfad31to32: MigrationStep = {
         'overlay.a.{}',
         'overlay.b.{}',
         'overlay.c.{}',
+        'tell.{}',
+        'tell.{}.{}',
       ],
       why: 'From 3.2 the board writes over the pilot’s picture.',
     },
