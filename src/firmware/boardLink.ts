@@ -38,7 +38,7 @@ const SINCE_32: readonly string[] = [
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials', 'tune', 'trim'],
-  ...['overlay', 'tells'],
+  ...['overlay', 'tells', 'log-clear'],
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */
@@ -275,6 +275,11 @@ export class BoardLink {
         const bytes = pfad.log?.read(q.flight, q.from, Math.min(q.count, LOG_PART));
         return bytes ? { bytes } : new Refused('no-flight', `There is no flight ${q.flight} on the board.`);
       }
+      case 'log-clear':
+        if (c.armed)
+          return new Refused('armed', 'The craft is armed. Flights are thrown away only disarmed.');
+        pfad.log?.clear(q.upTo);
+        return { left: pfad.log?.list().length ?? 0 };
       case 'restart':
         if (c.armed) return new Refused('armed', 'The craft is armed. It restarts only disarmed.');
         if (pfad.storing) return new Refused('storing', 'The board is storing settings. Wait a moment.');

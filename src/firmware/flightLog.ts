@@ -287,6 +287,14 @@ export class FlightLog {
     }
   }
 
+  /** Throws away the flights up to a number, that one as well; one that is being written stays. */
+  clear(upTo: number): void {
+    while (this.flights[0] && this.flights[0].flight <= upTo && this.flights[0] !== this.open) {
+      this.flights.shift();
+      this.ended++;
+    }
+  }
+
   list(): LoggedFlight[] {
     return this.flights.map((f) => ({
       flight: f.flight,

@@ -67,6 +67,39 @@ export class FlightReader {
     }
   }
 
+  /** Throws away on the board the flights that are whole here, up to the first that is not. @returns what became of it, as a sentence */
+  async cleanBoard(): Promise<{ readonly tone: 'plain' | 'red'; readonly text: string }> {
+    const why = await this.listBoard();
+    const { onBoard } = this.state.flights;
+    const craft = this.state.crafts.id;
+    if (why !== null || !onBoard || craft === null)
+      return { tone: 'red', text: why ?? 'No board is connected.' };
+    const kept = await this.parts.shelf.list(craft).catch(() => []);
+    const isHere = (f: BoardFlight) =>
+      kept.some((k) => k.id === logId(craft, onBoard.serial, f.flight, f.startedS) && k.upTo >= f.bytes);
+    const firstLeft = onBoard.flights.findIndex((f) => !isHere(f));
+    const gone = firstLeft < 0 ? onBoard.flights : onBoard.flights.slice(0, firstLeft);
+    if (gone.length === 0)
+      return {
+        tone: 'plain',
+        text:
+          onBoard.flights.length === 0
+            ? 'There is no flight on the board.'
+            : 'Nothing was thrown away: the oldest flight on the board is not read yet. Read it at After the flight.',
+      };
+    try {
+      const { left } = await this.parts.link().request('log-clear', { upTo: gone.at(-1)!.flight });
+      await this.listBoard();
+      const many = gone.length === 1 ? 'One flight was' : `${gone.length} flights were`;
+      return {
+        tone: 'plain',
+        text: `${many} thrown away on the board; ${gone.length === 1 ? 'it is' : 'they are'} kept here. ${left === 0 ? 'Its store is empty.' : `${left} that ${left === 1 ? 'is' : 'are'} not read yet ${left === 1 ? 'stays' : 'stay'}.`}`,
+      };
+    } catch (error) {
+      return { tone: 'red', text: (error as Error).message };
+    }
+  }
+
   /** Leaves the flight that is read where it is. What came stays. */
   stop(): void {
     const { reading } = this.state.flights;

@@ -106,6 +106,18 @@ describe('flights that are read from a board', () => {
     expect(flights().reading!.says).toContain('The disk of this browser is full');
   });
 
+  it('are thrown away on the board only once they are whole here', async () => {
+    const { reader, rows } = await setUp();
+    expect((await reader.cleanBoard()).text).toContain('is not read yet');
+    expect(rig.bench.board.log.list()).toHaveLength(1);
+    await reader.listBoard();
+    await reader.read(FLIGHT);
+    expect((await reader.cleanBoard()).text).toContain('One flight was thrown away');
+    expect(rig.bench.board.log.list()).toEqual([]);
+    expect((await reader.cleanBoard()).text).toBe('There is no flight on the board.');
+    expect(await rows.keys('logs')).toHaveLength(1);
+  });
+
   it('that a board does not have are refused with a sentence, and what a board says too much is not believed', async () => {
     const { reader, flights, came } = await setUp();
     await reader.listBoard();

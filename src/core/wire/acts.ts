@@ -16,6 +16,7 @@ const actingKinds = [
   'procedure-start',
   'procedure-cancel',
   'restart',
+  'log-clear',
   'enter-loader',
   'loader-begin',
   'loader-start',

@@ -100,6 +100,8 @@ export const requestSchema = z.discriminatedUnion('t', [
   z.object({ t: z.literal('decisions'), id, from: count }),
   z.object({ t: z.literal('log-list'), id }),
   z.object({ t: z.literal('log-read'), id, flight: count, from: id, count }),
+  /** Throws away the flights up to one, that one as well. */
+  z.object({ t: z.literal('log-clear'), id, act, upTo: count }),
   z.object({ t: z.literal('enter-loader'), id, act }),
   /** With an output, of the loader of the motor controller on it; else of the board's own. */
   z.object({ t: z.literal('loader-state'), id, to }),
@@ -250,6 +252,7 @@ export const answerSchemas = {
       .max(256),
   }),
   'log-read': z.object({ bytes: z.instanceof(Uint8Array) }),
+  'log-clear': z.object({ left: count }),
   'enter-loader': z.object({}),
   'loader-state': z.object({
     target: z.string().max(24),

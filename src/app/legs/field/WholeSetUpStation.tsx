@@ -8,6 +8,9 @@ import { selectCatalogue, selectProgress, selectValues } from '../../store/selec
 import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Lead } from '../Lead.tsx';
+import { AnewPart } from './setup/AnewPart.tsx';
+import { BesideSetUp } from './setup/BesideSetUp.tsx';
+import { TwinPart } from './setup/TwinPart.tsx';
 import { linesOf } from './walk/linesOf.ts';
 
 /** Everything of a set-up on one sheet, as it is printed and as it is saved. */
@@ -49,6 +52,9 @@ export default function WholeSetUpStation() {
       <div className="mt-3 rounded-[4px] border border-line bg-white" data-theme="day">
         <Sheet input={input} label={`Everything of ${file.name}`} />
       </div>
+      <BesideSetUp />
+      <TwinPart />
+      <AnewPart />
       {createPortal(
         <div className="print-sheet" data-theme="day">
           <Sheet input={input} />

@@ -11,7 +11,7 @@ const WIDE = 440;
 const HIGH = 34;
 const TOP = 16;
 /** A piece narrower than this carries no name. */
-const NAMED = 44;
+const NAMED = 38;
 
 /** The way back as a gutter that the frames lie in, each as long as the bytes a second that it takes; what is too much stands out over its end. */
 export function RoomRibbon({ fit, chosen, onChoose }: Props) {
@@ -56,7 +56,7 @@ export function RoomRibbon({ fit, chosen, onChoose }: Props) {
                   x={left + wide / 2}
                   y={TOP + HIGH / 2 + 4}
                   textAnchor="middle"
-                  fontSize={12}
+                  fontSize={11}
                   fill="var(--ink)"
                 >
                   {sensorOf(s.id).name}
