@@ -156,6 +156,7 @@ const putRight = {
   'rx.roll.channel': 2,
   'rx.pitch.channel': 3,
   ...overlayFor('ouzel', turnstone),
+  'light.lamps': 9,
 };
 
 const scenario = (wind: object, outbound: object, events: object[], limitS = 1500) => ({

@@ -9,6 +9,7 @@ import { addPilotSettings } from './catalogue/pilot.ts';
 import { addPortsSettings } from './catalogue/ports.ts';
 import { rules } from './catalogue/rules.ts';
 import { addSensorsSettings } from './catalogue/sensors.ts';
+import { addSignalSettings } from './catalogue/signals.ts';
 import { addToldBackSettings } from './catalogue/toldBack.ts';
 
 const book = new EntryBook();
@@ -21,6 +22,7 @@ addSensorsSettings(book);
 addPortsSettings(book);
 addOverlaySettings(book);
 addToldBackSettings(book);
+addSignalSettings(book);
 
 /** Everything Pfad 3.1 can be told. */
 export const pfadCatalogue = new Catalogue(book.entries, rules);

@@ -23,6 +23,7 @@ import type { ClimbRule } from '#core/navigation/returnPlan.ts';
 import { type OverlayConfig, overlayConfigOf } from '#core/overlay/config.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
+import type { FindMe } from '#core/signals/signals.ts';
 import { ROOM_KEY, rateKey, toldSensors } from '#core/toldBack/sensors.ts';
 import { type BatteryConfig, batteryConfigOf } from './batteryWatch.ts';
 import { CONTROL_SETS, OUTPUT_COUNT } from './catalogue/counts.ts';
@@ -211,6 +212,9 @@ export interface Config {
     readonly scale: number;
   };
   readonly overlay: OverlayConfig;
+  readonly lights: { readonly lamps: number; readonly brightness: number };
+  readonly buzzer: boolean;
+  readonly findMe: FindMe & { readonly channel: number; readonly motors: boolean };
   /** What is told over the link's way back: bytes a second that there is room for, and how often each, in the order of `toldSensors`. */
   readonly tell: { readonly room: number; readonly hz: readonly number[] };
   readonly logEvery: number;
@@ -437,6 +441,14 @@ export function compileConfig(
       scale: n('range.scale'),
     },
     overlay: overlayConfigOf(values),
+    lights: { lamps: n('light.lamps'), brightness: n('light.brightness') },
+    buzzer: values['sound.buzzer'] === true,
+    findMe: {
+      channel: n('find.channel'),
+      afterDownS: n('find.afterDown'),
+      afterLostS: n('find.afterLost'),
+      motors: values['find.motors'] === true,
+    },
     tell: { room: n(ROOM_KEY), hz: toldSensors.map((s) => n(rateKey(s.id))) },
     logEvery: rate > 0 ? 1 / rate : 0,
     logLoops: flag('log.loops'),

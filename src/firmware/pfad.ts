@@ -22,6 +22,7 @@ import { RadioTeller } from './radioTeller.ts';
 import { RawStreams } from './rawStreams.ts';
 import type { Readings } from './readings.ts';
 import { catalogueOf, runningValues } from './releases.ts';
+import { Signals } from './signals.ts';
 import { type PfadVersion, WRITTEN_VERSION } from './versions.ts';
 
 export const STEP_S = 0.001;
@@ -46,6 +47,7 @@ export class Pfad {
   readonly streams = new RawStreams();
   readonly overlay = new PictureOverlay();
   readonly teller = new RadioTeller();
+  readonly signals = new Signals();
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
@@ -190,6 +192,7 @@ export class Pfad {
     this.streams.step(readings, this.uptimeS);
     this.overlay.step(this.controller, STEP_S);
     this.teller.step(this.controller, STEP_S);
+    this.signals.step(this.controller, STEP_S);
     this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);

@@ -60,6 +60,10 @@ export function told(group: Exclude<TelemetryGroup, 'services'>, pfad: Pfad, r: 
         cells: Uint8Array.from(new Uint8Array(overlay.cells.buffer)),
       };
     }
+    case 'signals': {
+      const { moment, lamps, toneHz, motorsSing } = pfad.signals;
+      return { moment, lamps: Uint8Array.from(lamps), toneHz, motorsSing };
+    }
     case 'tells': {
       const { perS, last } = pfad.teller;
       const frames = new Uint8Array(last.reduce((sum, f) => sum + f.length, 0));

@@ -75,6 +75,7 @@ const RATES = {
   trim: 2,
   overlay: 5,
   tells: 2,
+  signals: 25,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -470,4 +470,11 @@ export interface PfadSettings {
   'tell.climb.rate': number;
   'tell.air.rate': number;
   'tell.attitude.rate': number;
+  'light.lamps': number;
+  'light.brightness': number;
+  'sound.buzzer': boolean;
+  'find.channel': number;
+  'find.afterDown': number;
+  'find.afterLost': number;
+  'find.motors': boolean;
 }

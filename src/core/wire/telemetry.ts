@@ -220,6 +220,13 @@ export const telemetrySchemas = {
     })),
   /** What goes back to the transmitter: bytes in the last second, and the last frame of each kind as it went over the wire. */
   tells: z.object({ perS: z.number().min(0), frames: z.instanceof(Uint8Array) }),
+  /** What lamps, buzzer and motors tell now: the moment by the board's own word, three bytes a lamp, the tone (Hz, 0 for silence), whether motors sing. */
+  signals: z.object({
+    moment: z.string().max(30),
+    lamps: z.instanceof(Uint8Array),
+    toneHz: z.number(),
+    motorsSing: z.boolean(),
+  }),
   status: statusSchema,
 } as const;
 

@@ -1,0 +1,91 @@
+import { colourBytes, type Moment, patterns, type Rhythm } from '#core/signals/signals.ts';
+import { TextButton } from '../../../ui/TextButton.tsx';
+
+interface Props {
+  readonly moment: Moment;
+  readonly now: boolean;
+  readonly tried: boolean;
+  readonly sounds: boolean;
+  readonly onTry: () => void;
+  readonly onHear: () => void;
+}
+
+const SHOWN_MS = 3000;
+const WIDE = 190;
+
+/** A moment with its rhythm drawn along three seconds: light above, sound below. */
+export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props) {
+  const p = patterns[moment];
+  const [r, g, b] = colourBytes[p.colour];
+  return (
+    <li
+      className={`grid grid-cols-[minmax(0,1fr)_190px_92px] items-center gap-x-4 border-line border-t py-1.5 ${now ? 'bg-lake-wash' : ''}`}
+    >
+      <div className="pl-1">
+        <b className="font-semibold">{p.name}</b>
+        {now && <span className="ml-2 text-[13px] text-lake">now</span>}
+        <p className="text-[13px] text-soft">{p.means}</p>
+      </div>
+      <svg
+        viewBox={`0 0 ${WIDE} 30`}
+        className="w-full"
+        role="img"
+        aria-label={`${p.colour}; ${p.sound ? 'with sound' : 'silent'}`}
+      >
+        {beats(p.light).map(([from, wide]) => (
+          <rect
+            key={from}
+            x={from}
+            y={2}
+            width={wide}
+            height={12}
+            rx={1.5}
+            fill={`rgb(${r} ${g} ${b})`}
+            stroke="var(--ink)"
+            strokeWidth={0.6}
+          />
+        ))}
+        <path d={`M0 24H${WIDE}`} stroke="var(--line)" />
+        {p.sound &&
+          sounds &&
+          beats(p.sound.rhythm).map(([from, wide]) => (
+            <path key={from} d={`M${from} 24${wave(wide)}`} fill="none" stroke="var(--ink)" strokeWidth={1} />
+          ))}
+      </svg>
+      <span className="flex flex-col items-start text-[13px]">
+        <TextButton
+          aria-pressed={tried}
+          aria-label={`${tried ? 'Let go of' : 'See'} ${p.name}`}
+          onClick={onTry}
+        >
+          {tried ? 'Let it go' : 'See it'}
+        </TextButton>
+        {p.sound && sounds && (
+          <TextButton aria-label={`Hear ${p.name}`} onClick={onHear}>
+            Hear it
+          </TextButton>
+        )}
+      </span>
+    </li>
+  );
+}
+
+/** From and how wide each stretch that is on, in units of the drawing. */
+function beats(rhythm: Rhythm): (readonly [number, number])[] {
+  const out: (readonly [number, number])[] = [];
+  const k = WIDE / SHOWN_MS;
+  for (let at = 0, i = 0; at < SHOWN_MS; i++) {
+    const ms = rhythm[i % rhythm.length]!;
+    // An odd rhythm has no rest between its rounds.
+    if (i % 2 === 0 || rhythm.length === 1) out.push([at * k, Math.min(ms, SHOWN_MS - at) * k]);
+    at += ms;
+  }
+  return out;
+}
+
+const wave = (wide: number) => {
+  let d = '';
+  for (let x = 0, up = true; x < wide; x += 2, up = !up)
+    d += `l${Math.min(2, wide - x).toFixed(2)} ${up ? -5 : 5}`;
+  return d;
+};

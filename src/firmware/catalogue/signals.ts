@@ -1,0 +1,49 @@
+import type { EntryBook } from './entryBook.ts';
+
+/** What lamps and buzzer tell. */
+export function addSignalSettings(book: EntryBook): void {
+  book.group = 'Lights and sounds';
+  book.number(
+    'light.lamps',
+    'Lamps on the strip',
+    'count',
+    [0, 60, 0, 1],
+    'The first third is to the left, the second to the right, the rest behind. 0 for no strip.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'light.brightness',
+    'Brightness',
+    'share',
+    [0.05, 1, 0.5, 0.05],
+    'Share of all that the lamps can give: full light draws some 40 mA a lamp.',
+  );
+  book.flag('sound.buzzer', 'Buzzer', true, 'A buzzer hangs on the pad for it.');
+  book.channel(
+    'find.channel',
+    'Find-me channel',
+    0,
+    'A switch that has the craft call while it is on. 0 for none.',
+  );
+  book.number(
+    'find.afterDown',
+    'Calls after landing',
+    's',
+    [0, 3600, 120, 5],
+    'So long on the ground after a flight it calls by itself until it is found. 0 for never.',
+  );
+  book.number(
+    'find.afterLost',
+    'Calls after a lost link',
+    's',
+    [0, 3600, 60, 5],
+    'So long without its transmitter, on the ground, it calls by itself. 0 for never.',
+  );
+  book.flag(
+    'find.motors',
+    'Motors call as well',
+    false,
+    'Motor controllers that are sent frames can give tones with their motors, without turning them. Only disarmed.',
+  );
+}
