@@ -28,7 +28,7 @@ export default function LightsSoundsStation() {
   return (
     <>
       <Lead />
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_232px] gap-6">
+      <div className="-mx-1 mt-3 grid grid-cols-[minmax(0,1fr)_232px] gap-6 bg-sheet px-1 pb-2 [@media(min-height:740px)]:sticky [@media(min-height:740px)]:top-0 [@media(min-height:740px)]:z-[2]">
         <div>
           <LitCraft {...{ airframe, lamps, brightness, tried }} />
           <p className="mt-1 text-[13px] text-soft" role="status">

@@ -1,4 +1,4 @@
-import { colourBytes, type Moment, patterns, type Rhythm } from '#core/signals/signals.ts';
+import { type Colour, type Moment, patterns, type Rhythm } from '#core/signals/signals.ts';
 import { TextButton } from '../../../ui/TextButton.tsx';
 
 interface Props {
@@ -10,13 +10,18 @@ interface Props {
   readonly onHear: () => void;
 }
 
+/** Colours of lamps as they are drawn on paper. */
+const onPaper: Readonly<Record<Colour, string>> = {
+  ...{ red: 'var(--red)', amber: 'var(--amber)', green: 'var(--forest)', blue: 'var(--lake)' },
+  ...{ white: 'var(--sheet)', off: 'none' },
+};
+
 const SHOWN_MS = 3000;
 const WIDE = 190;
 
 /** A moment with its rhythm drawn along three seconds: light above, sound below. */
 export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props) {
   const p = patterns[moment];
-  const [r, g, b] = colourBytes[p.colour];
   return (
     <li
       className={`grid grid-cols-[minmax(0,1fr)_190px_92px] items-center gap-x-4 border-line border-t py-1.5 ${now ? 'bg-lake-wash' : ''}`}
@@ -40,7 +45,7 @@ export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props)
             width={wide}
             height={12}
             rx={1.5}
-            fill={`rgb(${r} ${g} ${b})`}
+            fill={onPaper[p.colour]}
             stroke="var(--ink)"
             strokeWidth={0.6}
           />
@@ -72,12 +77,13 @@ export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props)
 
 /** From and how wide each stretch that is on, in units of the drawing. */
 function beats(rhythm: Rhythm): (readonly [number, number])[] {
+  // One that never rests is a single stretch.
+  if (rhythm.length === 1) return [[0, WIDE]];
   const out: (readonly [number, number])[] = [];
   const k = WIDE / SHOWN_MS;
   for (let at = 0, i = 0; at < SHOWN_MS; i++) {
     const ms = rhythm[i % rhythm.length]!;
-    // An odd rhythm has no rest between its rounds.
-    if (i % 2 === 0 || rhythm.length === 1) out.push([at * k, Math.min(ms, SHOWN_MS - at) * k]);
+    if (i % 2 === 0) out.push([at * k, Math.min(ms, SHOWN_MS - at) * k]);
     at += ms;
   }
   return out;
