@@ -214,6 +214,8 @@ export interface Config {
   readonly overlay: OverlayConfig;
   readonly lights: { readonly lamps: number; readonly brightness: number };
   readonly buzzer: boolean;
+  /** The sticks change a few settings on the ground. */
+  readonly gestures: boolean;
   readonly findMe: FindMe & { readonly channel: number; readonly motors: boolean };
   /** What is told over the link's way back: bytes a second that there is room for, and how often each, in the order of `toldSensors`. */
   readonly tell: { readonly room: number; readonly hz: readonly number[] };
@@ -443,6 +445,7 @@ export function compileConfig(
     overlay: overlayConfigOf(values),
     lights: { lamps: n('light.lamps'), brightness: n('light.brightness') },
     buzzer: values['sound.buzzer'] === true,
+    gestures: values['hand.gestures'] === true,
     findMe: {
       channel: n('find.channel'),
       afterDownS: n('find.afterDown'),

@@ -11,6 +11,7 @@ import {
 } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { ActOrder, freshKey } from '#core/wire/acts.ts';
+import { ByHand } from './byHand.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
@@ -48,6 +49,7 @@ export class Pfad {
   readonly overlay = new PictureOverlay();
   readonly teller = new RadioTeller();
   readonly signals = new Signals();
+  readonly byHand = new ByHand();
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
@@ -170,6 +172,9 @@ export class Pfad {
     return Object.fromEntries(entries.map((e) => [e.key, values[e.key]!]));
   }
 
+  private readonly store = (edits: Values) => this.commit(edits);
+  private readonly call = () => this.signals.call();
+
   step(readings: Readings): void {
     this.uptimeS += STEP_S;
     if (this.pages.writing) {
@@ -193,6 +198,8 @@ export class Pfad {
     this.overlay.step(this.controller, STEP_S);
     this.teller.step(this.controller, STEP_S);
     this.signals.step(this.controller, STEP_S);
+    if (!this.pages.writing && this.version === WRITTEN_VERSION)
+      this.byHand.step(this.controller, STEP_S, this.stored, this.store, this.call);
     this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);

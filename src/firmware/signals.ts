@@ -7,6 +7,8 @@ const EVERY_S = 0.02;
 const ASKED_US = 1650;
 /** What stands against arming is worked out so seldom, s. */
 const BLOCKERS_S = 0.5;
+/** How long it calls when it is asked to by a gesture, s. */
+const CALL_S = 10;
 
 /** What lamps, buzzer and motors tell. */
 export class Signals {
@@ -19,6 +21,7 @@ export class Signals {
   motorsSing = false;
   private sinceS = 0;
   private dueS = 0;
+  private callS = 0;
   private lostS = 0;
   private downS = 0;
   private blockedS = 0;
@@ -28,6 +31,11 @@ export class Signals {
     ...{ armed: false, hasFlown: false, returning: false, linkAlive: false, everHeard: false, lostS: 0 },
     ...{ batteryLow: false, batteryEmpty: false, hasFix: false, blocked: true, findAsked: false, downS: 0 },
   };
+
+  /** Calls for a while, as asked for by hand. */
+  call(): void {
+    this.callS = CALL_S;
+  }
 
   step(c: FlightController, dt: number): void {
     this.sinceS += dt;
@@ -56,7 +64,10 @@ export class Signals {
     k.batteryEmpty = c.sanity.battery.empty;
     k.hasFix = c.position.hasFix;
     k.blocked = this.blocked;
-    k.findAsked = findMe.channel > 0 && c.linkAlive && c.input.channels[findMe.channel - 1]! > ASKED_US;
+    this.callS = Math.max(0, this.callS - by);
+    k.findAsked =
+      this.callS > 0 ||
+      (findMe.channel > 0 && c.linkAlive && c.input.channels[findMe.channel - 1]! > ASKED_US);
     k.downS = this.downS;
     const now = momentOf(k, findMe);
     if (now !== this.moment) {

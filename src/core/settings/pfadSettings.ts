@@ -477,4 +477,5 @@ export interface PfadSettings {
   'find.afterDown': number;
   'find.afterLost': number;
   'find.motors': boolean;
+  'hand.gestures': boolean;
 }

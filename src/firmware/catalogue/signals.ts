@@ -46,4 +46,12 @@ export function addSignalSettings(book: EntryBook): void {
     false,
     'Motor controllers that are sent frames can give tones with their motors, without turning them. Only disarmed.',
   );
+
+  book.group = 'Without a computer';
+  book.flag(
+    'hand.gestures',
+    'Stick gestures',
+    true,
+    'On the ground the sticks, held in a corner, change control sets and what counts as level.',
+  );
 }

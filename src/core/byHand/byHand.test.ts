@@ -1,0 +1,105 @@
+import { describe, expect, it } from 'vitest';
+import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { demoValues } from '../../testing/demoCraft.ts';
+import { levelTrimFrom } from '../calibration/levelTrim.ts';
+import { DEG } from '../math/scalar.ts';
+import { pocketCard } from './card.ts';
+import { GestureWatch, gestureEdits, gestureIn, gestures, HOLD_S } from './gestures.ts';
+
+const values = demoValues('turnstone');
+const rest = { throttle: 0, yaw: 0, roll: 0, pitch: 0 };
+
+describe('gestures of the sticks', () => {
+  it('are each in one place, and nowhere else', () => {
+    const seen = new Set<string>();
+    for (const yaw of [-1, 0, 1])
+      for (const roll of [-1, 0, 1])
+        for (const pitch of [-1, 0, 1]) {
+          const id = gestureIn({ throttle: 0, yaw, roll, pitch });
+          expect(gestureIn({ throttle: 0.5, yaw, roll, pitch })).toBeNull();
+          if (!id) continue;
+          expect(seen.has(id)).toBe(false);
+          seen.add(id);
+        }
+    expect([...seen].sort()).toEqual(gestures.map((g) => g.id).sort());
+    // A corner of the right stick is none: what was meant is not known.
+    expect(gestureIn({ throttle: 0, yaw: -1, roll: 1, pitch: 1 })).toBeNull();
+  });
+
+  it('count once they were held, once only, and again after they were let go', () => {
+    const watch = new GestureWatch();
+    const at = { ...rest, yaw: -1, pitch: -1 };
+    const hold = (s: number, where = at) => {
+      const came = [];
+      for (let k = 0; k < s / 0.02; k++) {
+        const id = watch.step(where, 0.02);
+        if (id) came.push(id);
+      }
+      return came;
+    };
+    expect(hold(HOLD_S - 0.1)).toEqual([]);
+    expect(hold(5)).toEqual(['next-set']);
+    expect(hold(5)).toEqual([]);
+    hold(0.1, rest);
+    expect(hold(HOLD_S + 0.1)).toEqual(['next-set']);
+    // Who slips out of it in the middle begins anew.
+    hold(0.1, rest);
+    hold(HOLD_S - 0.2);
+    hold(0.04, rest);
+    expect(hold(HOLD_S - 0.2)).toEqual([]);
+  });
+
+  it('change what they say, within bounds, by what the board takes', () => {
+    expect(gestureEdits('next-set', { ...values, 'set.active': '3' })).toEqual({ 'set.active': '1' });
+    expect(gestureEdits('last-set', { ...values, 'set.active': '1' })).toEqual({ 'set.active': '3' });
+    expect(gestureEdits('nose-up', { ...values, 'mount.levelPitch': 10 })).toEqual({
+      'mount.levelPitch': 10,
+    });
+    for (const g of gestures)
+      for (const [key, value] of Object.entries(gestureEdits(g.id, values)))
+        expect(pfadCatalogue.checkValue(key, value), g.id).toBeNull();
+  });
+
+  it('turn what counts as level the way they say: as it would be learnt from a craft propped so', () => {
+    const propped = (rollDeg: number, pitchDeg: number) => {
+      const [r, p] = [rollDeg * DEG, pitchDeg * DEG];
+      // Straight up in the axes of a craft that lies so.
+      return levelTrimFrom([Math.sin(p), -Math.sin(r) * Math.cos(p), -Math.cos(r) * Math.cos(p)])!;
+    };
+    const level = { ...values, 'mount.levelPitch': 0, 'mount.levelRoll': 0 };
+    expect(
+      Number(gestureEdits('nose-up', level)['mount.levelPitch']) * propped(0, 3).pitchDeg,
+    ).toBeGreaterThan(0);
+    expect(
+      Number(gestureEdits('nose-down', level)['mount.levelPitch']) * propped(0, -3).pitchDeg,
+    ).toBeGreaterThan(0);
+    expect(
+      Number(gestureEdits('right-down', level)['mount.levelRoll']) * propped(3, 0).rollDeg,
+    ).toBeGreaterThan(0);
+    expect(
+      Number(gestureEdits('left-down', level)['mount.levelRoll']) * propped(-3, 0).rollDeg,
+    ).toBeGreaterThan(0);
+  });
+});
+
+describe('the card for the pocket', () => {
+  it('is of this very set-up', () => {
+    const card = pocketCard(values, 'metric');
+    const part = (title: string) =>
+      card
+        .find((p) => p.title === title)!
+        .lines.map((l) => l.join(': '))
+        .join('; ');
+    expect(part('Switches')).toContain(`Armed: channel ${values['arm.channel']}`);
+    expect(part('The way home')).toContain(`${values['return.height']} m over home`);
+    expect(part('By stick, disarmed')).toContain('Next control set');
+    expect(part('Lamps and buzzer')).toContain('Link lost: red, even, sounds');
+    const off = pocketCard({ ...values, 'hand.gestures': false, 'arm.channel': 0 }, 'metric');
+    expect(off.find((p) => p.title === 'By stick, disarmed')!.lines).toEqual([
+      ['Gestures', 'are switched off'],
+    ]);
+    expect(off[0]!.lines.some(([what]) => what === 'Armed')).toBe(false);
+    for (const p of card)
+      for (const [what, how] of p.lines) expect(`${what} ${how}`).not.toMatch(/undefined|NaN/);
+  });
+});
