@@ -20,6 +20,7 @@ export class RadioTeller {
   private readonly frame = new Uint8Array(MOST_PAYLOAD + FRAME_AROUND);
   private way: NarrowWay | null = null;
   private of: Config | null = null;
+  private hadFix = false;
   private sinceS = 0;
   private second = 0;
   private inSecond = 0;
@@ -45,6 +46,9 @@ export class RadioTeller {
       const { id } = toldSensors[next]!;
       const { position: p, sensing: s, attitude: a } = c;
       const fix = p.hasFix;
+      // The last place is kept at the transmitter: one that is not known any more is not put over it.
+      if (fix) this.hadFix = true;
+      else if (id === 'place' && this.hadFix) continue;
       const { leftMah } = c.sanity.battery;
       const length = writeTold(
         id,
@@ -54,7 +58,10 @@ export class RadioTeller {
           courseRad: fix ? Math.atan2(p.velocityEast, p.velocityNorth) : 0,
           ...{ heightM: p.height, satellites: c.satellitesUsed },
           ...{ volts: c.supplyV, amps: c.currentA, usedMah: c.usedMah },
-          leftShare: Number.isNaN(leftMah) ? 0 : leftMah / Math.max(1, leftMah + c.usedMah),
+          // Before it is armed nobody has worked out what is left: by what was used of it, then.
+          leftShare: Number.isNaN(leftMah)
+            ? 1 - c.usedMah / Math.max(1, c.config.battery.capacityMah)
+            : leftMah / Math.max(1, leftMah + c.usedMah),
           ...{ mode: c.mode, climbMps: p.climb, airspeedMps: c.airspeed },
           ...{ rollRad: a.roll, pitchRad: a.pitch, yawRad: a.yaw },
         },

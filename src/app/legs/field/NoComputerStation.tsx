@@ -75,7 +75,7 @@ export default function NoComputerStation() {
           })}
         </ul>
       </section>
-      <section aria-label="A card for the pocket" className="mt-4 border-line border-t pt-3">
+      <section aria-label="The card" className="mt-4 border-line border-t pt-3">
         <div className="flex flex-wrap items-center gap-4">
           <h2 className="font-semibold">A card for the pocket</h2>
           <Button onClick={() => window.print()}>Print it</Button>
