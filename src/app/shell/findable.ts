@@ -23,13 +23,13 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
   'when-lost':
     'lost model search find crash crashed beacon buzzer last position last known retrieve recovery missing gone down flyaway fly-away',
   'no-computer':
-    'stick commands stick gestures field menu osd menu without laptop cheat sheet pocket card profile switch trim accelerometer at the field',
+    'gestures by stick field menu osd menu without laptop cheat sheet pocket card profile switch trim accelerometer at the field',
   'lights-sounds':
     'led strip leds neopixel navigation lights strobe buzzer beeper beep tones lost model alarm find my plane finder esc beacon dshot beacon status lamp',
   'radio-hears':
     'telemetry sensors crsf downlink transmitter screen discover sensors ratio baud vario battery voltage alarm callout last position gps coordinates rssi',
   'after-flight':
-    'flight log blackbox logbook download logs dataflash sd card gpx kml csv track replay plot vibration compare analyze',
+    'flight log logbook download logs sd card gpx kml csv track replay plot vibration compare analyze',
   'over-picture':
     'osd on-screen display on screen overlay fpv goggles video symbols font grid analog analogue digital pal ntsc elements units alarms warnings craft name artificial horizon crosshair layout',
   'before-throw':

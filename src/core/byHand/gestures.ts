@@ -3,16 +3,14 @@ import { settingsOf } from '../settings/typed.ts';
 
 /** What can be changed at the strip with the sticks alone: the left one into a lower corner, the right one to a side, held. */
 
-export const gestureIds = [
-  'next-set',
-  'last-set',
-  'call',
-  'nose-down',
-  'nose-up',
-  'left-down',
-  'right-down',
-] as const;
-export type GestureId = (typeof gestureIds)[number];
+export type GestureId =
+  | 'next-set'
+  | 'last-set'
+  | 'call'
+  | 'nose-down'
+  | 'nose-up'
+  | 'left-down'
+  | 'right-down';
 
 type Side = 'up' | 'down' | 'left' | 'right';
 

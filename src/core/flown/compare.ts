@@ -14,7 +14,7 @@ export interface Compared {
   readonly facts: readonly ComparedFact[];
 }
 
-export interface ComparedFact {
+interface ComparedFact {
   readonly name: string;
   readonly first: string;
   readonly second: string;

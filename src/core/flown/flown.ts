@@ -34,8 +34,7 @@ export const toldNames = [
 ] as const;
 export type ToldName = (typeof toldNames)[number];
 
-export const flownKinds = ['board', 'rehearsal', 'track'] as const;
-export type FlownKind = (typeof flownKinds)[number];
+type FlownKind = 'board' | 'rehearsal' | 'track';
 
 /** A flight that was flown, or rehearsed, or a track of one: columns of equal length, in the order of time. */
 export interface Flown {
@@ -61,7 +60,6 @@ export interface Flown {
   readonly gaps: number;
 }
 
-export const samplesOf = (f: Flown): number => f.seconds.length;
 export const lastsS = (f: Flown): number => f.seconds[f.seconds.length - 1] ?? 0;
 
 /** A space between samples beyond so many of the usual ones is a gap. */

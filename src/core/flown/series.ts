@@ -49,7 +49,7 @@ export function fromHome({ told: t }: Flown): Float64Array | null {
   });
 }
 
-export const allSeries: readonly Series[] = [
+const allSeries: readonly Series[] = [
   { id: 'height', name: 'height above sea', unit: 'm', digits: 0, of: told('height') },
   {
     ...{ id: 'over-ground', name: 'height over ground', unit: 'm', digits: 0 },

@@ -11,20 +11,18 @@ import { fromHome } from './series.ts';
 
 /** What of a flight was not as one would wish it, found by rules: each a stretch of time, its worst moment, and words. */
 
-export const surpriseKinds = [
-  'place',
-  'jump',
-  'link',
-  'shake',
-  'compass',
-  'stall',
-  'saturated',
-  'sag',
-  'low',
-  'fence',
-  'wind',
-] as const;
-export type SurpriseKind = (typeof surpriseKinds)[number];
+type SurpriseKind =
+  | 'place'
+  | 'jump'
+  | 'link'
+  | 'shake'
+  | 'compass'
+  | 'stall'
+  | 'saturated'
+  | 'sag'
+  | 'low'
+  | 'fence'
+  | 'wind';
 
 export interface Surprise {
   readonly kind: SurpriseKind;

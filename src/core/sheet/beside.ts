@@ -9,7 +9,7 @@ import { formatNumber, type UnitSystem } from '../units/units.ts';
 
 /** Two set-ups beside each other: only what is other. */
 
-export interface BesideRow {
+interface BesideRow {
   readonly what: string;
   readonly here: string;
   readonly there: string;

@@ -17,7 +17,7 @@ export const moments = [
 export type Moment = (typeof moments)[number];
 
 export type Colour = 'red' | 'amber' | 'green' | 'blue' | 'white' | 'off';
-export const colourBytes: Readonly<Record<Colour, readonly [number, number, number]>> = {
+const colourBytes: Readonly<Record<Colour, readonly [number, number, number]>> = {
   red: [255, 0, 0],
   amber: [255, 110, 0],
   green: [0, 255, 0],

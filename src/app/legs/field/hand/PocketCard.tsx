@@ -33,7 +33,7 @@ export function PocketCard({ parts }: { readonly parts: readonly CardPart[] }) {
     <>
       <section
         aria-label="Card for the pocket"
-        className="mt-2 max-w-[620px] rounded-[8px] border border-contour bg-paper px-4 py-3 text-[12px] leading-[16px]"
+        className="mt-2 max-w-[620px] rounded-[8px] border border-contour bg-paper px-3.5 py-3 text-[12px] leading-[16px]"
       >
         {body}
       </section>
