@@ -11,6 +11,7 @@ import { isPfadVersion, runningValues } from '#firmware/releases.ts';
 import { Around, putAround, type Tools, toolsAway } from './around.ts';
 import type { BenchBoard } from './benchBoard.ts';
 import type { ControllerFlash } from './devices/controllers.ts';
+import { answerVideo } from './devices/videoTransmitter.ts';
 import { Devices } from './devices.ts';
 import { atRest, type Handled, Handling, type Support } from './handling.ts';
 import type { Lamp } from './radio.ts';
@@ -279,6 +280,11 @@ export class BenchWorld {
       },
       this.controllerFlash,
     );
+    const { video } = this.pfad;
+    video.onBytes = (frame) => {
+      const answer = answerVideo(frame, this.controls.battery);
+      if (answer) video.receive(answer);
+    };
     const { radio } = this.devices;
     this.pfad.teller.onBytes = (frame) => {
       if (radio.bringsBack()) this.screen.receive(frame, this.tick * STEP_S);

@@ -38,7 +38,7 @@ const SINCE_32: readonly string[] = [
   ...['controllers-read', 'controller-write', 'teach-ends', 'motors', 'answers', 'home'],
   ...['plan-read', 'plan-begin', 'plan-put', 'plan-commit', 'plan-status', 'charge'],
   ...['gyro-2', 'accelerometer-2', 'airspeed', 'rangefinder', 'flow', 'battery', 'dials', 'tune', 'trim'],
-  ...['overlay', 'tells', 'signals', 'log-clear'],
+  ...['overlay', 'tells', 'signals', 'video', 'log-clear'],
 ];
 
 /** All of the link but the loader's part of it, as far as a version has it. */

@@ -11,6 +11,7 @@ import { rules } from './catalogue/rules.ts';
 import { addSensorsSettings } from './catalogue/sensors.ts';
 import { addSignalSettings } from './catalogue/signals.ts';
 import { addToldBackSettings } from './catalogue/toldBack.ts';
+import { addVideoSettings } from './catalogue/video.ts';
 
 const book = new EntryBook();
 addOutputsSettings(book);
@@ -23,6 +24,7 @@ addPortsSettings(book);
 addOverlaySettings(book);
 addToldBackSettings(book);
 addSignalSettings(book);
+addVideoSettings(book);
 
 /** Everything Pfad 3.1 can be told. */
 export const pfadCatalogue = new Catalogue(book.entries, rules);

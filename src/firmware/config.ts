@@ -25,6 +25,7 @@ import type { Values } from '#core/settings/catalogue.ts';
 import { type NumberKey, settingsOf } from '#core/settings/typed.ts';
 import type { FindMe } from '#core/signals/signals.ts';
 import { ROOM_KEY, rateKey, toldSensors } from '#core/toldBack/sensors.ts';
+import { type VideoBand, videoMhz, videoPowersMw } from '#core/video/transmitter.ts';
 import { type BatteryConfig, batteryConfigOf } from './batteryWatch.ts';
 import { CONTROL_SETS, OUTPUT_COUNT } from './catalogue/counts.ts';
 
@@ -213,6 +214,14 @@ export interface Config {
   };
   readonly overlay: OverlayConfig;
   readonly lights: { readonly lamps: number; readonly brightness: number };
+  readonly video: {
+    readonly mhz: number;
+    readonly mw: number;
+    readonly leastMw: number;
+    readonly quiet: boolean;
+    /** A port is set for it. */
+    readonly byPort: boolean;
+  };
   readonly buzzer: boolean;
   /** The sticks change a few settings on the ground. */
   readonly gestures: boolean;
@@ -444,6 +453,13 @@ export function compileConfig(
     },
     overlay: overlayConfigOf(values),
     lights: { lamps: n('light.lamps'), brightness: n('light.brightness') },
+    video: {
+      mhz: videoMhz(s('video.band') as VideoBand, n('video.channel')),
+      mw: Number(s('video.power')),
+      leastMw: videoPowersMw[0],
+      quiet: values['video.quiet'] === true,
+      byPort: Object.entries(values).some(([k, v]) => v === 'video-control' && k.startsWith('port.')),
+    },
     buzzer: values['sound.buzzer'] === true,
     gestures: values['hand.gestures'] === true,
     findMe: {

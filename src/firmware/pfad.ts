@@ -25,6 +25,7 @@ import type { Readings } from './readings.ts';
 import { catalogueOf, runningValues } from './releases.ts';
 import { Signals } from './signals.ts';
 import { type PfadVersion, WRITTEN_VERSION } from './versions.ts';
+import { VideoControl } from './videoControl.ts';
 
 export const STEP_S = 0.001;
 
@@ -50,6 +51,7 @@ export class Pfad {
   readonly teller = new RadioTeller();
   readonly signals = new Signals();
   readonly byHand = new ByHand();
+  readonly video = new VideoControl();
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
@@ -198,6 +200,7 @@ export class Pfad {
     this.overlay.step(this.controller, STEP_S);
     this.teller.step(this.controller, STEP_S);
     this.signals.step(this.controller, STEP_S);
+    this.video.step(this.controller, STEP_S);
     if (!this.pages.writing && this.version === WRITTEN_VERSION)
       this.byHand.step(this.controller, STEP_S, this.stored, this.store, this.call);
     this.procedures.step(this.controller, STEP_S, readings);

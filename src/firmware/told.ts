@@ -60,6 +60,10 @@ export function told(group: Exclude<TelemetryGroup, 'services'>, pfad: Pfad, r: 
         cells: Uint8Array.from(new Uint8Array(overlay.cells.buffer)),
       };
     }
+    case 'video': {
+      const { asked, told, byPort } = pfad.video;
+      return [byPort ? 1 : 0, asked.mhz, asked.mw, told?.mhz ?? 0, told?.mw ?? 0];
+    }
     case 'signals': {
       const { moment, lamps, toneHz, motorsSing } = pfad.signals;
       return { moment, lamps: Uint8Array.from(lamps), toneHz, motorsSing };

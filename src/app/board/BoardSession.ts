@@ -75,7 +75,8 @@ const RATES = {
   trim: 2,
   overlay: 5,
   tells: 2,
-  signals: 25,
+  signals: 20,
+  video: 2,
   status: 10,
 } as const;
 const OTHERS_HZ = 1;

@@ -34,6 +34,7 @@ const tells: Readonly<Record<TelemetryGroup, string>> = {
   trim: 'learn its trim in flight',
   overlay: 'tell what it writes over the picture',
   tells: 'tell what it sends back to the transmitter',
+  video: 'tell a video transmitter where to send',
   signals: 'tell what its lamps and its buzzer do',
   status: 'tell its mode and what keeps it from arming',
 };

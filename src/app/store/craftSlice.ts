@@ -2,7 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardRef } from '#core/board/boardRef.ts';
 import type { FieldBook } from '#core/field/fieldBook.ts';
-import type { CraftFile } from '#core/formats/craftFile.ts';
+import type { CraftFile, VideoSupply } from '#core/formats/craftFile.ts';
 import type { Transmitter } from '#core/modes/transmitter.ts';
 import { EMPTY_PLAN, type FlightPlan, isEmptyPlan } from '#core/plan/plan.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
@@ -117,6 +117,11 @@ const slice = createSlice({
       ...state,
       file: state.file && { ...state.file, linkM: payload },
     }),
+    /** What its video transmitter lives on. */
+    videoSupplySaid: (state, { payload }: PayloadAction<VideoSupply>): CraftState => ({
+      ...state,
+      file: state.file && { ...state.file, video: payload },
+    }),
     /** What it flies with, and what was signed off. */
     fieldBookChanged: (state, { payload }: PayloadAction<FieldBook>): CraftState => ({
       ...state,
@@ -157,6 +162,7 @@ export const {
   linkRangeSaid,
   searchChanged,
   fieldBookChanged,
+  videoSupplySaid,
   benchSoldered,
   proofTaken,
   proofsDropped,

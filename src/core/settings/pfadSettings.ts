@@ -478,4 +478,8 @@ export interface PfadSettings {
   'find.afterLost': number;
   'find.motors': boolean;
   'hand.gestures': boolean;
+  'video.band': 'a' | 'b' | 'e' | 'f' | 'r';
+  'video.channel': number;
+  'video.power': '25' | '100' | '200' | '400' | '600' | '800';
+  'video.quiet': boolean;
 }

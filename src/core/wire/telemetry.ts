@@ -220,6 +220,13 @@ export const telemetrySchemas = {
     })),
   /** What goes back to the transmitter: bytes in the last second, and the last frame of each kind as it went over the wire. */
   tells: z.object({ perS: z.number().min(0), frames: z.instanceof(Uint8Array) }),
+  /** The video transmitter: told over a port of the board or not; what it is asked for (MHz, mW), and what it says that it does, nought where it says nothing. */
+  video: numbers.length(5).transform(([byPort, askedMhz, askedMw, mhz, mw]) => ({
+    byPort: byPort! > 0,
+    askedMhz: askedMhz!,
+    askedMw: askedMw!,
+    told: mhz! > 0 ? { mhz: mhz!, mw: mw! } : null,
+  })),
   /** What lamps, buzzer and motors tell now: the moment by the board's own word, three bytes a lamp, the tone (Hz, 0 for silence), whether motors sing. */
   signals: z.object({
     moment: z.string().max(30),

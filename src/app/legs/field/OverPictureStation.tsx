@@ -44,6 +44,7 @@ import { PicturePlane } from './picture/PicturePlane.tsx';
 import { ProblemList } from './picture/ProblemList.tsx';
 import { SystemChoice } from './picture/SystemChoice.tsx';
 import { useFlownPicture } from './picture/useFlownPicture.ts';
+import { VideoPart } from './picture/VideoPart.tsx';
 
 const placed = (layout: LayoutId, placing: Placing): Edits =>
   Object.fromEntries(itemIds.map((id) => [placeKey(layout, id), placing[id]]));
@@ -290,6 +291,7 @@ export default function OverPictureStation() {
         </span>
         <LegibleLine {...{ painter, system, config, placing }} moment={moment} />
       </section>
+      <VideoPart />
     </>
   );
 }

@@ -11,7 +11,7 @@ const station: Station = {
   place: 10,
   name: 'Over the picture',
   about: 'What the pilot reads in flight. Drag items over the picture; each group answers one question.',
-  settings: /^overlay\./,
+  settings: /^(overlay|video)\./,
   requires: ['overlay.system'],
   small: waits,
   progress: written,

@@ -207,6 +207,7 @@ export const pfad31to32: MigrationStep = {
         'overlay.b.{}',
         'overlay.c.{}',
         'light.{}',
+        'video.{}',
         'hand.{}',
         'sound.{}',
         'find.{}',
