@@ -92,10 +92,10 @@ describe('the card for the pocket', () => {
         .join('; ');
     expect(part('Switches')).toContain(`Armed: channel ${values['arm.channel']}`);
     expect(part('The way home')).toContain(`${values['return.height']} m over home`);
-    expect(part('By stick, disarmed')).toContain('Next control set');
+    expect(part('By stick, disarmed: left and right, held')).toContain('Next control set');
     expect(part('Lamps and buzzer')).toContain('Link lost: red, even, sounds');
     const off = pocketCard({ ...values, 'hand.gestures': false, 'arm.channel': 0 }, 'metric');
-    expect(off.find((p) => p.title === 'By stick, disarmed')!.lines).toEqual([
+    expect(off.find((p) => p.title === 'By stick, disarmed: left and right, held')!.lines).toEqual([
       ['Gestures', 'are switched off'],
     ]);
     expect(off[0]!.lines.some(([what]) => what === 'Armed')).toBe(false);

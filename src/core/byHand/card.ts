@@ -41,10 +41,10 @@ export function pocketCard(values: Values, units: UnitSystem): readonly CardPart
       ],
     },
     {
-      title: 'By stick, disarmed',
+      title: 'By stick, disarmed: left and right, held',
       lines:
         settingOf(values, 'hand.gestures') === true
-          ? gestures.map((g) => [g.name, `left stick low ${g.left}, right stick ${g.right}, held`] as const)
+          ? gestures.map((g) => [g.name, `low ${g.left} and ${g.right}`] as const)
           : [['Gestures', 'are switched off']],
     },
     {
