@@ -15,6 +15,11 @@ import { failScenario } from '../src/core/fails/failTable.ts';
 import { pairsOf } from '../src/core/fails/prints.ts';
 import { Plant } from '../src/core/flight/plant.ts';
 import { groundAbout } from '../src/core/flight/terrain.ts';
+import { groundUnder } from '../src/core/flown/flown.ts';
+import { openFlown } from '../src/core/flown/openFlown.ts';
+import { seriesOf } from '../src/core/flown/series.ts';
+import { figuresOf } from '../src/core/flown/summary.ts';
+import { surprisesOf } from '../src/core/flown/surprises.ts';
 import { readHex, writeHex } from '../src/core/formats/intelHex.ts';
 import { parseScenario } from '../src/core/formats/scenario.ts';
 import { Random } from '../src/core/math/random.ts';
@@ -27,6 +32,7 @@ import { flyEndings, likelihoodOf } from '../src/core/search/likelihood.ts';
 import type { Values } from '../src/core/settings/catalogue.ts';
 import { benchRig, meet } from '../src/testing/benchRig.ts';
 import { type DemoName, flyableDemo, torvholm } from '../src/testing/demoCraft.ts';
+import { longLog } from '../src/testing/longLog.ts';
 import { pointAt, routeOf } from '../src/testing/plans.ts';
 import {
   idlePercent,
@@ -36,6 +42,7 @@ import {
   overlayFps,
   plots,
   reachDragMs,
+  scrub,
   telemetryMs,
 } from './benchInPage.ts';
 import { energyTruth } from './energyTruth.ts';
@@ -362,6 +369,23 @@ function routeMs(): number {
   return Math.max(...slowest);
 }
 
+/** An hour of flight, ten moments a second, opened and looked over, ms: the median of five. */
+function flownMs(): number {
+  const { airframe, site } = setUp('turnstone');
+  const bytes = longLog(3600);
+  const times = Array.from({ length: 5 }, () => {
+    const from = performance.now();
+    const opened = openFlown(bytes, 'a log', site.home);
+    if (!opened.ok) throw new Error(opened.why);
+    const groundM = groundUnder(opened.flown, site);
+    surprisesOf(opened.flown, { airframe, groundM, units: 'metric' });
+    figuresOf(opened.flown);
+    seriesOf(opened.flown, groundM);
+    return performance.now() - from;
+  }).sort((a, b) => a - b);
+  return times[2]!;
+}
+
 /** A map of where a craft may lie, with its endings flown, ms. */
 function searchMs(): number {
   const { airframe, values, site } = setUp('turnstone');
@@ -431,6 +455,7 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   add('reach.100m', reachMs(), 'ms for 12 km by 12 km at 100 m, slowest of six craft', 1000, 'lower');
   add('route.60-points', routeMs(), 'ms in thought, slowest of six craft', 500, 'lower');
   add('search.map', searchMs(), 'ms for 6000 endings on one thread', 20_000, 'lower');
+  add('flown.open.1h', flownMs(), 'ms for an hour of flight, ten moments a second', 1000, 'lower');
   add('log.step.30-min', stepSeconds(), 's for half an hour at 1 kHz', 3, 'lower');
   if (returns) {
     say('Flying from six hundred places that the map of the reach calls good or bad…');
@@ -511,6 +536,18 @@ export async function main(json: boolean, returns: boolean): Promise<void> {
   say('Playing a flight under its overlay…');
   const pictures = await inPage(overlayFps);
   if (pictures !== null) add('overlay.pictures', pictures, 'a second, drawn in software', 30, 'higher');
+  say('Scrubbing an hour of flight…');
+  const scrubbed = await inPage(scrub);
+  if (scrubbed) {
+    add(
+      'flown.scrub.longest-task',
+      scrubbed.taskMs,
+      'ms of the main thread over an hour of flight',
+      50,
+      'lower',
+    );
+    add('flown.scrub.pictures', scrubbed.fps, 'a second while it is scrubbed', 55, 'higher');
+  }
   say('Plotting twelve values…');
   const plotted = await inPage(plots);
   if (plotted) {

@@ -2,6 +2,7 @@ import type { Page } from 'playwright-core';
 import { remember, writeHistory } from '../src/core/formats/history.ts';
 import type { SettingValue, Values } from '../src/core/settings/catalogue.ts';
 import { pfadCatalogue } from '../src/firmware/catalogue.ts';
+import { longLog } from '../src/testing/longLog.ts';
 import { chromiumArgs, findChromium } from './chromium.mjs';
 
 /** What the bench measures in the built application, in Chromium. */
@@ -286,4 +287,41 @@ export async function overlayFps(page: Page): Promise<number> {
     requestAnimationFrame(count);
   })`);
   return (1000 * frames) / PLAYED_MS;
+}
+
+const SCRUBBED_MS = 6000;
+
+/** An hour of flight with four values along it, its cursor moved at every frame: the longest task, ms, and frames a second. */
+export async function scrub(page: Page): Promise<{ readonly taskMs: number; readonly fps: number }> {
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
+  await page.getByText('Turnstone 1600 is open.').waitFor();
+  await page.evaluate(
+    "history.pushState({}, '', '/field/after-flight'); dispatchEvent(new PopStateEvent('popstate'))",
+  );
+  const log = { name: 'an-hour.cbor', mimeType: 'application/cbor', buffer: Buffer.from(longLog(3600)) };
+  await page.getByLabel('Flight log or track').setInputFiles(log);
+  const time = page.getByRole('slider', { name: 'Time in the flight' });
+  await time.waitFor({ timeout: 60_000 });
+  for (const name of ['throttle', 'climb'])
+    await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
+  await time.scrollIntoViewIfNeeded();
+  await page.waitForTimeout(1500);
+  let fps = 0;
+  const taskMs = await longestTaskMs(page, async () => {
+    const frames = await page.evaluate<number>(`new Promise((resolve) => {
+      const slider = document.querySelector('[aria-label="Time in the flight"]');
+      slider.focus();
+      let frames = 0;
+      const start = performance.now();
+      const step = (now) => {
+        if (now - start > ${SCRUBBED_MS}) return resolve(frames);
+        frames++;
+        slider.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', shiftKey: true, bubbles: true }));
+        requestAnimationFrame(step);
+      };
+      requestAnimationFrame(step);
+    })`);
+    fps = (1000 * frames) / SCRUBBED_MS;
+  });
+  return { taskMs, fps };
 }

@@ -7,6 +7,10 @@ import { hoverOf, performanceOf } from '#core/airframe/performance.ts';
 import { weightsOf } from '#core/airframe/weights.ts';
 import { wishesSchema } from '#core/board/wishes.ts';
 import { checkAll } from '#core/findings/findings.ts';
+import { flownFile } from '#core/flown/flownFiles.ts';
+import { openFlown } from '#core/flown/openFlown.ts';
+import { figuresOf } from '#core/flown/summary.ts';
+import { readTrack } from '#core/flown/trackIn.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { CRAFT_FORMAT, CRAFT_VERSION, readCraftFile } from '#core/formats/craftFile.ts';
 import { inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
@@ -21,9 +25,13 @@ import { parseAsciiGrid } from '#core/site/asciiGrid.ts';
 import { bareSite } from '#core/site/site.ts';
 import { readSiteFile } from '#core/site/siteFile.ts';
 import { pfadCatalogue } from '#firmware/catalogue.ts';
+import { longLog } from '../../src/testing/longLog.ts';
 import { type Attack, answers, hostileValues, mutated, type Outcome, oneOf, whole } from './attack.ts';
 
 const LONGEST_MS = 4000;
+const opened = openFlown(longLog(5), 'a log', { lat: 61.9, lon: -12.43 });
+if (!opened.ok) throw new Error(opened.why);
+const shortFlight = opened.flown;
 const demo = (file: string) => readFileSync(new URL(`../../demo/${file}`, import.meta.url), 'utf8');
 
 /** A file of some kind, bent as text or in its parts; what reads it answers with a sentence or with something sound. */
@@ -164,6 +172,20 @@ export const fileAttacks: readonly Attack[] = [
       return (error as Error).message.length > 8 ? null : 'no words';
     }
   }),
+  fileAttack(
+    'tracks',
+    [
+      flownFile(shortFlight, 'a track', 'gpx', 0),
+      flownFile(shortFlight, 'a track', 'geojson', 0),
+      '$GNRMC,100000.00,A,6154.10000,N,01225.80000,W,20.0,10.0,010626,,,A*6F\r\n'.repeat(4),
+    ],
+    (text) => {
+      const read = readTrack(text, 'a track');
+      if (!read.ok) return read.why;
+      figuresOf(read.flown);
+      return null;
+    },
+  ),
   fileAttack('flight logs', [demo('turnstone.wanderweg.json').slice(0, 4000)], (text) => {
     readFlightLog(new TextEncoder().encode(text));
     return null;
