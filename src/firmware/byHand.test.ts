@@ -45,6 +45,36 @@ describe('what the sticks change on the ground', () => {
     expect(value('set.active')).toBe('1');
   });
 
+  it('opens a menu over the picture, which is gone through by the right stick and goes away when it is armed', () => {
+    const controls = setUp({ 'overlay.system': 'analogue-525', 'return.height': 120 });
+    const shown = () => {
+      const { overlay, controller } = rig.bench.pfad!;
+      overlay.draw(controller);
+      return String.fromCharCode(...overlay.cells);
+    };
+    expect(shown()).not.toContain('ON THE GROUND');
+    Object.assign(controls, { stickYaw: -1, stickRoll: -1 });
+    rig.run(2);
+    expect(shown()).toContain('> Control set');
+    Object.assign(controls, { stickYaw: 0, stickRoll: 0 });
+    rig.run(0.3);
+    const push = (change: object) => {
+      Object.assign(controls, change);
+      rig.run(0.4);
+      Object.assign(controls, { stickRoll: 0, stickPitch: 0 });
+      rig.run(0.4);
+    };
+    push({ stickPitch: 1 });
+    expect(shown()).toContain('> Return height');
+    push({ stickRoll: 1 });
+    push({ stickRoll: 1 });
+    expect(value('return.height')).toBe(140);
+    expect(shown()).toContain('140m');
+    controls.armSwitch = true;
+    rig.run(0.5);
+    expect(shown()).not.toContain('ON THE GROUND');
+  });
+
   it('calls when it is asked to', () => {
     const controls = setUp();
     Object.assign(controls, { stickYaw: -1, stickRoll: 1 });

@@ -11,7 +11,7 @@ import {
 } from '#core/settings/catalogue.ts';
 import { fingerprintOf } from '#core/settings/fingerprint.ts';
 import { ActOrder, freshKey } from '#core/wire/acts.ts';
-import { ByHand } from './byHand.ts';
+import { ByHand, type HandParts } from './byHand.ts';
 import { compileConfig } from './config.ts';
 import { FlightController } from './flightController.ts';
 import type { FlightLog } from './flightLog.ts';
@@ -47,10 +47,10 @@ export class Pfad {
   controller: FlightController;
   readonly procedures = new Procedures();
   readonly streams = new RawStreams();
-  readonly overlay = new PictureOverlay();
+  readonly byHand = new ByHand();
+  readonly overlay = new PictureOverlay(() => this.byHand.linesOver(this.stored));
   readonly teller = new RadioTeller();
   readonly signals = new Signals();
-  readonly byHand = new ByHand();
   readonly video = new VideoControl();
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
@@ -174,8 +174,14 @@ export class Pfad {
     return Object.fromEntries(entries.map((e) => [e.key, values[e.key]!]));
   }
 
-  private readonly store = (edits: Values) => this.commit(edits);
-  private readonly call = () => this.signals.call();
+  /** What hands may do to it. */
+  private readonly hands: HandParts = ((board: Pfad) => ({
+    get values() {
+      return board.stored;
+    },
+    commit: (edits: Values) => board.commit(edits),
+    call: () => board.signals.call(),
+  }))(this);
 
   step(readings: Readings): void {
     this.uptimeS += STEP_S;
@@ -202,7 +208,7 @@ export class Pfad {
     this.signals.step(this.controller, STEP_S);
     this.video.step(this.controller, STEP_S);
     if (!this.pages.writing && this.version === WRITTEN_VERSION)
-      this.byHand.step(this.controller, STEP_S, this.stored, this.store, this.call);
+      this.byHand.step(this.controller, STEP_S, this.hands);
     this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);

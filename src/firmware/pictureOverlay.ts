@@ -1,3 +1,4 @@
+import { drawMenu } from '#core/byHand/menu.ts';
 import { modeNames } from '#core/modes/modes.ts';
 import { chipBytes } from '#core/overlay/chipBytes.ts';
 import { layoutAt } from '#core/overlay/config.ts';
@@ -53,6 +54,9 @@ export class PictureOverlay {
   private meanA = Number.NaN;
   private flew = false;
 
+  /** @param menu lines that stand there instead, on the ground; null for none */
+  constructor(private readonly menu: () => readonly string[] | null = () => null) {}
+
   /** Counts what a flight adds up to, and draws what is due. */
   step(c: FlightController, dt: number): void {
     this.sinceS += dt;
@@ -87,6 +91,11 @@ export class PictureOverlay {
     if (this.cells.length !== size) this.cells = new Uint16Array(size);
     if (!system) return;
     this.fill(c);
+    const menu = this.menu();
+    if (menu) {
+      drawMenu(menu, system, this.cells);
+      return;
+    }
     this.layout = channel > 0 && c.linkAlive ? layoutAt(c.input.channels[channel - 1]!) : this.layout;
     if (channel === 0) this.layout = 'a';
     drawOverlay(this.layout, this.view, overlay, system, this.alarms, this.cells);

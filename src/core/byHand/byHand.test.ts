@@ -3,8 +3,10 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
 import { levelTrimFrom } from '../calibration/levelTrim.ts';
 import { DEG } from '../math/scalar.ts';
+import { videoIds, videoSystems } from '../overlay/videoSystems.ts';
 import { pocketCard } from './card.ts';
 import { GestureWatch, gestureEdits, gestureIn, gestures, HOLD_S } from './gestures.ts';
+import { drawMenu, MENU_ROWS, menuLines, menuStep } from './menu.ts';
 
 const values = demoValues('turnstone');
 const rest = { throttle: 0, yaw: 0, roll: 0, pitch: 0 };
@@ -79,6 +81,57 @@ describe('gestures of the sticks', () => {
     expect(
       Number(gestureEdits('left-down', level)['mount.levelRoll']) * propped(-3, 0).rollDeg,
     ).toBeGreaterThan(0);
+  });
+});
+
+describe('the menu over the picture', () => {
+  const push = (keys: string, from = values) => {
+    let [at, now, left]: [number, typeof from, boolean] = [0, from, false];
+    for (const k of keys) {
+      const step = menuStep(now, at, ({ u: 'up', d: 'down', l: 'left', r: 'right' } as const)[k as 'u']);
+      at = step.at;
+      now = { ...now, ...step.edits };
+      left ||= step.leave;
+    }
+    return { at, now, left };
+  };
+
+  it('goes round, changes what it stands at, and is left at its end', () => {
+    expect(push('u').at).toBe(MENU_ROWS - 1);
+    expect(push('ur').left).toBe(true);
+    expect(push('d'.repeat(MENU_ROWS)).at).toBe(0);
+    expect(push('rr').now['set.active']).toBe('3');
+    expect(push('rrrrr').now['set.active']).toBe('3');
+    const height = Number(values['return.height']);
+    expect(push('drl').now['return.height']).toBe(height);
+    expect(push('dr').now['return.height']).toBe(height + 10);
+    expect(push('').left).toBe(false);
+  });
+
+  it('never asks for what the board would not take', () => {
+    for (let at = 0; at < MENU_ROWS; at++)
+      for (const key of ['left', 'right'] as const) {
+        let now = { ...values };
+        for (let k = 0; k < 250; k++) {
+          const { edits } = menuStep(now, at, key);
+          for (const [name, value] of Object.entries(edits))
+            expect(pfadCatalogue.checkValue(name, value), name).toBeNull();
+          now = { ...now, ...edits };
+        }
+      }
+  });
+
+  it('fits into every picture', () => {
+    const lines = menuLines({ ...values, 'return.height': 1000, 'video.power': '800' }, 1);
+    for (const id of videoIds) {
+      const system = videoSystems[id];
+      expect(lines.length).toBeLessThanOrEqual(system.rows);
+      for (const l of lines) expect(l.length).toBeLessThanOrEqual(system.columns);
+      const cells = new Uint16Array(system.columns * system.rows);
+      drawMenu(lines, system, cells);
+      const text = String.fromCharCode(...cells);
+      for (const l of lines) expect(text).toContain(l.trimEnd());
+    }
   });
 });
 

@@ -7,6 +7,7 @@ export type GestureId =
   | 'next-set'
   | 'last-set'
   | 'call'
+  | 'menu'
   | 'nose-down'
   | 'nose-up'
   | 'left-down'
@@ -46,6 +47,13 @@ export const gestures: readonly Gesture[] = [
     does: 'It calls for ten seconds as when it wants to be found, and says so with its lamps.',
     left: 'left',
     right: 'right',
+  },
+  {
+    id: 'menu',
+    name: 'Menu over the picture',
+    does: 'A few settings to be changed where they are read; it goes away by itself, and when it is armed.',
+    left: 'left',
+    right: 'left',
   },
   {
     id: 'nose-down',
@@ -156,6 +164,7 @@ export function gestureEdits(id: GestureId, values: Values): Readonly<Record<str
     case 'right-down':
       return trim('mount.levelRoll', TRIM_STEP_DEG);
     case 'call':
+    case 'menu':
       return {};
   }
 }

@@ -10,6 +10,7 @@ import { useApp } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SettingField } from '../../ui/SettingField.tsx';
 import { Lead } from '../Lead.tsx';
+import { MenuTrial } from './hand/MenuTrial.tsx';
 import { PocketCard } from './hand/PocketCard.tsx';
 import { SticksPicture } from './hand/SticksPicture.tsx';
 
@@ -74,6 +75,10 @@ export default function NoComputerStation() {
             );
           })}
         </ul>
+      </section>
+      <section aria-label="The menu" className="mt-4 border-line border-t pt-3">
+        <h2 className="mb-2 font-semibold">The menu over the picture</h2>
+        <MenuTrial values={values} />
       </section>
       <section aria-label="The card" className="mt-4 border-line border-t pt-3">
         <div className="flex flex-wrap items-center gap-4">
