@@ -74,7 +74,7 @@ export function feedSeen(
 
 /** Four bytes and their sum: what the board asks of the transmitter, and what that says that it does. A protocol of ours (docs/link.md). */
 const HEAD = 0xa7;
-export const VIDEO_FRAME = 6;
+const VIDEO_FRAME = 6;
 
 /** Writes where to send and with how much: head, MHz, mW (high byte first each), the sum of all before. */
 export function writeVideo(mhz: number, mw: number): Uint8Array {

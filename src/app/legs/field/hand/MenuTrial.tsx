@@ -33,7 +33,7 @@ export function MenuTrial({ values }: { readonly values: Values }) {
         role="application"
         tabIndex={0}
         aria-label="Menu over the picture, a trial: arrows are the right stick"
-        className="rounded-[4px] bg-[#10140f] px-4 py-3 text-white"
+        className="rounded-[4px] bg-[#10140f] px-3.5 py-3 text-white"
         onKeyDown={(e) => {
           const key = keys[e.key];
           if (!key || left) return;
