@@ -86,9 +86,6 @@ test('the main views', async ({ page }) => {
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await closeBench(page);
-  await go(page, '/refine/level-turns');
-  await expect(page.getByText('flown in the bench', { exact: true })).toBeVisible({ timeout: 60_000 });
-  await shot(page, 'refine-level-turns');
   await go(page, '/steer/switches');
   await openBench(page);
   await page.getByRole('button', { name: 'Transmitter', exact: true }).click();
@@ -235,6 +232,27 @@ test('what is taken to the field', async ({ page }) => {
   await page.getByRole('heading', { level: 1 }).click();
   await page.waitForTimeout(600);
   await shot(page, 'field-over-picture');
+  await go(page, '/field/after-flight');
+  await openBench(page);
+  const drawer = page.getByRole('region', { name: 'Bench, simulated' });
+  await drawer.getByRole('button', { name: 'Strip', exact: true }).click();
+  await drawer.getByRole('button', { name: 'Fly it' }).click();
+  await expect(drawer.getByText(/^It is back\./)).toBeVisible({ timeout: 120_000 });
+  await bench(page, 'USB cable', true);
+  await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
+  await closeBench(page);
+  await page.getByRole('button', { name: 'Read flight 1 from the board' }).click();
+  await expect(page.getByRole('heading', { name: 'What surprised' })).toBeVisible({ timeout: 60_000 });
+  await page
+    .getByRole('combobox', { name: 'Flight to lay beside it' })
+    .selectOption('the last rehearsal')
+    .catch(() => {});
+  const time = page.getByRole('slider', { name: 'Time in the flight' });
+  await time.focus();
+  for (let k = 0; k < 40; k++) await page.keyboard.press('Shift+ArrowRight');
+  await page.getByRole('region', { name: 'flight 1' }).evaluate((e) => e.scrollIntoView());
+  await page.waitForTimeout(600);
+  await shot(page, 'field-after-flight');
   await go(page, '/field/when-lost');
   await page.getByRole('button', { name: 'Type what is known' }).click();
   const type = async (name: string, text: string) => {
