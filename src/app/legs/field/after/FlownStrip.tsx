@@ -6,7 +6,7 @@ import { displayOf, formatClock, formatNumber, formatQuantity, type UnitSystem }
 import { pointOn } from '../../../ui/dragOn.ts';
 import { extent, plotPath } from './plotPath.ts';
 
-type ToldSeries = Series & { readonly values: Float64Array };
+export type ToldSeries = Series & { readonly values: Float64Array };
 
 interface Props {
   readonly flown: Flown;
