@@ -3,6 +3,7 @@ import { type Flown, modeRuns } from '#core/flown/flown.ts';
 import type { Surprise } from '#core/flown/surprises.ts';
 import { latitudeAt, longitudeAt } from '#core/navigation/earth.ts';
 import type { Site } from '#core/site/site.ts';
+import { HomeMark } from '../../../drawing/HomeMark.tsx';
 import { modeColor } from '../../../drawing/modeColor.ts';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
 import { fitted, type SiteFrame, siteFrame } from '../../../drawing/siteFrame.ts';
@@ -47,14 +48,7 @@ export function FlownMap({ site, flown, beside, surprises, cursor, besideCursor,
       <SiteGround site={site} zoom={1 / k} shown={view} />
       {beside && <Track flown={beside} frame={frame} k={k} beside />}
       <Track flown={flown} frame={frame} k={k} />
-      <g transform={`translate(${frame.home[0]} ${frame.home[1]}) scale(${k})`}>
-        <path
-          d="M-1.600 0 0 -1.600 1.600 0M-1 -.4V1.400H1V-.4"
-          fill="none"
-          stroke="var(--forest)"
-          strokeWidth={0.45}
-        />
-      </g>
+      <HomeMark at={frame.home} k={k} />
       {surprises.map((s, i) => {
         const p = placeAt(flown, frame, s.at);
         if (!p) return null;

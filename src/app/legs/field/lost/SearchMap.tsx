@@ -4,6 +4,7 @@ import type { LastSeen } from '#core/search/lastSeen.ts';
 import { BANDS, bandsOf, type Likelihood } from '#core/search/likelihood.ts';
 import type { WalkStep } from '#core/search/walk.ts';
 import type { Site } from '#core/site/site.ts';
+import { HomeMark } from '../../../drawing/HomeMark.tsx';
 import { SiteGround } from '../../../drawing/SiteGround.tsx';
 import { fitted, siteFrame } from '../../../drawing/siteFrame.ts';
 import { dragOn } from '../../../ui/dragOn.ts';
@@ -133,14 +134,7 @@ export function SearchMap({ site, seen, map, walk, stands, searched, near, onSta
           last seen
         </text>
       </g>
-      <g transform={`translate(${frame.home[0]} ${frame.home[1]}) scale(${k})`}>
-        <path
-          d="M-1.600 0 0 -1.600 1.600 0M-1 -.4V1.400H1V-.4"
-          fill="none"
-          stroke="var(--forest)"
-          strokeWidth={0.45}
-        />
-      </g>
+      <HomeMark at={frame.home} k={k} />
       <g
         role="slider"
         tabIndex={0}
