@@ -25,6 +25,7 @@ interface ComparedFact {
 /** Shifts that are tried about the take-off, s. */
 const SHIFT_S = 30;
 const SHIFT_STEP_S = 0.5;
+const FINE_STEP_S = 0.05;
 /** Moments at which likeness is looked at. */
 const LOOKED = 240;
 /** Only so much better is another shift than that of the take-off, share. */
@@ -69,12 +70,16 @@ function likest(first: Flown, second: Flown, air: InTheAir, takeOff: number): nu
   let best = takeOff;
   let least = off(takeOff);
   const usual = least;
-  for (let d = -SHIFT_S; d <= SHIFT_S; d += SHIFT_STEP_S) {
-    const o = off(takeOff + d);
-    if (o >= least) continue;
-    least = o;
-    best = takeOff + d;
-  }
+  const tryAbout = (middle: number, reach: number, step: number) => {
+    for (let d = -reach; d <= reach; d += step) {
+      const o = off(middle + d);
+      if (o >= least) continue;
+      least = o;
+      best = middle + d;
+    }
+  };
+  tryAbout(takeOff, SHIFT_S, SHIFT_STEP_S);
+  tryAbout(best, SHIFT_STEP_S, FINE_STEP_S);
   return least < BETTER ** 2 * usual ? best : null;
 }
 

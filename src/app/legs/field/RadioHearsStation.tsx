@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
 import { toldFigures } from '#core/toldBack/figures.ts';
 import { fittingRates, toldFit } from '#core/toldBack/fit.ts';
 import { type Heard, ToldReader } from '#core/toldBack/frames.ts';
@@ -10,8 +11,9 @@ import { selectValues } from '../../store/selectors.ts';
 import { staged } from '../../store/settingsSlice.ts';
 import { useApp, useAppDispatch } from '../../store/store.ts';
 import { SettingField } from '../../ui/SettingField.tsx';
-import { TextButton } from '../../ui/TextButton.tsx';
+import { TextButton, textLook } from '../../ui/TextButton.tsx';
 import { Lead } from '../Lead.tsx';
+import { pathOf } from '../legs.ts';
 import { RadioAlarms } from './radio/RadioAlarms.tsx';
 import { RoomRibbon } from './radio/RoomRibbon.tsx';
 
@@ -130,7 +132,11 @@ export default function RadioHearsStation() {
           <li>Open the page on which it shows latitude and longitude, and photograph it.</li>
           <li>
             Note the height and the course of that moment as well: they tell how far it went on. Type all of
-            it at <b className="font-medium">When it is lost</b>.
+            it at{' '}
+            <Link to={pathOf('when-lost')} className={textLook()}>
+              When it is lost
+            </Link>
+            .
           </li>
         </ol>
       </section>
