@@ -41,6 +41,8 @@ test('the walk to the strip: said, kept over a reload, stale once the craft is a
   await expect(main.getByText(/^\d\d\.\d\d V$/)).toBeVisible();
   await walk.getByRole('button', { name: 'Wait for the sky' }).click();
   await expect(main.getByText(/^\d+ of \d+ satellites, /)).toBeVisible();
+  await walk.getByRole('button', { name: 'Tilt it to the right' }).click();
+  await expect(main.getByText(/^bank -?\d+°: hold its right wing down$/)).toBeVisible();
   expect(faults).toEqual([]);
 });
 
