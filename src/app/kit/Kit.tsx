@@ -3,6 +3,7 @@ import { Bar } from '../ui/Bar.tsx';
 import { BarChart } from '../ui/BarChart.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
+import { Decisions } from '../ui/Decisions.tsx';
 import { DrawingTabs } from '../ui/DrawingTabs.tsx';
 import { Facts } from '../ui/Facts.tsx';
 import { FileWords } from '../ui/FileInput.tsx';
@@ -12,11 +13,13 @@ import { Named } from '../ui/Named.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { PlayButton, PlaySpeed } from '../ui/PlayParts.tsx';
 import { Quantity } from '../ui/Quantity.tsx';
 import { RadioCards } from '../ui/RadioCards.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Table } from '../ui/Table.tsx';
 import { TextButton } from '../ui/TextButton.tsx';
+import { TextField } from '../ui/TextField.tsx';
 import { Toggle } from '../ui/Toggle.tsx';
 import { VirtualList } from '../ui/VirtualList.tsx';
 import { Waymark } from '../ui/Waymark.tsx';
@@ -57,6 +60,7 @@ function Parts({ theme }: { readonly theme: string }) {
   const [card, setCard] = useState<'go' | 'stay'>('go');
   const [tab, setTab] = useState<'map' | 'in the air'>('map');
   const [sheet, setSheet] = useState(false);
+  const [words, setWords] = useState('Mossvik');
   const nothing = () => {};
   return (
     <>
@@ -81,6 +85,31 @@ function Parts({ theme }: { readonly theme: string }) {
         <FileWords label={`A file, ${theme}`} accept=".json" onFile={nothing}>
           a file…
         </FileWords>
+      </Shelf>
+      <Shelf name="Text field">
+        <TextField
+          label={`words, ${theme}`}
+          value={words}
+          most={20}
+          fits={(text) => /^[a-z ]*$/i.test(text)}
+          otherwise="Letters only."
+          onChange={setWords}
+        />
+      </Shelf>
+      <Shelf name="Playing a flight">
+        <PlayButton playing={false} onToggle={nothing} />
+        <PlayButton playing onToggle={nothing} />
+        <PlaySpeed speed={4} speeds={[1, 4, 16]} onSpeed={nothing} />
+      </Shelf>
+      <Shelf name="What the board decided">
+        <Decisions
+          decisions={[
+            { atS: 3, text: 'Armed; home is here, by 14 satellites.' },
+            { atS: 180, text: 'The link stays lost: acts.' },
+          ]}
+          nowS={60}
+          onGo={nothing}
+        />
       </Shelf>
       <Shelf name="Select">
         {(['usual', 'small'] as const).map((look) => (
