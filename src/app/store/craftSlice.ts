@@ -2,11 +2,12 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Airframe } from '#core/airframe/airframe.ts';
 import type { BoardRef } from '#core/board/boardRef.ts';
 import type { FieldBook } from '#core/field/fieldBook.ts';
-import type { CraftFile, VideoSupply } from '#core/formats/craftFile.ts';
+import type { CraftFile } from '#core/formats/craftFile.ts';
 import type { Transmitter } from '#core/modes/transmitter.ts';
 import { EMPTY_PLAN, type FlightPlan, isEmptyPlan } from '#core/plan/plan.ts';
 import { type Proof, withProof } from '#core/proofs/proofs.ts';
 import type { Search } from '#core/search/lastSeen.ts';
+import type { VideoSupply } from '#core/video/supply.ts';
 
 interface CraftState {
   /** The file as opened, unknown fields and all; settings, edits and proofs in it are put together at saving. */

@@ -7,12 +7,14 @@ import { scenarioSchema } from '#core/formats/scenario.ts';
 import { parsed } from '#core/parsed.ts';
 import { planFaults, planSchema } from '#core/plan/plan.ts';
 import { searchSchema } from '#core/search/lastSeen.ts';
+import { videoSupplySchema } from '#core/video/supply.ts';
 import {
   airframeChanged,
   fieldBookChanged,
   planChanged,
   renamed,
   searchChanged,
+  videoSupplySaid,
   wiringChanged,
 } from './craftSlice.ts';
 import { scenarioChanged } from './rehearsalSlice.ts';
@@ -55,6 +57,10 @@ function refusal(action: unknown, state: { rehearsal: { scenario: object } }): s
   if (fieldBookChanged.match(action)) {
     const result = parsed(fieldBookSchema, action.payload);
     return result.success ? null : faultOf(result.error, 'The book of days out');
+  }
+  if (videoSupplySaid.match(action)) {
+    const result = parsed(videoSupplySchema, action.payload);
+    return result.success ? null : faultOf(result.error, 'The supply');
   }
   if (scenarioChanged.match(action)) {
     const result = parsed(scenarioSchema, { ...state.rehearsal.scenario, ...action.payload });

@@ -7,14 +7,17 @@ import {
   benchSoldered,
   boardChosen,
   craftReducer,
+  fieldBookChanged,
   linkRangeSaid,
   planChanged,
   proofTaken,
   renamed,
+  searchChanged,
   setupChosen,
   siteNamed,
   switchSeen,
   transmitterForgotten,
+  videoSupplySaid,
   wiringChanged,
 } from './craftSlice.ts';
 import { craftsReducer } from './craftsSlice.ts';
@@ -69,6 +72,9 @@ const changesCraft = isAnyOf(
   wiringChanged,
   planChanged,
   linkRangeSaid,
+  fieldBookChanged,
+  searchChanged,
+  videoSupplySaid,
   proofTaken,
   scenarioChanged,
 );

@@ -11,19 +11,12 @@ import { planFaults, planSchema } from '../plan/plan.ts';
 import { proofSchema } from '../proofs/proofs.ts';
 import { searchSchema } from '../search/lastSeen.ts';
 import { settingValueSchema } from '../settings/catalogueSchema.ts';
+import { videoSupplySchema } from '../video/supply.ts';
 import { benchTruthSchema } from './benchTruth.ts';
 
 export const CRAFT_FORMAT = 'wanderweg-craft';
 export const CRAFT_VERSION = 3;
 export const MAX_CRAFT_BYTES = 5_000_000;
-
-/** Supply of a video transmitter, and what its maker says that it bears, V. */
-const videoFeedSchema = z.object({
-  feed: z.enum(['battery', 'rail']),
-  leastV: z.number().min(2).max(60),
-  mostV: z.number().min(2).max(60),
-});
-export type VideoSupply = Readonly<z.infer<typeof videoFeedSchema>>;
 
 /** A craft as people keep it: `*.wanderweg.json`. Fields we do not know are kept as they are. */
 export const craftFileSchema = z.object({
@@ -52,7 +45,7 @@ export const craftFileSchema = z.object({
   /** How far its transmitter is heard with nothing in between, m; left out where nobody said. */
   linkM: z.number().min(0).max(200_000).optional(),
   /** What its video transmitter lives on; left out where nobody said. */
-  video: videoFeedSchema.optional(),
+  video: videoSupplySchema.optional(),
   /** Its days out: what it flies with, and what was signed off. */
   field: fieldBookSchema.optional(),
   /** A search for it that is under way. */
