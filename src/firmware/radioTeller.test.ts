@@ -19,7 +19,7 @@ describe('what the board tells the transmitter', () => {
     expect(place.told.satellites).toBeGreaterThan(5);
     const { teller } = rig.bench.pfad!;
     expect(teller.perS).toBeGreaterThan(40);
-    expect(teller.perS).toBeLessThanOrEqual(120 * 1.05);
+    expect(teller.perS).toBeLessThanOrEqual(120);
     // Carried indoors it loses the sky: the place that came stays, and is not overwritten by none.
     controls.outdoors = false;
     rig.run(20);

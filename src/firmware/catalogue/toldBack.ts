@@ -8,7 +8,7 @@ export function addToldBackSettings(book: EntryBook): void {
     ROOM_KEY,
     'Room on the way back',
     'count',
-    [10, 4000, 120, 10],
+    [20, 4000, 120, 10],
     'Bytes a second that the radio brings back from the craft; its maker says it for each packet rate. The board never sends more.',
     'now',
     'integer',

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { EMPTY_BOOK } from '#core/field/fieldBook.ts';
+import { formatClock, formatQuantity } from '#core/units/units.ts';
 import { FLOWN_FILES } from '../../files.ts';
 import { flightReader, takeFile } from '../../flights/index.ts';
 import { logId } from '../../flights/LogShelf.ts';
@@ -18,6 +19,7 @@ export default function AfterFlightStation() {
   const serial = useApp((s) => s.board.identity?.serial);
   const { kept, onBoard, reading, craft: listed } = useApp((s) => s.flights);
   const book = useApp((s) => s.craft.file!.field) ?? EMPTY_BOOK;
+  const units = useApp((s) => s.ui.units);
   const [chosen, setChosen] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   useEffect(() => {
@@ -84,6 +86,22 @@ export default function AfterFlightStation() {
             {own.length === 0
               ? 'Plug the board in after the flight: its flights stand here then. Or open one from a file.'
               : 'Flights on the board stand here once it is plugged in.'}
+          </span>
+        )}
+        {book.flown.length > 0 && (
+          <span className="order-last ml-auto text-soft">
+            in the book {book.flown.length} {book.flown.length === 1 ? 'flight' : 'flights'},{' '}
+            <span className="num">{formatClock(book.flown.reduce((sum, f) => sum + f.seconds, 0))}</span> in
+            the air,{' '}
+            <span className="num">
+              {formatQuantity(
+                book.flown.reduce((sum, f) => sum + f.wayM, 0),
+                'm',
+                units,
+                0,
+              )}
+            </span>{' '}
+            flown
           </span>
         )}
         <FileWords label="Flight log or track" accept={FLOWN_FILES} onFile={(f) => void open(f)}>

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { EMPTY_BOOK, type KitItem, type KitKind, kitKinds, MOST_SIGN_OFFS } from '#core/field/fieldBook.ts';
 import { agedWords, ageOf, signedOff, whyNotSigned, withItem } from '#core/field/signOff.ts';
 import type { WalkLine } from '#core/field/walk.ts';
-import { formatQuantity } from '#core/units/units.ts';
+import { formatClock, formatNumber, formatQuantity } from '#core/units/units.ts';
 import { when } from '../../../history/words.ts';
 import { live } from '../../../live/telemetry.ts';
 import { fieldBookChanged } from '../../../store/craftSlice.ts';
@@ -82,7 +82,15 @@ export function SignOffPart({ lines, now, blocker }: Props) {
             told={(item) => {
               const age = ageOf(item, book, now);
               return {
-                age: `${plural(age.flights, 'flight')}, ${plural(age.days, 'day')}`,
+                age: [
+                  plural(age.flights, 'flight'),
+                  plural(age.days, 'day'),
+                  ...(age.seconds > 0 ? [`${formatClock(age.seconds)} in the air`] : []),
+                  ...(kind === 'battery' && age.drawnMah > 0
+                    ? [`${formatNumber(age.drawnMah / 1000, 1)} Ah drawn`]
+                    : []),
+                  ...(kind === 'battery' && age.ohm !== null ? [`${Math.round(1000 * age.ohm)} mΩ`] : []),
+                ].join(', '),
                 mind: agedWords(item, age),
               };
             }}
