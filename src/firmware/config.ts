@@ -219,8 +219,6 @@ export interface Config {
     readonly mw: number;
     readonly leastMw: number;
     readonly quiet: boolean;
-    /** A port is set for it. */
-    readonly byPort: boolean;
   };
   readonly buzzer: boolean;
   /** The sticks change a few settings on the ground. */
@@ -458,7 +456,6 @@ export function compileConfig(
       mw: Number(s('video.power')),
       leastMw: videoPowersMw[0],
       quiet: values['video.quiet'] === true,
-      byPort: Object.entries(values).some(([k, v]) => v === 'video-control' && k.startsWith('port.')),
     },
     buzzer: values['sound.buzzer'] === true,
     gestures: values['hand.gestures'] === true,

@@ -1,7 +1,7 @@
 import { describeBoard } from '#core/board/describe.ts';
 import type { BoardDescription } from '#core/board/description.ts';
 import type { BoardModel } from '#core/board/model.ts';
-import { portKey } from '#core/board/portUses.ts';
+import { portFor, portKey } from '#core/board/portUses.ts';
 import {
   type Catalogue,
   type Refusal,
@@ -109,6 +109,7 @@ export class Pfad {
   }
 
   private build(from?: FlightController): FlightController {
+    this.video.byPort = portFor(this.description, this.running, 'video-control') !== undefined;
     return new FlightController(
       compileConfig(runningValues(this.version, this.running), this.description.pads, this.model.chipYawsDeg),
       STEP_S,

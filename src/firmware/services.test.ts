@@ -46,7 +46,7 @@ describe('the services of a board', () => {
       damaged: 3,
       streams: 0,
       logUsed: 0,
-      logRoom: 1_000_000,
+      logRoom: 4_000_000,
       khz: 400,
     });
     // A gyro a thousand times a second, a barometer fifty times.

@@ -11,7 +11,7 @@ export class VideoControl {
   onBytes: ((frame: Uint8Array) => void) | null = null;
   /** What it said last that it does. */
   told: { readonly mhz: number; readonly mw: number } | null = null;
-  /** A port is set for it. */
+  /** A port is set for it; the board says so. */
   byPort = false;
   asked = { mhz: 0, mw: 0 };
   private dueS = 0;
@@ -24,7 +24,6 @@ export class VideoControl {
     if (this.dueS > 0) return;
     this.dueS += EVERY_S;
     const { video } = c.config;
-    this.byPort = video.byPort;
     // Before it is armed least power serves, and does not heat it without air.
     const mw = video.quiet && !c.armed && !c.hasFlown ? Math.min(video.mw, video.leastMw) : video.mw;
     this.asked = { mhz: video.mhz, mw };

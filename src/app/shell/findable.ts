@@ -23,7 +23,7 @@ const stationWords: Readonly<Partial<Record<StationId, string>>> = {
   'when-lost':
     'lost model search find crash crashed beacon buzzer last position last known retrieve recovery missing gone down flyaway fly-away',
   'no-computer':
-    'gestures by stick field menu osd menu without laptop cheat sheet pocket card profile switch trim accelerometer at the field',
+    'gestures by stick field menu osd menu without laptop cheat sheet pocket card trim accelerometer at the field',
   'lights-sounds':
     'led strip leds neopixel navigation lights strobe buzzer beeper beep tones lost model alarm find my plane finder esc beacon dshot beacon status lamp',
   'radio-hears':
