@@ -12,6 +12,7 @@ test('what the radio hears: true bytes on both screens, made to fit, and kept wh
   await plugIn(page, true);
   await bench(page, 'Craft is', true);
   await bench(page, 'Radio', true);
+  await page.getByRole('button', { name: 'Its screen', exact: true }).click();
   const hand = page.getByRole('region', { name: 'Its screen' });
   await expect(hand.getByText(/^61\.\d{5}$/)).toBeVisible({ timeout: 60_000 });
   await expect(main.getByText(/^Read from the very bytes/)).toBeVisible();

@@ -10,10 +10,12 @@ import { BenchRods } from './BenchRods.tsx';
 import { BenchStrip } from './BenchStrip.tsx';
 import { BenchTools } from './BenchTools.tsx';
 import { CraftInHands, HowHeld } from './CraftInHands.tsx';
+import { ToldLines } from './ToldLines.tsx';
 import { Transmitter } from './Transmitter.tsx';
 
 const trays = [
   { id: 'radio', name: 'Transmitter' },
+  { id: 'screen', name: 'Its screen' },
   { id: 'tools', name: 'Tools' },
   { id: 'rods', name: 'Ruler' },
   { id: 'strip', name: 'Strip' },
@@ -104,10 +106,12 @@ export default function BenchTable({ airframe, state, onChange, tray, onTray }: 
           <BenchTools state={state} onChange={onChange} />
         ) : tray === 'rods' ? (
           <BenchRods airframe={airframe} angles={state.angles} />
+        ) : tray === 'screen' ? (
+          <ToldLines shown={state.screen} />
         ) : tray === 'strip' ? (
           <BenchStrip controls={controls} />
         ) : (
-          <Transmitter controls={controls} screen={state.screen} onChange={onChange} />
+          <Transmitter controls={controls} onChange={onChange} />
         )}
       </div>
     </div>

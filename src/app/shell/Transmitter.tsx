@@ -1,14 +1,10 @@
 import { useEffect, useRef } from 'react';
-import type { ShownSensor } from '#core/toldBack/screen.ts';
 import { useApp } from '../store/store.ts';
 import { Toggle } from '../ui/Toggle.tsx';
 import type { BenchControls } from '../workers/index.ts';
-import { ToldLines } from './ToldLines.tsx';
 
 interface Props {
   readonly controls: BenchControls;
-  /** What stands on its screen of the craft. */
-  readonly screen: readonly ShownSensor[];
   readonly onChange: (change: Partial<BenchControls>) => void;
 }
 
@@ -16,7 +12,7 @@ const SIZE = 92;
 const KEY_STEP = 0.1;
 
 /** A two-stick transmitter for mouse, keys and a game controller. Left: yaw and throttle. Right: roll and pitch. */
-export function Transmitter({ controls, screen, onChange }: Props) {
+export function Transmitter({ controls, onChange }: Props) {
   const hasRates = useApp((s) => s.craft.file?.bench?.transmitter.lowRate !== undefined);
   const hasDial = useApp((s) => s.craft.file?.bench?.transmitter.dial !== undefined);
   const latest = useRef(onChange);
@@ -104,14 +100,6 @@ export function Transmitter({ controls, screen, onChange }: Props) {
             />
           )}
         </div>
-      </div>
-      <div
-        role="region"
-        tabIndex={0}
-        aria-label="Its screen"
-        className="mt-1.5 max-h-[74px] w-[326px] overflow-y-auto rounded-[4px] border border-wood-dark px-2 py-0.5 text-[12px] leading-[15px] [&_ul]:grid [&_ul]:grid-cols-2 [&_ul]:gap-x-4"
-      >
-        {controls.transmitter || screen.length > 0 ? <ToldLines shown={screen} /> : 'off'}
       </div>
     </fieldset>
   );
