@@ -44,7 +44,7 @@ export default function RadioHearsStation() {
   return (
     <>
       <Lead />
-      <div className="mt-4 grid grid-cols-[272px_minmax(0,1fr)] gap-6 max-[1100px]:grid-cols-[236px_minmax(0,1fr)]">
+      <div className="mt-4 grid grid-cols-[272px_minmax(0,1fr)] gap-6 max-[1100px]:grid-cols-[236px_minmax(0,1fr)] max-[900px]:grid-cols-1">
         <section aria-label="As it appears at the transmitter">
           <Screen>
             {toldSensors

@@ -87,7 +87,7 @@ export function FlownStrip(props: Props) {
           <path d={`M${x} ${TOP}V${height - 18}`} stroke="var(--ink)" strokeWidth={1.3} />
           <g transform={`translate(${Math.min(Math.max(x, LEFT + 16), LEFT + WIDTH - 16)} ${height - 5})`}>
             <rect x={-24} y={-12} width={48} height={16} fill="var(--sheet)" />
-            <text textAnchor="middle" fontSize={12} className="num">
+            <text textAnchor="middle" fontSize={13.5} className="num">
               {formatClock(atS)}
             </text>
           </g>
@@ -139,7 +139,7 @@ const Still = memo(
               <text
                 x={x(a) + 2}
                 y={TOP + 10 + 11 * (n % 4)}
-                fontSize={11}
+                fontSize={13.5}
                 className="num"
                 fill="var(--amber)"
               >
@@ -185,7 +185,7 @@ const Still = memo(
               <text
                 x={LEFT - 4}
                 y={top + 9}
-                fontSize={10.5}
+                fontSize={13.5}
                 textAnchor="end"
                 className="num"
                 fill="var(--faint)"
@@ -195,7 +195,7 @@ const Still = memo(
               <text
                 x={LEFT - 4}
                 y={top + PLOT}
-                fontSize={10.5}
+                fontSize={13.5}
                 textAnchor="end"
                 className="num"
                 fill="var(--faint)"
@@ -235,7 +235,7 @@ const Still = memo(
               <text
                 x={x(t)}
                 y={height - 5}
-                fontSize={10.5}
+                fontSize={13.5}
                 textAnchor="middle"
                 className="num"
                 fill="var(--faint)"

@@ -151,7 +151,7 @@ export function OneFlown({
             .join(' ')}
         </p>
       )}
-      <div className="mt-2 grid grid-cols-[minmax(0,1fr)_236px] gap-4">
+      <div className="mt-2 grid grid-cols-[minmax(0,1fr)_236px] gap-4 max-[900px]:grid-cols-1">
         <div>
           {air && air.track.length > 1 ? (
             <div className="relative aspect-[1.5] w-full overflow-hidden rounded-[4px] border border-line">

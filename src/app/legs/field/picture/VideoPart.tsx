@@ -77,7 +77,7 @@ export function VideoPart() {
         {[5650, 5700, 5750, 5800, 5850, 5900, 5950].map((mhz) => (
           <g key={mhz}>
             <path d={`M${x(mhz)} 4V100`} stroke="var(--line)" />
-            <text x={x(mhz)} y={113} fontSize={10.5} textAnchor="middle" className="num" fill="var(--faint)">
+            <text x={x(mhz)} y={113} fontSize={12.5} textAnchor="middle" className="num" fill="var(--faint)">
               {mhz}
             </text>
           </g>
@@ -88,7 +88,7 @@ export function VideoPart() {
         ))}
         {videoBandIds.map((id, row) => (
           <g key={id}>
-            <text x={-4} y={18 + 19 * row} fontSize={11} fill="var(--soft)">
+            <text x={-4} y={18 + 19 * row} fontSize={12.5} fill="var(--soft)">
               {videoBands[id].name}
             </text>
             {videoBands[id].mhz.map((mhz, i) => {
@@ -116,7 +116,7 @@ export function VideoPart() {
                   />
                   <text
                     y={3.8}
-                    fontSize={10.5}
+                    fontSize={12.5}
                     textAnchor="middle"
                     className="num"
                     fill={own ? 'var(--sheet)' : 'var(--ink)'}

@@ -56,7 +56,7 @@ export function RoomRibbon({ fit, chosen, onChoose }: Props) {
                   x={left + wide / 2}
                   y={TOP + HIGH / 2 + 4}
                   textAnchor="middle"
-                  fontSize={11}
+                  fontSize={12.5}
                   fill="var(--ink)"
                 >
                   {sensorOf(s.id).name}
@@ -68,13 +68,13 @@ export function RoomRibbon({ fit, chosen, onChoose }: Props) {
       <text
         x={0}
         y={TOP + HIGH + 20}
-        fontSize={12}
+        fontSize={12.5}
         className="num"
         fill={fit.share < 1 ? 'var(--amber)' : 'var(--soft)'}
       >
         {Math.ceil(fit.askedPerS)} asked for
       </text>
-      <text x={end} y={TOP + HIGH + 20} fontSize={12} textAnchor="end" className="num" fill="var(--ink)">
+      <text x={end} y={TOP + HIGH + 20} fontSize={12.5} textAnchor="end" className="num" fill="var(--ink)">
         room for {fit.roomPerS}
       </text>
     </svg>
