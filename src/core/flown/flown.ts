@@ -88,18 +88,32 @@ export function flownOfLog(log: LoggedSeries, about: Place, name: string): Flown
   if (kept.length < 2) return 'holds no flight: fewer than two moments are told';
   if (kept.length > MOST_SAMPLES) return `holds more than ${MOST_SAMPLES} moments`;
   const begin = kept[0]![clock]!;
-  const column = (k: number) => Float64Array.from(kept, (s) => s[k]!);
+  const n = kept.length;
+  const seconds = new Float64Array(n);
+  const mode = new Int8Array(n);
+  const modeAt = log.fields.indexOf('mode');
   const told: Partial<Record<ToldName, Float64Array>> = {};
-  for (const n of toldNames) {
-    const k = log.fields.indexOf(n);
-    if (k >= 0) told[n] = column(k);
+  const columns: Float64Array[] = [];
+  const places: number[] = [];
+  for (const name of toldNames) {
+    const k = log.fields.indexOf(name);
+    if (k < 0) continue;
+    const column = new Float64Array(n);
+    told[name] = column;
+    columns.push(column);
+    places.push(k);
   }
-  const seconds = Float64Array.from(kept, (s) => s[clock]! - begin);
-  const mode = log.fields.indexOf('mode');
+  for (let i = 0; i < n; i++) {
+    const row = kept[i]!;
+    seconds[i] = row[clock]! - begin;
+    const m = modeAt < 0 ? -1 : row[modeAt]!;
+    mode[i] = log.modes[m] === undefined ? -1 : m;
+    for (let c = 0; c < places.length; c++) columns[c]![i] = row[places[c]!]!;
+  }
   return {
     kind: 'board',
     ...{ name, firmware: log.firmware, origin: log.origin ?? about, seconds, told },
-    mode: Int8Array.from(kept, (s) => (mode >= 0 && log.modes[s[mode]!] !== undefined ? s[mode]! : -1)),
+    mode,
     modes: log.modes,
     decisions: log.decisions.map((d) => ({ atS: Math.max(0, d.atS - begin), text: d.text })),
     settings: log.settings,
