@@ -130,29 +130,33 @@ export function VideoPart() {
         ))}
       </svg>
       <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
-        <Named name="power">
-          <SettingField name="video.power" />
-        </Named>
+        <dl>
+          <Named name="power">
+            <SettingField name="video.power" />
+          </Named>
+        </dl>
         <SettingField name="video.quiet" />
-        <Named name="others on the strip send on">
-          <Select
-            aria-label="Add another pilot’s channel"
-            value=""
-            onChange={(e) => toggle(Number(e.target.value))}
-          >
-            <option value="">
-              {others.length === 0 ? 'nobody else' : others.toSorted((a, b) => a - b).join(', ')}
-            </option>
-            {videoBandIds.flatMap((id) =>
-              Array.from({ length: VIDEO_CHANNELS }, (_, i) => (
-                <option key={`${id}${i}`} value={videoMhz(id, i + 1)}>
-                  {others.includes(videoMhz(id, i + 1)) ? 'not any more: ' : ''}
-                  {videoBands[id].name} {i + 1}, {videoMhz(id, i + 1)} MHz
-                </option>
-              )),
-            )}
-          </Select>
-        </Named>
+        <dl>
+          <Named name="others on the strip send on">
+            <Select
+              aria-label="Add another pilot’s channel"
+              value=""
+              onChange={(e) => toggle(Number(e.target.value))}
+            >
+              <option value="">
+                {others.length === 0 ? 'nobody else' : others.toSorted((a, b) => a - b).join(', ')}
+              </option>
+              {videoBandIds.flatMap((id) =>
+                Array.from({ length: VIDEO_CHANNELS }, (_, i) => (
+                  <option key={`${id}${i}`} value={videoMhz(id, i + 1)}>
+                    {others.includes(videoMhz(id, i + 1)) ? 'not any more: ' : ''}
+                    {videoBands[id].name} {i + 1}, {videoMhz(id, i + 1)} MHz
+                  </option>
+                )),
+              )}
+            </Select>
+          </Named>
+        </dl>
         {others.length > 0 && (
           <p className="text-[13px] text-soft">
             {room.length === 0
@@ -162,38 +166,44 @@ export function VideoPart() {
         )}
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
-        <Named name="fed from">
-          <Select
-            aria-label="What feeds the video transmitter"
-            value={supply.feed}
-            onChange={(e) => put({ feed: e.target.value as 'battery' | 'rail' })}
-          >
-            <option value="battery">the battery</option>
-            <option value="rail">the board’s rail</option>
-          </Select>
-        </Named>
-        <Named name="it wants at least">
-          <QuantityField
-            label="Least voltage of the video transmitter"
-            unit="v"
-            min={2}
-            max={60}
-            step={0.5}
-            value={supply.leastV}
-            onChange={(leastV) => put({ leastV })}
-          />
-        </Named>
-        <Named name="and bears at most">
-          <QuantityField
-            label="Greatest voltage of the video transmitter"
-            unit="v"
-            min={2}
-            max={60}
-            step={0.5}
-            value={supply.mostV}
-            onChange={(mostV) => put({ mostV })}
-          />
-        </Named>
+        <dl>
+          <Named name="fed from">
+            <Select
+              aria-label="What feeds the video transmitter"
+              value={supply.feed}
+              onChange={(e) => put({ feed: e.target.value as 'battery' | 'rail' })}
+            >
+              <option value="battery">the battery</option>
+              <option value="rail">the board’s rail</option>
+            </Select>
+          </Named>
+        </dl>
+        <dl>
+          <Named name="it wants at least">
+            <QuantityField
+              label="Least voltage of the video transmitter"
+              unit="v"
+              min={2}
+              max={60}
+              step={0.5}
+              value={supply.leastV}
+              onChange={(leastV) => put({ leastV })}
+            />
+          </Named>
+        </dl>
+        <dl>
+          <Named name="and bears at most">
+            <QuantityField
+              label="Greatest voltage of the video transmitter"
+              unit="v"
+              min={2}
+              max={60}
+              step={0.5}
+              value={supply.mostV}
+              onChange={(mostV) => put({ mostV })}
+            />
+          </Named>
+        </dl>
         <p
           className={`max-w-[420px] text-[13px] ${seen.why ? 'text-red' : 'text-soft'}`}
           role={seen.why ? 'alert' : undefined}
