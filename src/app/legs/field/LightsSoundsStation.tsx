@@ -39,25 +39,35 @@ export default function LightsSoundsStation() {
                 : 'Plug the board in to see what it tells now, or see a moment below.'}
           </p>
         </div>
-        <dl className="flex flex-col gap-2">
-          <Named name="lamps on the strip">
-            <SettingField name="light.lamps" size="large" />
-          </Named>
-          <Named name="brightness">
-            <SettingField name="light.brightness" />
-          </Named>
+        <div className="flex flex-col gap-2">
+          <dl>
+            <Named name="lamps on the strip">
+              <SettingField name="light.lamps" size="large" />
+            </Named>
+          </dl>
+          <dl>
+            <Named name="brightness">
+              <SettingField name="light.brightness" />
+            </Named>
+          </dl>
           <SettingField name="sound.buzzer" />
-          <Named name="calls so long after landing">
-            <SettingField name="find.afterDown" />
-          </Named>
-          <Named name="calls so long after a lost link">
-            <SettingField name="find.afterLost" />
-          </Named>
-          <Named name="calls by a switch on channel">
-            <SettingField name="find.channel" />
-          </Named>
+          <dl>
+            <Named name="calls so long after landing">
+              <SettingField name="find.afterDown" />
+            </Named>
+          </dl>
+          <dl>
+            <Named name="calls so long after a lost link">
+              <SettingField name="find.afterLost" />
+            </Named>
+          </dl>
+          <dl>
+            <Named name="calls by a switch on channel">
+              <SettingField name="find.channel" />
+            </Named>
+          </dl>
           <SettingField name="find.motors" />
-        </dl>
+        </div>
       </div>
       {fault && <Notice>{fault}</Notice>}
       <section aria-label="What each means" className="mt-4">

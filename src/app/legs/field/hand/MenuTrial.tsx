@@ -33,7 +33,9 @@ export function MenuTrial({ values }: { readonly values: Values }) {
         role="application"
         tabIndex={0}
         aria-label="Menu over the picture, a trial: arrows are the right stick"
-        className="rounded-[4px] bg-[#10140f] px-3.5 py-3 text-white"
+        className="rounded-[4px] px-3.5 py-3"
+        // As letters stand over a picture, whatever the application looks like.
+        style={{ background: '#10140f', color: '#ffffff' }}
         onKeyDown={(e) => {
           const key = keys[e.key];
           if (!key || left) return;
@@ -41,7 +43,7 @@ export function MenuTrial({ values }: { readonly values: Values }) {
           push(key);
         }}
       >
-        <pre className="num text-[14px] leading-[19px]" role="status">
+        <pre className="num text-[14px] text-inherit leading-[19px]" role="status">
           {left ? 'The menu is gone: the picture is there again.' : menuLines(now, at).join('\n')}
         </pre>
       </div>
