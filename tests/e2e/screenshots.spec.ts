@@ -219,7 +219,7 @@ test('what the board is taught', async ({ page }) => {
 });
 
 test('what is taken to the field', async ({ page }) => {
-  test.setTimeout(200_000);
+  test.setTimeout(400_000);
   await open(page);
   await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
   await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
