@@ -157,6 +157,7 @@ const putRight = {
   'rx.pitch.channel': 3,
   ...overlayFor('ouzel', turnstone),
   'light.lamps': 9,
+  'light.output': 7,
 };
 
 const scenario = (wind: object, outbound: object, events: object[], limitS = 1500) => ({

@@ -129,6 +129,11 @@ export class BenchWorld {
     return this.screen.shown(this.tick * STEP_S);
   }
 
+  /** Motors give a tone without turning. */
+  get motorsSing(): boolean {
+    return this.devices?.controllers.sing ?? false;
+  }
+
   /** What the lamp of the receiver does. */
   get lamp(): Lamp {
     return this.devices?.radio.lamp ?? 'dark';

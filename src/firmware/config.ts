@@ -450,7 +450,7 @@ export function compileConfig(
       scale: n('range.scale'),
     },
     overlay: overlayConfigOf(values),
-    lights: { lamps: n('light.lamps'), brightness: n('light.brightness') },
+    lights: { lamps: n('light.output') > 0 ? n('light.lamps') : 0, brightness: n('light.brightness') },
     video: {
       mhz: videoMhz(s('video.band') as VideoBand, n('video.channel')),
       mw: Number(s('video.power')),

@@ -206,7 +206,7 @@ export class Pfad {
     this.streams.step(readings, this.uptimeS);
     this.overlay.step(this.controller, STEP_S);
     this.teller.step(this.controller, STEP_S);
-    this.signals.step(this.controller, STEP_S);
+    this.signals.step(this.controller, STEP_S, readings.controllers);
     this.video.step(this.controller, STEP_S);
     if (!this.pages.writing && this.version === WRITTEN_VERSION)
       this.byHand.step(this.controller, STEP_S, this.hands);

@@ -46,6 +46,8 @@ export interface ControllerOnWire {
   readonly loader: ImageTaking;
   /** Has its motor turn the other way from now on, or as before; what stands in its memory stays. */
   turnRound(on: boolean): void;
+  /** Has its motor give a tone without turning, until it is told otherwise. */
+  sing(on: boolean): void;
   /** Leaves its firmware for its loader; its motor stands still from then on. */
   enterLoader(): void;
   /** Starts what is in its flash. @returns whether that is whole and for it */

@@ -7,7 +7,11 @@ const signals = () => rig.bench.pfad!.signals;
 
 describe('lamps and buzzer on the board', () => {
   it('tell radio, sky and readiness as they come, and the lost link once armed', () => {
-    rig = benchRig(undefined, 1, 'turnstone', undefined, { 'light.lamps': 9, 'find.afterLost': 5 });
+    rig = benchRig(undefined, 1, 'turnstone', undefined, {
+      'light.lamps': 9,
+      'light.output': 7,
+      'find.afterLost': 5,
+    });
     const { controls } = rig.bench;
     Object.assign(controls, { battery: true, transmitter: false });
     rig.run(2);
@@ -46,14 +50,20 @@ describe('lamps and buzzer on the board', () => {
       'sound.buzzer': false,
     });
     Object.assign(rig.bench.controls, { battery: true, transmitter: true, returnSwitch: true });
-    let [sang, heard] = [0, 0];
+    let [sang, heard, onBench] = [0, 0, 0];
     for (let k = 0; k < 150; k++) {
       rig.run(0.02);
       if (signals().motorsSing) sang++;
+      if (rig.bench.motorsSing) onBench++;
       if (signals().toneHz > 0) heard++;
     }
     expect(signals().moment).toBe('find-me');
     expect(sang).toBeGreaterThan(10);
     expect(heard).toBe(0);
+    // What the controllers were told is what is heard on the bench; without the battery they say nothing.
+    expect(onBench).toBe(sang);
+    rig.bench.controls.battery = false;
+    rig.run(1);
+    expect(rig.bench.motorsSing).toBe(false);
   });
 });

@@ -1,5 +1,7 @@
 import { isOn, type Knows, type Moment, momentOf, paintStrip, patterns } from '#core/signals/signals.ts';
 import type { FlightController } from './flightController.ts';
+import { framesOn } from './procedures.ts';
+import type { ControllerOnWire } from './readings.ts';
 
 /** Lamps and buzzer are set so often, s. */
 const EVERY_S = 0.02;
@@ -37,7 +39,8 @@ export class Signals {
     this.callS = CALL_S;
   }
 
-  step(c: FlightController, dt: number): void {
+  /** @param wires controllers that can be told something */
+  step(c: FlightController, dt: number, wires: readonly ControllerOnWire[]): void {
     this.sinceS += dt;
     this.dueS -= dt;
     if (this.dueS > 0) return;
@@ -79,11 +82,14 @@ export class Signals {
     const { sound } = patterns[now];
     const sounds = sound !== null && isOn(sound.rhythm, this.sinceS);
     this.toneHz = sounds && c.config.buzzer ? sound.hz : 0;
-    this.motorsSing =
-      sounds &&
-      now === 'find-me' &&
-      findMe.motors &&
-      !c.armed &&
-      c.config.outputs.some((o) => o?.isMotor && o.frames);
+    const asked = sounds && now === 'find-me' && findMe.motors && !c.armed;
+    this.motorsSing = false;
+    for (let i = 0; i < wires.length; i++) {
+      const wire = wires[i]!;
+      // Pulses carry no more than how fast a motor is to turn.
+      const on = asked && framesOn(c, wire.output);
+      wire.sing(on);
+      if (on && wire.answers) this.motorsSing = true;
+    }
   }
 }

@@ -60,6 +60,7 @@ const wing: readonly Row[] = [
     'overlay-not-drawn.a',
   ],
   ['a height over ground is shown that nothing measures', { 'overlay.a.ground': 505 }, 'overlay-empty.a'],
+  ['a strip hangs where a servo does', { 'light.lamps': 9, 'light.output': 3 }, 'strip-dark'],
   ['more is told than the way back has room for', { 'tell.attitude.rate': 10 }, 'told-too-much'],
   ['the transmitter is not told the place', { 'tell.place.rate': 0 }, 'place-not-told'],
   ['gains are found with the return switch', { 'tune.channel': 7 }, 'tune-shared'],

@@ -306,7 +306,7 @@ const api = {
     return {
       surfaces: Array.from(world.wiring.surfaces),
       angles: Array.from(world.plant.deflections),
-      tones: world.pfad?.signals.motorsSing ? 'one' : world.wiring.tones,
+      tones: world.motorsSing ? 'one' : world.wiring.tones,
       fittings: Array.from(world.wiring.fittings),
       motors: world.plant.motors.map((m) => (m.omega * 30) / Math.PI),
       attitude: [...world.plant.attitude] as unknown as Attitude,

@@ -41,6 +41,8 @@ class Controller implements ControllerOnWire {
   powered = false;
   /** Told by a frame to turn the other way; forgotten without power. */
   round = false;
+  /** Gives a tone with its motor. */
+  sings = false;
   private warmC = 0;
 
   constructor(
@@ -93,6 +95,10 @@ class Controller implements ControllerOnWire {
     this.onTurn();
   }
 
+  sing(on: boolean): void {
+    this.sings = on && this.answers;
+  }
+
   take(ends: Kept['ends']): void {
     this.kept.ends = ends;
     this.onWrite();
@@ -116,6 +122,7 @@ class Controller implements ControllerOnWire {
     if (this.powered && !on) {
       this.loader.cut();
       this.round = false;
+      this.sings = false;
       this.onTurn();
     }
     this.powered = on;
@@ -196,6 +203,11 @@ export class Controllers {
   reverses(motor: string): boolean {
     const own = this.onWire.find((c) => c.kept.motor === motor);
     return own !== undefined && (own.kept.settings.direction === 'reversed') !== own.round;
+  }
+
+  /** Some motor is heard to give a tone. */
+  get sing(): boolean {
+    return this.onWire.some((c) => c.sings);
   }
 
   /** Whether it runs its firmware; in its loader it turns nothing. */

@@ -11,6 +11,7 @@ import { overlayRules } from './rules/overlay.ts';
 import { routeRules } from './rules/routes.ts';
 import { seenRules } from './rules/seen.ts';
 import { senseRules } from './rules/sense.ts';
+import { signalRules } from './rules/signals.ts';
 import { siteRules } from './rules/site.ts';
 import { switchesRules } from './rules/switches.ts';
 import { throwRules } from './rules/throws.ts';
@@ -51,6 +52,7 @@ const rules: readonly Rule[] = [
   ...answersRules,
   ...dialRules,
   ...overlayRules,
+  ...signalRules,
   ...toldBackRules,
   boardRules,
 ];

@@ -471,6 +471,7 @@ export interface PfadSettings {
   'tell.air.rate': number;
   'tell.attitude.rate': number;
   'light.lamps': number;
+  'light.output': number;
   'light.brightness': number;
   'sound.buzzer': boolean;
   'find.channel': number;

@@ -1,3 +1,4 @@
+import { OUTPUT_COUNT } from './counts.ts';
 import type { EntryBook } from './entryBook.ts';
 
 /** What lamps and buzzer tell. */
@@ -9,6 +10,15 @@ export function addSignalSettings(book: EntryBook): void {
     'count',
     [0, 60, 0, 1],
     'The first third is to the left, the second to the right, the rest behind. 0 for no strip.',
+    'now',
+    'integer',
+  );
+  book.number(
+    'light.output',
+    'Output of the strip',
+    'count',
+    [0, OUTPUT_COUNT, 0, 1],
+    'The strip hangs on the pad of this output. Colours need a timer that sends frames, and that nothing else is driven by. 0 for none.',
     'now',
     'integer',
   );

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { settingOf } from '#core/settings/typed.ts';
 import { type Moment, moments } from '#core/signals/signals.ts';
+import { stripFault } from '#core/signals/strip.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
-import { selectValues } from '../../store/selectors.ts';
+import { selectDescription, selectValues } from '../../store/selectors.ts';
 import { useApp } from '../../store/store.ts';
 import { Named } from '../../ui/Named.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -17,6 +18,7 @@ import { hear } from './signals/tone.ts';
 export default function LightsSoundsStation() {
   const airframe = useApp((s) => s.craft.airframe!);
   const values = useApp(selectValues);
+  const description = useApp(selectDescription);
   const linked = useApp((s) => s.board.link === 'ready');
   const told = useSampled(() => live('signals'), 250);
   const [tried, setTried] = useState<Moment | null>(null);
@@ -24,6 +26,7 @@ export default function LightsSoundsStation() {
   const lamps = Number(settingOf(values, 'light.lamps') ?? 0);
   const brightness = Number(settingOf(values, 'light.brightness') ?? 0.5);
   const sounds = settingOf(values, 'sound.buzzer') === true;
+  const dark = description ? stripFault(values, description) : null;
   const now = linked ? told?.moment : undefined;
   return (
     <>
@@ -31,6 +34,7 @@ export default function LightsSoundsStation() {
       <div className="-mx-1 mt-3 grid grid-cols-[minmax(0,1fr)_232px] gap-6 bg-sheet px-1 pb-2 [@media(min-height:740px)]:sticky [@media(min-height:740px)]:top-0 [@media(min-height:740px)]:z-[2]">
         <div>
           <LitCraft {...{ airframe, lamps, brightness, tried }} />
+          {dark && <Notice tone="amber">{dark}</Notice>}
           <p className="mt-1 text-[13px] text-soft" role="status">
             {tried
               ? 'A trial, here on the page: the board does what it does.'
@@ -43,6 +47,11 @@ export default function LightsSoundsStation() {
           <dl>
             <Named name="lamps on the strip">
               <SettingField name="light.lamps" size="large" />
+            </Named>
+          </dl>
+          <dl>
+            <Named name="on output">
+              <SettingField name="light.output" />
             </Named>
           </dl>
           <dl>
