@@ -207,11 +207,11 @@ export function modeRuns(
 /** No track in the air is drawn with more points. */
 const MOST_DRAWN = 3000;
 
-/** A flight's track as points in the air, thinned evenly, with the index of each in the flight. */
+/** A flight's track as points in the air, thinned evenly. */
 export function trackPoints(
   { told, origin, seconds, mode, modes }: Flown,
   groundM: Float64Array,
-): { readonly track: readonly TrackPoint[]; readonly indices: readonly number[] } {
+): readonly TrackPoint[] {
   const { north, east, height } = told;
   const every = Math.max(1, Math.ceil(seconds.length / MOST_DRAWN));
   const at = (column: Float64Array | undefined, i: number) => {
@@ -221,20 +221,17 @@ export function trackPoints(
   const indices: number[] = [];
   for (let i = 0; i < seconds.length; i += every)
     if (north && east && Number.isFinite(north[i]! + east[i]!)) indices.push(i);
-  return {
-    indices,
-    track: indices.map((i) => ({
-      atS: seconds[i]!,
-      lat: latitudeAt(origin.lat, north![i]!),
-      lon: longitudeAt(origin.lat, origin.lon, east![i]!),
-      heightM: at(height, i),
-      groundM: at(groundM, i),
-      airspeedMps: at(told.airspeed, i),
-      groundspeedMps: Math.hypot(at(told.velocityNorth, i), at(told.velocityEast, i)),
-      mode: modes[mode[i]!] ?? '',
-      rollDeg: at(told.roll, i) / DEG,
-      pitchDeg: at(told.pitch, i) / DEG,
-      yawDeg: at(told.yaw, i) / DEG,
-    })),
-  };
+  return indices.map((i) => ({
+    atS: seconds[i]!,
+    lat: latitudeAt(origin.lat, north![i]!),
+    lon: longitudeAt(origin.lat, origin.lon, east![i]!),
+    heightM: at(height, i),
+    groundM: at(groundM, i),
+    airspeedMps: at(told.airspeed, i),
+    groundspeedMps: Math.hypot(at(told.velocityNorth, i), at(told.velocityEast, i)),
+    mode: modes[mode[i]!] ?? '',
+    rollDeg: at(told.roll, i) / DEG,
+    pitchDeg: at(told.pitch, i) / DEG,
+    yawDeg: at(told.yaw, i) / DEG,
+  }));
 }

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Compared } from '#core/flown/compare.ts';
 import { formatClock, formatQuantity, type UnitSystem } from '#core/units/units.ts';
 import { Select } from '../../../ui/Select.tsx';
@@ -13,7 +14,7 @@ interface Props {
 }
 
 /** Another flight, or the rehearsal, beside this one: what was other. */
-export function BesidePart({ choices, chosen, found, units, onChoose, onGo }: Props) {
+export const BesidePart = memo(function BesidePart({ choices, chosen, found, units, onChoose, onGo }: Props) {
   return (
     <section aria-label="Beside another" className="mt-4 border-line border-t pt-3">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -65,4 +66,4 @@ export function BesidePart({ choices, chosen, found, units, onChoose, onGo }: Pr
       )}
     </section>
   );
-}
+});

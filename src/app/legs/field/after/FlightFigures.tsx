@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { EMPTY_BOOK, type FlownFlight, kitKinds } from '#core/field/fieldBook.ts';
 import type { FlightFigures as Figures } from '#core/flown/summary.ts';
 import { formatClock, formatQuantity } from '#core/units/units.ts';
@@ -12,7 +13,7 @@ interface Props {
 }
 
 /** A flight in its largest figures, and what it was flown with. */
-export function FlightFigures({ figures, told }: Props) {
+export const FlightFigures = memo(function FlightFigures({ figures, told }: Props) {
   const dispatch = useAppDispatch();
   const units = useApp((s) => s.ui.units);
   const book = useApp((s) => s.craft.file!.field) ?? EMPTY_BOOK;
@@ -64,7 +65,7 @@ export function FlightFigures({ figures, told }: Props) {
       )}
     </dl>
   );
-}
+});
 
 const Large = ({ name, value }: { readonly name: string; readonly value: string }) => (
   <div>

@@ -39,10 +39,57 @@ export function FlownMap({ site, flown, beside, surprises, cursor, besideCursor,
   const k = view.width / frame.width;
   const here = placeAt(flown, frame, cursor);
   const there = beside && besideCursor >= 0 ? placeAt(beside, frame, besideCursor) : null;
+  const viewBox = `${view.left} ${view.top} ${view.width} ${view.height}`;
+  return (
+    <div className="relative">
+      <Still {...{ site, flown, beside, surprises, view, onGo }} />
+      <svg
+        viewBox={viewBox}
+        className="pointer-events-none absolute inset-0 h-full w-full border border-transparent"
+        aria-hidden="true"
+      >
+        {there && (
+          <circle
+            cx={there[0]}
+            cy={there[1]}
+            r={1 * k}
+            fill="var(--sheet)"
+            stroke="var(--soft)"
+            strokeWidth={0.4 * k}
+          />
+        )}
+        {here && (
+          <g
+            transform={`translate(${here[0]} ${here[1]}) scale(${k}) rotate(${((flown.told.yaw?.[cursor] ?? 0) * 180) / Math.PI})`}
+          >
+            <path
+              d="M0 -3.200 1.700 2.200 0 1.200 -1.700 2.200Z"
+              fill="var(--ink)"
+              stroke="var(--sheet)"
+              strokeWidth={0.4}
+            />
+          </g>
+        )}
+      </svg>
+    </div>
+  );
+}
+
+/** All that does not move with the cursor, on a layer of its own, so that it is painted once. */
+const Still = memo(function Still({
+  site,
+  flown,
+  beside,
+  surprises,
+  view,
+  onGo,
+}: Omit<Props, 'cursor' | 'besideCursor'> & { readonly view: ReturnType<typeof fitted> }) {
+  const frame = siteFrame(site);
+  const k = view.width / frame.width;
   return (
     <svg
       viewBox={`${view.left} ${view.top} ${view.width} ${view.height}`}
-      className={`w-full rounded-[4px] border border-line ${frame.sea ? 'bg-sea' : 'bg-sheet'}`}
+      className={`block w-full rounded-[4px] border border-line will-change-transform ${frame.sea ? 'bg-sea' : 'bg-sheet'}`}
       aria-label={`Map of ${site.name} with the track of ${flown.name}`}
     >
       <SiteGround site={site} zoom={1 / k} shown={view} />
@@ -80,31 +127,9 @@ export function FlownMap({ site, flown, beside, surprises, cursor, besideCursor,
           </g>
         );
       })}
-      {there && (
-        <circle
-          cx={there[0]}
-          cy={there[1]}
-          r={1 * k}
-          fill="var(--sheet)"
-          stroke="var(--soft)"
-          strokeWidth={0.4 * k}
-        />
-      )}
-      {here && (
-        <g
-          transform={`translate(${here[0]} ${here[1]}) scale(${k}) rotate(${((flown.told.yaw?.[cursor] ?? 0) * 180) / Math.PI})`}
-        >
-          <path
-            d="M0 -3.200 1.700 2.200 0 1.200 -1.700 2.200Z"
-            fill="var(--ink)"
-            stroke="var(--sheet)"
-            strokeWidth={0.4}
-          />
-        </g>
-      )}
     </svg>
   );
-}
+});
 
 /** One that is laid beside is dashed and has no colour of a mode. */
 const Track = memo(function Track({

@@ -46,58 +46,60 @@ export function FlownStrip(props: Props) {
   };
   const h = flown.told.height?.[i] ?? Number.NaN;
   return (
-    <svg
-      ref={svg}
-      viewBox={`0 0 ${LEFT + WIDTH + 8} ${height}`}
-      className="w-full cursor-crosshair touch-none"
-      role="slider"
-      tabIndex={0}
-      aria-label="Time in the flight"
-      aria-valuenow={Math.round(atS)}
-      aria-valuemin={0}
-      aria-valuemax={Math.round(flown.seconds.at(-1)!)}
-      aria-valuetext={`${formatClock(atS)}${Number.isFinite(h) ? `, ${formatQuantity(h, 'm', units, 0)} above the sea` : ''}`}
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        seek(e);
-      }}
-      onPointerMove={(e) => e.buttons > 0 && seek(e)}
-      onKeyDown={(e) => {
-        const by = (e.shiftKey ? 10 : 1) * (e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0);
-        if (by === 0) return;
-        e.preventDefault();
-        onGo(atS + by);
-      }}
-    >
+    <div className="relative">
       <Still {...props} height={height} />
-      {plotted.map((s, k) => {
-        const y = TOP + PROFILE + GAP + k * (PLOT + GAP);
-        const v = s.values[i]!;
-        return (
-          <text key={s.id} x={0} y={y + 30} fontSize={13} className="num" fill="var(--lake)">
-            {Number.isFinite(v) ? formatQuantity(v, s.unit, units, s.digits) : '–'}
-          </text>
-        );
-      })}
-      <text x={0} y={TOP + 30} fontSize={13} className="num" fill="var(--lake)">
-        {Number.isFinite(h) ? formatQuantity(h, 'm', units, 0) : '–'}
-      </text>
-      {x >= LEFT && x <= LEFT + WIDTH && (
-        <>
-          <path d={`M${x} ${TOP}V${height - 18}`} stroke="var(--ink)" strokeWidth={1.3} />
-          <g transform={`translate(${Math.min(Math.max(x, LEFT + 16), LEFT + WIDTH - 16)} ${height - 5})`}>
-            <rect x={-24} y={-12} width={48} height={16} fill="var(--sheet)" />
-            <text textAnchor="middle" fontSize={13.5} className="num">
-              {formatClock(atS)}
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${LEFT + WIDTH + 8} ${height}`}
+        className="absolute inset-0 h-full w-full cursor-crosshair touch-none"
+        role="slider"
+        tabIndex={0}
+        aria-label="Time in the flight"
+        aria-valuenow={Math.round(atS)}
+        aria-valuemin={0}
+        aria-valuemax={Math.round(flown.seconds.at(-1)!)}
+        aria-valuetext={`${formatClock(atS)}${Number.isFinite(h) ? `, ${formatQuantity(h, 'm', units, 0)} above the sea` : ''}`}
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          seek(e);
+        }}
+        onPointerMove={(e) => e.buttons > 0 && seek(e)}
+        onKeyDown={(e) => {
+          const by = (e.shiftKey ? 10 : 1) * (e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0);
+          if (by === 0) return;
+          e.preventDefault();
+          onGo(atS + by);
+        }}
+      >
+        {plotted.map((s, k) => {
+          const y = TOP + PROFILE + GAP + k * (PLOT + GAP);
+          const v = s.values[i]!;
+          return (
+            <text key={s.id} x={0} y={y + 30} fontSize={13} className="num" fill="var(--lake)">
+              {Number.isFinite(v) ? formatQuantity(v, s.unit, units, s.digits) : '–'}
             </text>
-          </g>
-        </>
-      )}
-    </svg>
+          );
+        })}
+        <text x={0} y={TOP + 30} fontSize={13} className="num" fill="var(--lake)">
+          {Number.isFinite(h) ? formatQuantity(h, 'm', units, 0) : '–'}
+        </text>
+        {x >= LEFT && x <= LEFT + WIDTH && (
+          <>
+            <path d={`M${x} ${TOP}V${height - 18}`} stroke="var(--ink)" strokeWidth={1.3} />
+            <g transform={`translate(${Math.min(Math.max(x, LEFT + 16), LEFT + WIDTH - 16)} ${height - 5})`}>
+              <rect x={-24} y={-12} width={48} height={16} fill="var(--sheet)" />
+              <text textAnchor="middle" fontSize={13.5} className="num">
+                {formatClock(atS)}
+              </text>
+            </g>
+          </>
+        )}
+      </svg>
+    </div>
   );
 }
 
-/** All that does not move with the cursor. */
+/** All that does not move with the cursor, on a layer of its own, so that it is painted once. */
 const Still = memo(
   function Still({
     flown,
@@ -122,7 +124,11 @@ const Still = memo(
     const ridge = ground ? plotPath(seconds, groundM, profile) : '';
     const every = tick(toS - fromS);
     return (
-      <g>
+      <svg
+        viewBox={`0 0 ${LEFT + WIDTH + 8} ${height}`}
+        className="block w-full will-change-transform"
+        aria-hidden="true"
+      >
         {surprises.map((s, n) => {
           const [a, b] = [Math.max(fromS, s.fromS), Math.min(toS, s.toS)];
           if (b < a) return null;
@@ -244,7 +250,7 @@ const Still = memo(
               </text>
             </g>
           ))}
-      </g>
+      </svg>
     );
   },
   (a, b) =>

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { EMPTY_BOOK } from '#core/field/fieldBook.ts';
 import { compared } from '#core/flown/compare.ts';
 import { flownOfRehearsal, groundUnder, indexAt, lastsS, trackPoints } from '#core/flown/flown.ts';
@@ -58,8 +58,8 @@ export function OneFlown({
   const [plots, setPlots] = useState<readonly string[]>(USUAL_PLOTS);
   const [besideId, setBesideId] = useState('');
   const ends = looked ? lastsS(looked.flown) : 0;
-  const [, setShown] = useState(0);
-  const clock = usePlayed(ends, setShown, USUAL_SPEED);
+  const [playedS, setPlayedS] = useState(0);
+  const clock = usePlayed(ends, setPlayedS, USUAL_SPEED);
   const besideLog = others.find((k) => k.id === besideId) ?? null;
   const { at: besideLooked } = useLooked(besideLog);
   const beside = useMemo(() => {
@@ -83,22 +83,13 @@ export function OneFlown({
         : null,
     [beside, found, site],
   );
-  const air = useMemo(
-    () => (looked && view === 'in the air' ? trackPoints(looked.flown, looked.groundM) : null),
-    [looked, view],
-  );
-  if (why) return <Notice>{why}</Notice>;
-  if (!looked) return <p className="mt-4 text-soft">It is being opened.</p>;
-  const { flown, figures, surprises, groundM } = looked;
-  const { atS } = clock;
-  const cursor = indexAt(flown.seconds, atS);
-  const shownSpan = span ?? ([0, ends] as const);
-  const near = (factor: number) => {
-    const wide = Math.min(ends, Math.max(LEAST_SPAN_S, (shownSpan[1] - shownSpan[0]) * factor));
-    const from = Math.min(Math.max(0, atS - wide / 2), ends - wide);
-    setSpan(wide >= ends ? null : [from, from + wide]);
-  };
-  const go = (s: number) => {
+  const air = useMemo(() => {
+    if (!looked || view !== 'in the air') return null;
+    const track = trackPoints(looked.flown, looked.groundM);
+    return { track, seconds: Float64Array.from(track, (p) => p.atS) };
+  }, [looked, view]);
+  const latest = useRef((_s: number) => {});
+  latest.current = (s) => {
     clock.rest();
     clock.goTo(s);
     // What is gone to is seen.
@@ -107,6 +98,27 @@ export function OneFlown({
       const from = Math.min(Math.max(0, s - wide / 2), ends - wide);
       setSpan([from, from + wide]);
     }
+  };
+  // The same one always, so that nothing is drawn anew for it.
+  const go = useCallback((s: number) => latest.current(s), []);
+  const choices = useMemo(
+    () => [
+      ...(rehearsed ? [{ id: REHEARSAL, name: 'the last rehearsal' }] : []),
+      ...others.map((k) => ({ id: k.id, name: nameOf(k) })),
+    ],
+    [rehearsed, others],
+  );
+  if (why) return <Notice>{why}</Notice>;
+  if (!looked) return <p className="mt-4 text-soft">It is being opened.</p>;
+  const { flown, figures, surprises, groundM } = looked;
+  // While it plays every frame has its own moment.
+  const atS = clock.playing ? playedS : clock.atS;
+  const cursor = indexAt(flown.seconds, atS);
+  const shownSpan = span ?? ([0, ends] as const);
+  const near = (factor: number) => {
+    const wide = Math.min(ends, Math.max(LEAST_SPAN_S, (shownSpan[1] - shownSpan[0]) * factor));
+    const from = Math.min(Math.max(0, atS - wide / 2), ends - wide);
+    setSpan(wide >= ends ? null : [from, from + wide]);
   };
   const told = book.flown.find(
     (f) => f.serial === log.serial && f.flight === log.flight && f.startedS === log.startedS,
@@ -130,10 +142,6 @@ export function OneFlown({
     if (bytes) saveBytes(`${slug(craftName)}-${slug(nameOf(log))}.cbor`, 'application/cbor', bytes);
     else onFault('The bytes of this flight are not in this browser any more. Read it again.');
   };
-  const choices = [
-    ...(rehearsed ? [{ id: REHEARSAL, name: 'the last rehearsal' }] : []),
-    ...others.map((k) => ({ id: k.id, name: nameOf(k) })),
-  ];
   return (
     <section aria-label={nameOf(log)} className="mt-3">
       <FlightFigures figures={figures} told={told ?? null} />
@@ -160,13 +168,7 @@ export function OneFlown({
                   airframe={airframe}
                   site={site}
                   track={air.track}
-                  cursor={Math.max(
-                    0,
-                    indexAt(
-                      Float64Array.from(air.track, (p) => p.atS),
-                      atS,
-                    ),
-                  )}
+                  cursor={indexAt(air.seconds, atS)}
                 />
               </Suspense>
             </div>
@@ -180,7 +182,7 @@ export function OneFlown({
         </div>
         <div className="relative min-h-[300px]">
           <div className="absolute inset-0 flex flex-col gap-3 overflow-y-auto">
-            <SurpriseList surprises={surprises} onGo={go} secondsAt={(i) => flown.seconds[i]!} />
+            <SurpriseList surprises={surprises} seconds={flown.seconds} onGo={go} />
             <div className="min-h-[120px] flex-1 overflow-hidden rounded-[4px] border border-line border-l-0 [&>section]:h-full">
               <Decisions decisions={flown.decisions} nowS={atS} onGo={go} />
             </div>
