@@ -31,7 +31,7 @@ export default function LightsSoundsStation() {
   return (
     <>
       <Lead />
-      <div className="-mx-1 mt-3 grid grid-cols-[minmax(0,1fr)_232px] gap-6 bg-sheet px-1 pb-2 [@media(min-height:740px)]:sticky [@media(min-height:740px)]:top-0 [@media(min-height:740px)]:z-[2]">
+      <div className="-mx-1 mt-3 grid grid-cols-[minmax(0,1fr)_290px] gap-6 bg-sheet px-1 pb-2 [@media(min-height:740px)]:sticky [@media(min-height:740px)]:top-0 [@media(min-height:740px)]:z-[2]">
         <div>
           <LitCraft {...{ airframe, lamps, brightness, tried }} />
           {dark && <Notice tone="amber">{dark}</Notice>}
@@ -43,7 +43,7 @@ export default function LightsSoundsStation() {
                 : 'Plug the board in to see what it tells now, or see a moment below.'}
           </p>
         </div>
-        <div className="flex flex-col gap-2">
+        <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2.5">
           <dl>
             <Named name="lamps on the strip">
               <SettingField name="light.lamps" size="large" />

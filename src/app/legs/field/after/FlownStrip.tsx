@@ -87,7 +87,7 @@ export function FlownStrip(props: Props) {
           <>
             <path d={`M${x} ${TOP}V${height - 18}`} stroke="var(--ink)" strokeWidth={1.3} />
             <g transform={`translate(${Math.min(Math.max(x, LEFT + 16), LEFT + WIDTH - 16)} ${height - 5})`}>
-              <rect x={-24} y={-12} width={48} height={16} fill="var(--sheet)" />
+              <rect x={-34} y={-12} width={68} height={16} fill="var(--sheet)" />
               <text textAnchor="middle" fontSize={13.5} className="num">
                 {formatClock(atS)}
               </text>

@@ -1,5 +1,6 @@
-import { type Colour, type Moment, patterns, type Rhythm } from '#core/signals/signals.ts';
+import { type Colour, type Moment, patterns } from '#core/signals/signals.ts';
 import { TextButton } from '../../../ui/TextButton.tsx';
+import { beats } from './beats.ts';
 
 interface Props {
   readonly moment: Moment;
@@ -16,7 +17,6 @@ const onPaper: Readonly<Record<Colour, string>> = {
   ...{ white: 'var(--sheet)', off: 'none' },
 };
 
-const SHOWN_MS = 3000;
 const WIDE = 190;
 
 /** A moment with its rhythm drawn along three seconds: light above, sound below. */
@@ -37,7 +37,7 @@ export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props)
         role="img"
         aria-label={`${p.colour}; ${p.sound ? 'with sound' : 'silent'}`}
       >
-        {beats(p.light).map(([from, wide]) => (
+        {beats(p.light, WIDE).map(([from, wide]) => (
           <rect
             key={from}
             x={from}
@@ -53,7 +53,7 @@ export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props)
         <path d={`M0 24H${WIDE}`} stroke="var(--line)" />
         {p.sound &&
           sounds &&
-          beats(p.sound.rhythm).map(([from, wide]) => (
+          beats(p.sound.rhythm, WIDE).map(([from, wide]) => (
             <path key={from} d={`M${from} 24${wave(wide)}`} fill="none" stroke="var(--ink)" strokeWidth={1} />
           ))}
       </svg>
@@ -73,20 +73,6 @@ export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props)
       </span>
     </li>
   );
-}
-
-/** From and how wide each stretch that is on, in units of the drawing. */
-function beats(rhythm: Rhythm): (readonly [number, number])[] {
-  // One that never rests is a single stretch.
-  if (rhythm.length === 1) return [[0, WIDE]];
-  const out: (readonly [number, number])[] = [];
-  const k = WIDE / SHOWN_MS;
-  for (let at = 0, i = 0; at < SHOWN_MS; i++) {
-    const ms = rhythm[i % rhythm.length]!;
-    if (i % 2 === 0) out.push([at * k, Math.min(ms, SHOWN_MS - at) * k]);
-    at += ms;
-  }
-  return out;
 }
 
 const wave = (wide: number) => {
