@@ -4,6 +4,7 @@ import { type Status, type TelemetryGroup, tuneStates } from '#core/wire/telemet
 import type { Pfad } from './pfad.ts';
 import { framesOn } from './procedures.ts';
 import type { Readings } from './readings.ts';
+import { WRITTEN_VERSION } from './versions.ts';
 
 /** What a group of telemetry says now, as it travels (docs/link.md); how the board itself is, the link knows (`services.ts`). */
 export function told(group: Exclude<TelemetryGroup, 'services'>, pfad: Pfad, r: Readings): unknown {
@@ -160,6 +161,8 @@ export function told(group: Exclude<TelemetryGroup, 'services'>, pfad: Pfad, r: 
         unavailable: c.unavailable(),
         refusal: c.refusal ?? '',
         decisions: c.journal.count,
+        // Before 3.2 nothing but the link changed them.
+        settings: pfad.version === WRITTEN_VERSION ? pfad.fingerprint : '',
       };
       return status;
     }

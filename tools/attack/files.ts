@@ -14,7 +14,6 @@ import { readTrack } from '#core/flown/trackIn.ts';
 import { truthFromSettings } from '#core/formats/benchTruth.ts';
 import { CRAFT_FORMAT, CRAFT_VERSION, readCraftFile } from '#core/formats/craftFile.ts';
 import { inspectImage, writeImage } from '#core/formats/firmwareImage.ts';
-import { readFlightLog } from '#core/formats/flightLog.ts';
 import { readHistory, snapshotSchema } from '#core/formats/history.ts';
 import { releaseCatalogueSchema } from '#core/formats/releases.ts';
 import { parseScenario } from '#core/formats/scenario.ts';
@@ -129,6 +128,15 @@ const hexImage = writeImage(new Uint8Array(3000).fill(7), {
 });
 const grid = 'ncols 3\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 30\nNODATA_value -9999\n1 2 3\n4 5 6\n';
 
+/** Four whole sentences of a receiver that goes north. */
+const nmeaTrack = [0, 1, 2, 3]
+  .map((k) => `GNRMC,10000${k}.00,A,6154.1${k}000,N,01225.80000,W,20.0,10.0,010626,,,A`)
+  .map((said) => {
+    const sum = [...said].reduce((s, c) => s ^ c.charCodeAt(0), 0);
+    return `$${said}*${sum.toString(16).toUpperCase().padStart(2, '0')}\r\n`;
+  })
+  .join('');
+
 export const fileAttacks: readonly Attack[] = [
   craftFiles,
   fileAttack(
@@ -174,20 +182,19 @@ export const fileAttacks: readonly Attack[] = [
   }),
   fileAttack(
     'tracks',
-    [
-      flownFile(shortFlight, 'a track', 'gpx', 0),
-      flownFile(shortFlight, 'a track', 'geojson', 0),
-      '$GNRMC,100000.00,A,6154.10000,N,01225.80000,W,20.0,10.0,010626,,,A*6F\r\n'.repeat(4),
-    ],
+    [flownFile(shortFlight, 'a track', 'gpx', 0), flownFile(shortFlight, 'a track', 'geojson', 0), nmeaTrack],
     (text) => {
       const read = readTrack(text, 'a track');
-      if (!read.ok) return read.why;
+      if (!read.ok) return sentence(read.why);
       figuresOf(read.flown);
       return null;
     },
   ),
-  fileAttack('flight logs', [demo('turnstone.wanderweg.json').slice(0, 4000)], (text) => {
-    readFlightLog(new TextEncoder().encode(text));
+  fileAttack('flight logs', [Buffer.from(longLog(5)).toString('latin1')], (text) => {
+    const read = openFlown(Buffer.from(text, 'latin1'), 'A log', { lat: 61.9, lon: -12.43 });
+    if (!read.ok) return sentence(read.why);
+    figuresOf(read.flown);
+    flownFile(read.flown, 'a log', 'gpx', 0);
     return null;
   }),
 ];

@@ -5,7 +5,7 @@ import { Catalogue, sameValue, type Values } from '#core/settings/catalogue.ts';
 import { VersionLens } from '#core/settings/migration/lens.ts';
 import { pathBetween } from '#core/settings/migration/migrate.ts';
 import { type BenchTarget, type Identity, LINK_VERSION } from '#core/wire/messages.ts';
-import { isGroup, type Status } from '#core/wire/telemetry.ts';
+import type { Status } from '#core/wire/telemetry.ts';
 import { canDo, greet, readBoard, readValues, writeEdits } from '#link/board.ts';
 import { LinkClient, LinkError } from '#link/client.ts';
 import { OutputHold } from '#link/hold.ts';
@@ -30,6 +30,8 @@ import {
 import { boardChosen } from '../store/craftSlice.ts';
 import { boardRead, catalogueKnown, type KnownFirmware } from '../store/settingsSlice.ts';
 import type { AppState } from '../store/store.ts';
+import { OwnChanges } from './OwnChanges.ts';
+import { rateOf } from './telemetryRates.ts';
 
 /** What a session works with; nothing of it is the browser's own, so that it can be tested without one. */
 export interface SessionParts {
@@ -55,32 +57,6 @@ const RETRY_MS = 300;
 const RETRIES = 20;
 const LISTEN_EVERY_MS = 1000;
 
-/** How often each group is asked for, Hz. What a board tells of its own is read by a person. */
-const RATES = {
-  attitude: 50,
-  outputs: 50,
-  receiver: 25,
-  power: 4,
-  charge: 2,
-  navigation: 4,
-  home: 4,
-  estimates: 4,
-  sky: 2,
-  services: 1,
-  radio: 5,
-  motors: 5,
-  answers: 10,
-  dials: 5,
-  tune: 2,
-  trim: 2,
-  overlay: 5,
-  tells: 2,
-  signals: 20,
-  video: 2,
-  status: 10,
-} as const;
-const OTHERS_HZ = 1;
-
 /**
  * The application's side of the link to a board, over whatever port: met, read, written, met again after a restart.
  * Everything it knows goes into the store.
@@ -90,6 +66,13 @@ export class BoardSession {
   /** How a board of another version is shown; null for one of the version that everything is written for. */
   private lens: VersionLens | null = null;
   private hold: OutputHold | null = null;
+  /** Settings are on their way to it. */
+  private sending = false;
+  private readonly ownChanges = new OwnChanges({
+    known: () => (this.state.board.link === 'ready' ? this.state.board.identity?.fingerprint : undefined),
+    busy: () => this.sending,
+    read: () => this.readAgain(),
+  });
   /** Raw streams that somebody watches, by their source. */
   private readonly sinks = new Map<string, Map<StreamSink, number>>();
   private through: BoardPort;
@@ -166,7 +149,8 @@ export class BoardSession {
     }
   }
 
-  private tellLive({ restartNeeded }: Status): void {
+  private tellLive({ restartNeeded, settings }: Status): void {
+    this.ownChanges.told(settings);
     if (this.state.board.live?.restartNeeded !== restartNeeded) this.put(liveTold({ restartNeeded }));
   }
 
@@ -211,8 +195,7 @@ export class BoardSession {
       if (identity.can.streams.some((x) => x.source === source)) this.askStream(source)?.catch(() => {});
     }
     if (!canDo(identity, 'subscribe')) return;
-    for (const group of identity.can.telemetry)
-      await mine.request('subscribe', { group, hz: isGroup(group) ? RATES[group] : OTHERS_HZ });
+    for (const group of identity.can.telemetry) await mine.request('subscribe', { group, hz: rateOf(group) });
   }
 
   /** The board on the cable is the one that the craft is for; where that was another make, it can be had back. */
@@ -353,8 +336,35 @@ export class BoardSession {
     if (outcome.restartNeeded) await this.restart();
   }
 
+  /** The board changed its settings by itself: what it holds now is shown, and said. */
+  private async readAgain(): Promise<void> {
+    const mine = this.openLink();
+    const identity = await mine.request('hello', { link: LINK_VERSION });
+    const held = await readValues(mine);
+    if (this.client !== mine || this.sending) return;
+    const shown = this.shownOf(held);
+    const { base } = this.state.settings;
+    const changed = Object.keys(shown).filter((k) => !sameValue(shown[k], base[k])).length;
+    this.put(identityTold(identity));
+    if (changed === 0) return;
+    this.took(held);
+    await this.parts.storage.written(identity, held);
+    this.parts.say(
+      `${changed === 1 ? 'A setting was' : `${changed} settings were`} changed on the board itself, as by its sticks. What it holds now is shown.`,
+    );
+  }
+
   /** The one way in which settings get onto a board: sent, read back, taken, kept. */
   private async send(mine: LinkClient, fingerprint: string, edits: Values) {
+    this.sending = true;
+    try {
+      return await this.sendAll(mine, fingerprint, edits);
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  private async sendAll(mine: LinkClient, fingerprint: string, edits: Values) {
     const outcome = await writeEdits(mine, fingerprint, edits);
     if (outcome.kind === 'refused') return outcome;
     this.took(outcome.values);

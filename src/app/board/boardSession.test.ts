@@ -37,6 +37,29 @@ describe('a session with a board', () => {
     expect(kept).toEqual(['met FF7-0419-22', 'written FF7-0419-22']);
   });
 
+  it('reads again what the board changed by its own sticks, keeps it, and leaves what waits alone', async () => {
+    rig = benchRig();
+    const { controls } = rig.bench;
+    Object.assign(controls, { battery: true, transmitter: true, stickThrottle: 0 });
+    rig.run(1);
+    const { store, session, kept, said, board } = sessionOver(new RigPort(rig));
+    await session.connect();
+    store.dispatch(staged({ 'return.height': 230 }));
+    Object.assign(controls, { stickYaw: -1, stickPitch: -1 });
+    await until(() => store.getState().settings.base['set.active'] === '2');
+    expect(store.getState().settings.edits).toEqual({ 'return.height': 230 });
+    await until(() => said.length > 0);
+    expect(said.join(' ')).toContain('A setting was changed on the board itself');
+    expect(kept.at(-1)).toBe('written FF7-0419-22');
+    // What waits is written over that, without a word of other settings.
+    Object.assign(controls, { stickYaw: 0, stickPitch: 0 });
+    await session.write();
+    expect(board().write).toMatchObject({ kind: 'written', count: 1 });
+    expect(store.getState().settings.base).toMatchObject({ 'return.height': 230, 'set.active': '2' });
+    // A write from here is none of the board's own changes.
+    expect(said).toHaveLength(1);
+  });
+
   it('ends in a state that says what is so, wherever the cable is pulled, and goes on when it is back', async () => {
     let writes = 0;
     for (let frames = 0; frames < 72; frames += 2) {

@@ -14,6 +14,7 @@ const status: Status = {
   unavailable: [],
   refusal: '',
   decisions: 0,
+  settings: '',
 };
 
 const power = { supplyV: 16, currentA: 1, usedMah: 0, servoRailV: 5 };

@@ -19,7 +19,8 @@ interface Timed extends Place {
 export type TrackRead =
   | {
       readonly ok: true;
-      readonly flown: Flown /** Unix time of its first moment; null where only the time of day is told. */;
+      readonly flown: Flown;
+      /** Unix time of its first moment; null where only the time of day is told. */
       readonly startMs: number | null;
     }
   | { readonly ok: false; readonly why: string };

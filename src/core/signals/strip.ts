@@ -5,8 +5,6 @@ import { settingOf, settingsOf } from '../settings/typed.ts';
 
 /** Where a strip of lamps may hang: its colours are frames of their own, which neither servos nor controllers share a timer with. */
 
-export const STRIP_KEYS = ['light.lamps', 'light.output'] as const;
-
 const drives = (values: Values, output: number): string =>
   String(values[`out.${output}.drives`] ?? 'nothing');
 

@@ -26,6 +26,8 @@ const statusSchema = z.object({
   refusal: z.string().max(300),
   /** Decisions made since power-on. */
   decisions: count,
+  /** Print of the settings that it holds, as in `hello`; empty where a board does not say. */
+  settings: z.string().max(16).default(''),
 });
 export type Status = z.infer<typeof statusSchema>;
 
