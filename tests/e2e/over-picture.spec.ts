@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { bench, closeBench, goTo, open, plugIn, write } from './helpers.ts';
+import { bench, closeBench, find, goTo, open, plugIn, write } from './helpers.ts';
 
 test('an overlay made by keys alone, from an empty picture to the flight, and written to the board', async ({
   page,
@@ -110,5 +110,61 @@ test('an overlay for another grid: told, dragged in, carried over, saved and ope
     .getByLabel('Layout as text')
     .setInputFiles({ name: 'no.toml', mimeType: 'text/plain', buffer: Buffer.from('hello there') });
   await expect(main.getByRole('alert')).toContainText('Nothing was changed.');
+  expect(faults).toEqual([]);
+});
+
+test('a video transmitter: a channel with room, told over a port once it has power, and what it lives on', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
+  await expect(page.getByText('Turnstone 1600 is open.')).toBeVisible();
+  await goTo(page, '/field/over-picture');
+  const video = page.getByRole('main').getByRole('region', { name: 'Video transmitter' });
+  await expect(video.getByRole('status')).toContainText('No port is set for it at Wiring');
+  // By keys: another band and channel.
+  const channel = video.getByRole('button', { name: /^Band F, channel 4, 5800 MHz/ });
+  await channel.focus();
+  await page.keyboard.press('Enter');
+  await expect(channel).toHaveAttribute('aria-pressed', 'true');
+  await expect(video).toContainText('5800 MHz');
+  // Somebody else on the strip sends next to it.
+  const others = video.getByRole('combobox', { name: 'Add another pilot’s channel' });
+  await others.selectOption({ label: 'F 5, 5820 MHz' });
+  const room = video.getByText(/^Channels of band F with room to all/);
+  await expect(room).toBeVisible();
+  expect((await room.textContent())!.replace(/^.*: /, '')).not.toMatch(/\b[456]\b/);
+  // More volts than it bears, and fewer than it wants.
+  await video.getByLabel('Greatest voltage of the video transmitter').fill('12');
+  await page.keyboard.press('Enter');
+  await expect(video.getByRole('alert')).toBeVisible();
+  await video
+    .getByRole('combobox', { name: 'What feeds the video transmitter' })
+    .selectOption('the board’s rail');
+  await expect(video.getByRole('alert')).toBeVisible();
+  await video.getByLabel('Least voltage of the video transmitter').fill('4');
+  await page.keyboard.press('Enter');
+  await expect(video.getByRole('alert')).toHaveCount(0);
+  // By a port: it answers only once it has power, and then with what it has.
+  await find(page, 'port 5 is for');
+  await page
+    .getByRole('dialog')
+    .getByRole('combobox')
+    .first()
+    .selectOption({ label: 'video transmitter control' });
+  await page.keyboard.press('Escape');
+  await plugIn(page);
+  await expect(video.getByRole('status')).toContainText('tells it nothing there yet');
+  await write(page);
+  await page.getByRole('button', { name: 'Restart the board' }).click();
+  await closeBench(page);
+  await expect(video.getByRole('status')).toContainText('It does not answer');
+  await bench(page, 'Battery', true);
+  await expect(video.getByRole('status')).toContainText('It says that it sends on 5800 MHz with 25 mW', {
+    timeout: 20_000,
+  });
+  await bench(page, 'Battery', false);
+  await expect(video.getByRole('status')).toContainText('It does not answer', { timeout: 20_000 });
   expect(faults).toEqual([]);
 });

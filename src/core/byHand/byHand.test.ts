@@ -3,10 +3,11 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { demoValues } from '../../testing/demoCraft.ts';
 import { levelTrimFrom } from '../calibration/levelTrim.ts';
 import { DEG } from '../math/scalar.ts';
+import { BLANK } from '../overlay/glyphs.ts';
 import { videoIds, videoSystems } from '../overlay/videoSystems.ts';
 import { pocketCard } from './card.ts';
 import { GestureWatch, gestureEdits, gestureIn, gestures, HOLD_S } from './gestures.ts';
-import { drawMenu, MENU_ROWS, menuLines, menuStep } from './menu.ts';
+import { drawMenu, MENU_ROWS, menuLines, menuSeen, menuStep } from './menu.ts';
 
 const values = demoValues('turnstone');
 const rest = { throttle: 0, yaw: 0, roll: 0, pitch: 0 };
@@ -131,7 +132,21 @@ describe('the menu over the picture', () => {
       drawMenu(lines, system, cells);
       const text = String.fromCharCode(...cells);
       for (const l of lines) expect(text).toContain(l.trimEnd());
+      // And is read off it again, as it was.
+      expect(menuSeen(cells, system.columns)).toEqual(lines.map((l) => l.trimEnd()));
     }
+  });
+
+  it('is not seen in a picture of other things, nor in none', () => {
+    const { columns, rows } = videoSystems['analogue-625'];
+    const cells = new Uint16Array(columns * rows).fill(BLANK);
+    expect(menuSeen(cells, columns)).toBeNull();
+    [...'ON THE GROUN'].forEach((c, i) => {
+      cells[columns + i] = c.charCodeAt(0);
+    });
+    expect(menuSeen(cells, columns)).toBeNull();
+    expect(menuSeen([], 0)).toBeNull();
+    expect(menuSeen([], 30)).toBeNull();
   });
 });
 

@@ -91,7 +91,6 @@ const CENTRED = 0.3;
 const LOW_THROTTLE = 0.06;
 /** How long a gesture is held, s. */
 export const HOLD_S = 1.2;
-/** The same again only after the sticks were let go. */
 export interface StickPlaces {
   /** 0..1 */
   readonly throttle: number;

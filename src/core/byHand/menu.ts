@@ -26,6 +26,7 @@ const entries: readonly MenuEntry[] = [
   { label: 'Video channel', key: 'video.channel', of: { least: 1, most: 8, step: 1, unit: '' } },
   { label: 'Video power', key: 'video.power', of: videoPowersMw.map(String) },
 ];
+const TITLE = 'ON THE GROUND';
 const LEAVE = 'Leave';
 /** Entries and the way out. */
 export const MENU_ROWS = entries.length + 1;
@@ -38,7 +39,7 @@ export function menuLines(values: Values, at: number): readonly string[] {
     const unit = 'unit' in of ? of.unit : '';
     return `${i === at ? '>' : ' '} ${label.padEnd(LABEL_WIDE)}${value}${unit}`;
   });
-  return ['ON THE GROUND', ...lines, `${at === entries.length ? '>' : ' '} ${LEAVE}`];
+  return [TITLE, ...lines, `${at === entries.length ? '>' : ' '} ${LEAVE}`];
 }
 
 export interface MenuStep {
@@ -83,4 +84,19 @@ export function drawMenu(
     for (let i = 0; i < Math.min(line.length, columns - left); i++)
       cells[(top + row) * columns + left + i] = line.charCodeAt(i);
   });
+}
+
+/**
+ * The menu as it stands over a picture; null where there is none.
+ * @param cells character codes row by row, as `drawMenu` writes them and a board tells them
+ */
+export function menuSeen(cells: ArrayLike<number>, columns: number): readonly string[] | null {
+  const rows = Array.from({ length: Math.floor(cells.length / Math.max(1, columns)) }, (_, row) =>
+    String.fromCharCode(
+      ...Array.from({ length: columns }, (__, i) => (cells[row * columns + i] ?? 0) & 0xff),
+    ),
+  );
+  const top = rows.findIndex((row) => row.includes(TITLE));
+  const left = rows[top]?.indexOf(TITLE) ?? 0;
+  return top < 0 ? null : rows.slice(top, top + 1 + MENU_ROWS).map((row) => row.slice(left).trimEnd());
 }

@@ -34,6 +34,7 @@ export default function LightsSoundsStation() {
       <div className="-mx-1 mt-3 grid grid-cols-[minmax(0,1fr)_290px] gap-6 bg-sheet px-1 pb-2 [@media(min-height:740px)]:sticky [@media(min-height:740px)]:top-0 [@media(min-height:740px)]:z-[2]">
         <div>
           <LitCraft {...{ airframe, lamps, brightness, tried }} />
+          {lamps === 0 && <p className="mt-1 text-[13px]">It has no strip: the buzzer tells alone.</p>}
           {dark && <Notice tone="amber">{dark}</Notice>}
           <p className="mt-1 text-[13px] text-soft" role="status">
             {tried

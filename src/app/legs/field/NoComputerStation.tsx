@@ -2,6 +2,8 @@ import { useMemo, useRef } from 'react';
 import { pocketCard } from '#core/byHand/card.ts';
 import { GestureWatch, gestures, HOLD_S } from '#core/byHand/gestures.ts';
 import { stickDemand, stickShapeOf } from '#core/modes/stickShape.ts';
+import { armsIn, bandsOf, maskAt } from '#core/modes/switchMap.ts';
+import type { Values } from '#core/settings/catalogue.ts';
 import { settingsOf } from '#core/settings/typed.ts';
 import { useSampled } from '../../live/hooks.ts';
 import { live } from '../../live/telemetry.ts';
@@ -31,10 +33,12 @@ export default function NoComputerStation() {
     atMs.current = now;
     const channels = live('receiver')?.channels;
     if (!channels) return null;
+    if (asksToArm(channels, values)) return 'deaf';
     watch.current.step(sticksOf(channels, values), dt);
     const { held: id, heldS } = watch.current;
     return id && { id, share: heldS / HOLD_S };
   }, LOOK_MS);
+  const deaf = held === 'deaf';
   return (
     <>
       <Lead />
@@ -47,15 +51,19 @@ export default function NoComputerStation() {
           Disarmed, the left stick goes into a lower corner and the right one to a side, both held a good
           second. The board says over the picture what it did. In the air, and while the arming switch is on,
           none of it works.{' '}
-          {ready
-            ? 'Try it: what your sticks stand in lights up here, and the board does it.'
-            : 'Plug the board in to try it.'}
+          <span role="status" className={deaf ? 'text-amber' : ''}>
+            {!ready
+              ? 'Plug the board in to try it.'
+              : deaf
+                ? 'The arming switch is on now: the board listens to none of it.'
+                : 'Try it: what your sticks stand in lights up here, and the board does it.'}
+          </span>
         </p>
         <ul
           className={`mt-2 grid grid-cols-[repeat(auto-fill,minmax(320px,1fr))] gap-x-6 gap-y-2 ${on ? '' : 'opacity-55'}`}
         >
           {gestures.map((g) => {
-            const share = on && held?.id === g.id ? held.share : 0;
+            const share = on && held !== null && held !== 'deaf' && held.id === g.id ? held.share : 0;
             return (
               <li
                 key={g.id}
@@ -65,7 +73,7 @@ export default function NoComputerStation() {
                 <span>
                   <b className="font-semibold">{g.name}</b>
                   {share >= 1 && (
-                    <span className="ml-2 text-[13px] text-lake" role="status">
+                    <span className="ml-2 text-[13px] font-semibold text-ink" role="status">
                       held
                     </span>
                   )}
@@ -94,8 +102,14 @@ export default function NoComputerStation() {
   );
 }
 
+/** The arming switch is on. */
+function asksToArm(channels: readonly number[], values: Values): boolean {
+  const channel = settingsOf(values).number('arm.channel');
+  return channel > 0 && armsIn(maskAt(bandsOf(values), channel, channels[channel - 1] ?? 0));
+}
+
 /** Where the sticks stand, by what the receiver tells and how this set-up reads it. */
-function sticksOf(channels: readonly number[], values: Parameters<typeof settingsOf>[0]) {
+function sticksOf(channels: readonly number[], values: Values) {
   const s = settingsOf(values);
   const us = (channel: number) => channels[channel - 1] ?? 1500;
   const [low, high] = [s.number('rx.throttle.low'), s.number('rx.throttle.high')];

@@ -61,7 +61,9 @@ export default function RadioHearsStation() {
                   {toldFigures(s.id, heard.get(s.id) ?? {}, units).map((f) => (
                     <span key={f.name} className="flex justify-between gap-2 text-[13px] leading-[18px]">
                       <span className="text-soft">{f.name}</span>
-                      <span className={`num ${heard.has(s.id) ? 'text-lake' : 'text-faint'}`}>{f.text}</span>
+                      <span className={`num ${heard.has(s.id) ? 'font-semibold text-ink' : 'text-soft'}`}>
+                        {f.text}
+                      </span>
                     </span>
                   ))}
                 </button>

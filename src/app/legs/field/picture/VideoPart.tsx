@@ -11,6 +11,7 @@ import {
   videoBands,
   videoMhz,
 } from '#core/video/transmitter.ts';
+import type { Telemetry } from '#core/wire/telemetry.ts';
 import { useSampled } from '../../../live/hooks.ts';
 import { live } from '../../../live/telemetry.ts';
 import { videoSupplySaid } from '../../../store/craftSlice.ts';
@@ -27,6 +28,19 @@ const HIGH_MHZ = 5960;
 const WIDE = 700;
 const USUAL_SUPPLY = { feed: 'battery', leastV: 7, mostV: 26 } as const;
 const x = (mhz: number) => ((mhz - LOW_MHZ) / (HIGH_MHZ - LOW_MHZ)) * WIDE;
+
+/** Who tells it where to send, and what it answers. @param told null where no board is heard */
+function whoTells(port: string | undefined, told: Telemetry['video'] | null): string {
+  if (port === undefined)
+    return 'No port is set for it at Wiring: set it by its own button to what stands here.';
+  if (!told) return `Told over ${port}.`;
+  if (!told.byPort)
+    return `Set for ${port}; the board tells it nothing there yet: write, and restart the board.`;
+  if (!told.told) return 'It does not answer: has it power? USB gives it none.';
+  const { mhz, mw } = told.told;
+  const less = mw < told.askedMw ? `, less than the ${told.askedMw} asked for` : '';
+  return `It says that it sends on ${mhz} MHz with ${mw} mW${less}.`;
+}
 
 /** The video transmitter: where it sends among its neighbours, with how much, who tells it, and what it lives on. */
 export function VideoPart() {
@@ -59,13 +73,7 @@ export function VideoPart() {
         <h2 className="font-semibold">Video transmitter</h2>
         <span className="num text-[20px]">{mine} MHz</span>
         <span className="text-[13px] text-soft" role="status">
-          {port
-            ? linked && told?.byPort
-              ? told.told
-                ? `It says that it sends on ${told.told.mhz} MHz with ${told.told.mw} mW${told.told.mw < told.askedMw ? `, less than the ${told.askedMw} asked for` : ''}.`
-                : 'It does not answer: has it power? USB gives it none.'
-              : `Told over ${port.name}.`
-            : 'No port is set for it at Wiring: set it by its own button to what stands here.'}
+          {whoTells(port?.name, linked ? told : null)}
         </span>
       </div>
       <svg

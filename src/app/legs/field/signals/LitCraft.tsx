@@ -72,11 +72,6 @@ export function LitCraft({ airframe, lamps, brightness, tried }: Props) {
           ))}
         </g>
       </g>
-      {lamps === 0 && (
-        <text y={H - 10} textAnchor="middle" fontSize={13} fill="var(--soft)">
-          no strip: the buzzer tells alone
-        </text>
-      )}
     </svg>
   );
 }

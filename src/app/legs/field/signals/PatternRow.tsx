@@ -28,7 +28,7 @@ export function PatternRow({ moment, now, tried, sounds, onTry, onHear }: Props)
     >
       <div className="pl-1">
         <b className="font-semibold">{p.name}</b>
-        {now && <span className="ml-2 text-[13px] text-lake">now</span>}
+        {now && <span className="ml-2 text-[13px] font-semibold text-ink">now</span>}
         <p className="text-[13px] text-soft">{p.means}</p>
       </div>
       <svg
