@@ -98,8 +98,17 @@ export async function takeFile(file: File): Promise<{ readonly id: string } | { 
   return { id };
 }
 
-/** Lets a kept flight go; what the book says of it stays. */
-export async function dropKept(id: string): Promise<void> {
-  await shelf.drop(id);
+/**
+ * Lets a kept flight go; what the book says of it stays.
+ * @returns puts it back
+ * @throws StoreFault
+ */
+export async function dropKept(log: KeptLog): Promise<() => Promise<void>> {
+  const bytes = await shelf.bytes(log.id);
+  await shelf.drop(log.id);
   await flightReader.listKept();
+  return async () => {
+    if (bytes) await shelf.put(log, bytes);
+    await flightReader.listKept();
+  };
 }

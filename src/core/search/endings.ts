@@ -138,6 +138,8 @@ const ABOVE_HOME_RADIUS_M = 60;
 /** Of ways home that ended in the air, what a wing does then: glides home, circles down; else it falls. Ours. */
 const GLIDES_HOME = 0.55;
 const CIRCLES_DOWN = 0.25;
+/** Below the height that it returns at the board still asks for a climb: a nose held up without power costs so much of the glide at most. Ours. */
+const NOSE_UP_COSTS = 0.75;
 /** A glide of less is a fall. */
 const LEAST_RATIO = 1.5;
 /** Banks that a craft without a hand at it settles into, rad. Ours. */
@@ -395,8 +397,10 @@ export class EndingFlyer {
 
   /** Without its motor the board still points it home. */
   private glideHome(nose: number): void {
-    const { craft } = this.world;
-    const sink = this.sinkAt(craft.glideMps);
+    const { craft, home } = this.world;
+    const heldUp = this.height < home.heightM + craft.returnHeightM;
+    const kept = heldUp ? 1 - NOSE_UP_COSTS * this.random.uniform() : 1;
+    const sink = this.sinkAt(craft.glideMps) / kept;
     let to = nose;
     while (!this.down()) {
       const north = this.homeNorth - this.north;

@@ -47,7 +47,7 @@ export default function LightsSoundsStation() {
         <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2.5">
           <dl>
             <Named name="lamps on the strip">
-              <SettingField name="light.lamps" size="large" />
+              <SettingField name="light.lamps" />
             </Named>
           </dl>
           <dl>

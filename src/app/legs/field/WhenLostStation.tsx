@@ -120,6 +120,10 @@ export default function WhenLostStation() {
       { enableHighAccuracy: true, timeout: 20_000 },
     );
   };
+  const missing = [
+    ...(navigation?.hasFix ? [] : ['a board that is connected and has a fix']),
+    ...(flown ? [] : ['a flight that was rehearsed']),
+  ];
   const sources = (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
       <FileWords label="Flight log or track" accept={FLOWN_FILES} onFile={(f) => void openLog(f)}>
@@ -138,6 +142,11 @@ export default function WhenLostStation() {
       </TextButton>
       {!lost && (
         <Button onClick={() => begin(toBeTyped(scenario, site.home), TYPED)}>Type what is known</Button>
+      )}
+      {missing.length > 0 && !lost && (
+        <p className="basis-full text-[13px] text-soft">
+          It can begin from {missing.join(' or ')} as well, once there is one.
+        </p>
       )}
     </div>
   );

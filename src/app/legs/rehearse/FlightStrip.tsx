@@ -1,6 +1,7 @@
 import { useMemo, useRef } from 'react';
 import type { RehearsalResult } from '#core/formats/rehearsalResult.ts';
 import { formatClock, formatQuantity } from '#core/units/units.ts';
+import { slidTo } from '../../drawing/slidTo.ts';
 import type { KeptFlight } from '../../store/rehearsalSlice.ts';
 import { useApp } from '../../store/store.ts';
 import { pointOn } from '../../ui/dragOn.ts';
@@ -76,10 +77,10 @@ export function FlightStrip({ result, kept, cursor, spanS, onCursor }: Props) {
       }}
       onPointerMove={(e) => e.buttons > 0 && seek(e)}
       onKeyDown={(e) => {
-        const by = (e.shiftKey ? 20 : 2) * (e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0);
-        if (by === 0) return;
+        const to = slidTo(e, cursor, track.length - 1, 2);
+        if (to === null) return;
         e.preventDefault();
-        onCursor(Math.min(track.length - 1, Math.max(0, cursor + by)));
+        onCursor(to);
       }}
     >
       <text x={0} y={TOP + 14} fontSize={13} fill="var(--soft)">

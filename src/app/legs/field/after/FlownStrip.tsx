@@ -3,6 +3,7 @@ import { type Flown, indexAt } from '#core/flown/flown.ts';
 import type { Series } from '#core/flown/series.ts';
 import type { Surprise } from '#core/flown/surprises.ts';
 import { displayOf, formatClock, formatNumber, formatQuantity, type UnitSystem } from '#core/units/units.ts';
+import { slidTo } from '../../../drawing/slidTo.ts';
 import { pointOn } from '../../../ui/dragOn.ts';
 import { extent, plotPath } from './plotPath.ts';
 
@@ -65,10 +66,10 @@ export function FlownStrip(props: Props) {
         }}
         onPointerMove={(e) => e.buttons > 0 && seek(e)}
         onKeyDown={(e) => {
-          const by = (e.shiftKey ? 10 : 1) * (e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0);
-          if (by === 0) return;
+          const to = slidTo(e, atS, flown.seconds.at(-1)!, 1);
+          if (to === null) return;
           e.preventDefault();
-          onGo(atS + by);
+          onGo(to);
         }}
       >
         {plotted.map((s, k) => {

@@ -9,6 +9,7 @@ import { saveBytes, saveText, slug } from '../../../files.ts';
 import { dropKept, keptBytes } from '../../../flights/index.ts';
 import type { KeptLog } from '../../../flights/LogShelf.ts';
 import { usePlayed } from '../../../live/usePlayed.ts';
+import { notify } from '../../../notify.tsx';
 import { useApp } from '../../../store/store.ts';
 import { Decisions } from '../../../ui/Decisions.tsx';
 import { DrawingTabs } from '../../../ui/DrawingTabs.tsx';
@@ -142,6 +143,15 @@ export function OneFlown({
     if (bytes) saveBytes(`${slug(craftName)}-${slug(nameOf(log))}.cbor`, 'application/cbor', bytes);
     else onFault('The bytes of this flight are not in this browser any more. Read it again.');
   };
+  const letGo = async () => {
+    const fault = (e: unknown) => onFault((e as Error).message);
+    const putBack = await dropKept(log).catch(fault);
+    if (putBack)
+      void notify(`${log.file || `Flight ${log.flight}`} is in this browser no more.`, {
+        label: 'Put it back',
+        onClick: () => void putBack().catch(fault),
+      });
+  };
   return (
     <section aria-label={nameOf(log)} className="mt-3">
       <FlightFigures figures={figures} told={told ?? null} />
@@ -224,11 +234,7 @@ export function OneFlown({
         {flown.kind === 'board' && (
           <TextButton onClick={() => void saveLog()}>the board’s own log</TextButton>
         )}
-        <TextButton
-          tone="soft"
-          className="ml-auto"
-          onClick={() => void dropKept(log.id).catch((e: unknown) => onFault((e as Error).message))}
-        >
+        <TextButton tone="soft" className="ml-auto" onClick={() => void letGo()}>
           Let it go from this browser
         </TextButton>
       </p>

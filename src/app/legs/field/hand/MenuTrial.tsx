@@ -18,7 +18,7 @@ const overPicture = {
   className: 'rounded-[4px] px-3.5 py-3',
   style: { background: '#10140f', color: '#ffffff' },
 } as const;
-const letters = 'num text-[14px] text-inherit leading-[19px]';
+const letters = 'code text-[14px] text-inherit leading-[19px]';
 
 /** The menu as it stands over the picture: the board's own while it is open there, else one to be learnt by heart, of which nothing is staged or written. */
 export function MenuTrial({ values }: { readonly values: Values }) {
