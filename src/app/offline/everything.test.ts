@@ -53,6 +53,28 @@ describe('everything in one file', () => {
     expect(await bringBack(to, await packEverything(from, AT), newId)).toMatchObject({ added: 0, same: 6 });
   });
 
+  it('has the flights that were read, with every byte; they go with the craft that they were flown by', async () => {
+    const log = (id: string) => ({
+      ...{ id, serial: 'FF7', flight: 1, startedS: 12.5, file: '', total: 4, upTo: 4, whole: true },
+      readAt: AT,
+    });
+    const [here, there] = [await browser(), await browser()];
+    await there.write([
+      { in: 'logs', put: log('b/FF7/1/12.5') },
+      { in: 'logBytes', put: Uint8Array.of(0, 255, 7, 9), key: 'b/FF7/1/12.5' },
+    ]);
+    const empty = new MemoryRows();
+    await bringBack(empty, await packEverything(there, AT), newId);
+    expect(await empty.get('logBytes', 'b/FF7/1/12.5')).toEqual(Uint8Array.of(0, 255, 7, 9));
+    expect(await empty.get('logs', 'b/FF7/1/12.5')).toEqual(log('b/FF7/1/12.5'));
+    // Changed on both: the flights of the other one go with it.
+    await there.write([{ in: 'crafts', put: record('b', 'Dunlin heavier') }]);
+    await bringBack(here, await packEverything(there, AT), () => 'other');
+    expect(await here.get('logs', 'other/FF7/1/12.5')).toMatchObject({ id: 'other/FF7/1/12.5', flight: 1 });
+    expect(await here.get('logBytes', 'other/FF7/1/12.5')).toEqual(Uint8Array.of(0, 255, 7, 9));
+    expect(await here.get('logs', 'b/FF7/1/12.5')).toBeUndefined();
+  });
+
   it('loses nothing of a craft that was changed on two devices: both are kept, with what hangs on each', async () => {
     const [here, there] = [await browser(), await browser()];
     await there.write([

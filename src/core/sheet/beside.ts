@@ -5,7 +5,7 @@ import type { CraftFile } from '../formats/craftFile.ts';
 import type { Catalogue, Values } from '../settings/catalogue.ts';
 import { compareSettings } from '../settings/compare.ts';
 import { valueTexts } from '../settings/valueText.ts';
-import { formatNumber, type UnitSystem } from '../units/units.ts';
+import { formatNumber, formatQuantity, type UnitSystem } from '../units/units.ts';
 
 /** Two set-ups beside each other: only what is other. */
 
@@ -49,7 +49,7 @@ export function setUpsBeside(
   }
   const parts: BesidePart[] = [];
   if (here.file && there.file) {
-    parts.push({ title: 'The craft', rows: craftRows(here.file.airframe, there.file.airframe) });
+    parts.push({ title: 'The craft', rows: craftRows(here.file.airframe, there.file.airframe, units) });
     const rows: BesideRow[] = [];
     const [a, b] = [boardTitle(here.file.board), boardTitle(there.file.board)];
     if (a !== b) rows.push({ what: 'board', here: a, there: b });
@@ -67,29 +67,54 @@ export function setUpsBeside(
 }
 
 /** Every number and word of two craft that is not alike, by where it stands. */
-function craftRows(a: Airframe, b: Airframe): BesideRow[] {
-  const [x, y] = [flat(a), flat(b)];
+function craftRows(a: Airframe, b: Airframe, units: UnitSystem): BesideRow[] {
+  const [x, y] = [flat(a, units), flat(b, units)];
   return [...new Set([...x.keys(), ...y.keys()])]
     .filter((k) => k !== 'name' && x.get(k) !== y.get(k))
     .map((k) => ({ what: k, here: x.get(k) ?? NONE, there: y.get(k) ?? NONE }));
 }
 
-/** "main wing, span m" for each leaf. */
-function flat(value: unknown, path = ''): Map<string, string> {
+/** How names of an airframe's numbers end, and the unit that says (`core/airframe/airframe.ts`); the longer ones first. */
+const unitEnds = [
+  ...([
+    ['Mah', 'mah'],
+    ['Ohm', 'ohm'],
+    ['Mps', 'm/s'],
+    ['Deg', 'deg'],
+  ] as const),
+  ...([
+    ['M2', 'm2'],
+    ['Kg', 'kg'],
+    ['Mm', 'mm'],
+    ['M', 'm'],
+    ['A', 'a'],
+    ['V', 'v'],
+  ] as const),
+] as const;
+
+/** "wing, span" for each leaf, its value in the units that are read. */
+function flat(value: unknown, units: UnitSystem, path = ''): Map<string, string> {
   const out = new Map<string, string>();
+  const take = (item: unknown, at: string) => {
+    for (const [k, v] of flat(item, units, at)) out.set(k, v);
+  };
   if (Array.isArray(value)) {
     for (const [i, item] of value.entries()) {
       const id = (item as { id?: unknown } | null)?.id;
-      const name =
-        typeof id === 'string' ? (actuatorNames[id as keyof typeof actuatorNames] ?? id) : String(i + 1);
-      for (const [k, v] of flat(item, path === '' ? name : `${path} ${name}`)) out.set(k, v);
+      // What has a name of its own needs none of its list.
+      if (typeof id === 'string') take(item, actuatorNames[id as keyof typeof actuatorNames] ?? inWords(id));
+      else take(item, path === '' ? String(i + 1) : `${path} ${i + 1}`);
     }
     return out;
   }
   if (typeof value === 'object' && value !== null) {
     for (const [key, item] of Object.entries(value)) {
       if (key === 'id') continue;
-      for (const [k, v] of flat(item, path === '' ? inWords(key) : `${path}, ${inWords(key)}`)) out.set(k, v);
+      const end = typeof item === 'number' ? unitEnds.find(([e]) => key.endsWith(e) && key !== e) : undefined;
+      const name = inWords(end ? key.slice(0, -end[0].length) : key);
+      const at = path === '' ? name : `${path}, ${name}`;
+      if (end) out.set(at, formatQuantity(item as number, end[1], units));
+      else take(item, at);
     }
     return out;
   }
@@ -97,5 +122,6 @@ function flat(value: unknown, path = ''): Map<string, string> {
   return out;
 }
 
-/** "spanM" as "span m". */
-const inWords = (key: string): string => key.replace(/([A-Z])/g, (c) => ` ${c.toLowerCase()}`);
+/** "rootChord" as "root chord", "left-aileron" as "left aileron". */
+const inWords = (key: string): string =>
+  key.replaceAll('-', ' ').replace(/([A-Z])/g, (c) => ` ${c.toLowerCase()}`);

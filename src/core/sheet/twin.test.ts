@@ -80,10 +80,26 @@ describe('two set-ups beside each other', () => {
     );
     const rows = parts.flatMap((p) => p.rows.map((r) => `${p.title}: ${r.what}, ${r.there}`));
     expect(rows).toHaveLength(4);
-    expect(rows.join('; ')).toMatch(/The craft: mass kg, 2\.5/);
-    expect(rows.join('; ')).toMatch(/span m, 1\.7/);
+    expect(rows.join('; ')).toMatch(/The craft: mass, 2\.5 kg/);
+    expect(rows.join('; ')).toMatch(/span, 1\.7 m/);
     expect(rows.join('; ')).toContain('Board, site and route: site, Skerrow');
     expect(rows.join('; ')).toContain('222 m');
+  });
+
+  it('are told in the units that are read, and two places of one thing never by one name', () => {
+    const heavier = side({ 'return.height': 222 }, { airframe: { ...file.airframe, massKg: 2.5 } });
+    const rows = setUpsBeside(side(), heavier, pfadCatalogue, 'imperial').flatMap((p) => p.rows);
+    // 2.5 kg and 222 m, by the definitions of pound and foot.
+    expect(rows.map((r) => r.there)).toEqual(['5.51 lb', '728 ft']);
+    // Every number of a craft made other is a row of its own.
+    let changed = 0;
+    const other = JSON.parse(JSON.stringify(file.airframe), (_, v: unknown) => {
+      if (typeof v !== 'number') return v;
+      changed++;
+      return v + 1000 + changed;
+    }) as typeof file.airframe;
+    const all = setUpsBeside(side(), side({}, { airframe: other }), pfadCatalogue, 'metric');
+    expect(all.flatMap((p) => p.rows)).toHaveLength(changed);
   });
 
   it('are settings alone where only those were kept, and a value that one has not is a dash', () => {

@@ -179,4 +179,20 @@ describe('what these settings tell', () => {
     expect(toldFigures('battery', {}, 'metric').map((f) => f.text)).toEqual(['–', '–', '–', '–']);
     expect(screen.faults).toBe(0);
   });
+
+  it('stands there in the units that are read, and never without its name', () => {
+    const texts = (units: 'metric' | 'imperial' | 'aviation', id: (typeof toldIds)[number]) =>
+      toldFigures(id, told, units).map((f) => f.text);
+    expect(texts('metric', 'place').slice(2, 4)).toEqual(['412 m', '15 m/s']);
+    // 412 m and 15 m/s by the definitions of foot, mile and knot.
+    expect(texts('imperial', 'place').slice(2, 4)).toEqual(['1352 ft', '33.6 mph']);
+    expect(texts('aviation', 'place').slice(2, 4)).toEqual(['1352 ft', '29.2 kt']);
+    expect(texts('aviation', 'attitude').slice(0, 2)).toEqual(['-20°', '3°']);
+    expect(texts('metric', 'battery').at(-1)).toBe('63 %');
+    for (const id of toldIds) {
+      const figures = toldFigures(id, told, 'metric');
+      expect(new Set(figures.map((f) => f.name)).size).toBe(figures.length);
+      expect(figures.every((f) => f.text !== '–')).toBe(true);
+    }
+  });
 });
