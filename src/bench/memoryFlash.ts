@@ -2,7 +2,7 @@ import type { FlashDevice } from '#firmware/pages.ts';
 
 /** Two flash pages in memory, all ones when new, as a chip has them. */
 export class MemoryFlash implements FlashDevice {
-  readonly pageBytes = 16384;
+  readonly pageBytes = 32768;
   /** Counts up with every change, for those who keep it over a power cut. */
   changes = 0;
   readonly pages: readonly [Uint8Array, Uint8Array];

@@ -1,4 +1,4 @@
-import { type GainLaw, type GainTimes, gainTimes } from '#core/control/gainLaw.ts';
+import { type GainLaw, type GainsNow, gainTimes } from '#core/control/gainLaw.ts';
 import { RateLoop } from '#core/control/rateLoop.ts';
 import { clamp, GRAVITY } from '#core/math/scalar.ts';
 import type { Config, ControlSet } from './config.ts';
@@ -53,7 +53,7 @@ export class Loops {
   private turnYaw = 0;
   private tick = 0;
   private readonly law: GainLaw;
-  private readonly times: GainTimes = { gain: 1, forward: 1 };
+  private readonly times: GainsNow = { gain: 1, forward: 1, at: 0.5, supplyV: 0.5 };
   /** The throttle as the speed follows it. */
   private throttle = Number.NaN;
   private readonly follows: number;
@@ -150,12 +150,8 @@ export class Loops {
       if (Number.isNaN(this.supplyV)) this.supplyV = s.supplyV;
       this.supplyV += Math.min(1, this.dt / SUPPLY_LAG_S) * (s.supplyV - this.supplyV);
     }
-    gainTimes(
-      law,
-      this.c.rotorcraft,
-      law.by === 'throttle' ? this.throttle : s.airspeed,
-      this.supplyV,
-      times,
-    );
+    times.at = law.by === 'throttle' ? this.throttle : s.airspeed;
+    times.supplyV = this.supplyV;
+    gainTimes(law, this.c.rotorcraft, times);
   }
 }

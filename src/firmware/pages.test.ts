@@ -4,6 +4,8 @@ import { MemoryFlash } from '#bench/memoryFlash.ts';
 import { fellF7Model } from '#core/board/boards.ts';
 import type { Values } from '#core/settings/catalogue.ts';
 import { crc32 } from '#core/wire/crc32.ts';
+import { encodeCbor } from '#core/wire/frames.ts';
+import { pfadCatalogue } from './catalogue.ts';
 import { FlashPages } from './pages.ts';
 import { Pfad } from './pfad.ts';
 import { Readings } from './readings.ts';
@@ -61,11 +63,24 @@ describe('settings pages', () => {
     );
   });
 
+  it('have room for every setting at its longest, with space for those to come', () => {
+    const longest = Object.fromEntries(
+      pfadCatalogue.entries.map((e) => {
+        if (e.type === 'text') return [e.key, 'x'.repeat(e.max ?? 64)];
+        if (e.type === 'flag') return [e.key, true];
+        if (e.type !== 'choice') return [e.key, 0.123456789];
+        return [e.key, e.choices!.map((c) => c.value).reduce((a, b) => (b.length > a.length ? b : a))];
+      }),
+    );
+    const { pageBytes } = new MemoryFlash();
+    expect(encodeCbor(longest).length).toBeLessThan(0.8 * pageBytes);
+  });
+
   it('refuse settings that do not fit, before anything is erased', () => {
     const flash = written(old);
     const pages = new FlashPages<Values>(flash);
     pages.load();
-    expect(() => pages.begin({ big: 'x'.repeat(17000) })).toThrow(RangeError);
+    expect(() => pages.begin({ big: 'x'.repeat(flash.pageBytes) })).toThrow(RangeError);
     expect(new FlashPages<Values>(flash).load()).toEqual(old);
   });
 });

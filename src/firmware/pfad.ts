@@ -28,6 +28,7 @@ import { type PfadVersion, WRITTEN_VERSION } from './versions.ts';
 import { VideoControl } from './videoControl.ts';
 
 export const STEP_S = 0.001;
+const ASIDE_STEPS = 10;
 
 /** Bytes of flash written in a millisecond: a page of settings takes a third of a second. */
 const FLASH_BYTES_PER_STEP = 16;
@@ -52,6 +53,7 @@ export class Pfad {
   readonly teller = new RadioTeller();
   readonly signals = new Signals();
   readonly video = new VideoControl();
+  private tick = 0;
   /** The order of commands over whatever link, from power-on to power-off. */
   readonly acts = new ActOrder(freshKey());
   uptimeS = 0;
@@ -204,15 +206,20 @@ export class Pfad {
     this.controller.storing = this.pages.writing || this.plans.storing;
     this.controller.step(readings);
     this.streams.step(readings, this.uptimeS);
-    this.overlay.step(this.controller, STEP_S);
-    this.teller.step(this.controller, STEP_S);
-    this.signals.step(this.controller, STEP_S, readings.controllers);
-    this.video.step(this.controller, STEP_S);
-    if (!this.pages.writing && this.version === WRITTEN_VERSION)
-      this.byHand.step(this.controller, STEP_S, this.hands);
+    if (++this.tick % ASIDE_STEPS === 0) this.aside(readings, ASIDE_STEPS * STEP_S);
     this.procedures.step(this.controller, STEP_S, readings);
     // Without room to log to, flights are not logged.
     if (readings.card === 'chip' || readings.card === 'in') this.log?.step(this.controller, STEP_S);
+  }
+
+  /** What is done beside flying, which nobody needs a thousand times a second: picture, way back, lamps, sticks on the ground. */
+  private aside(readings: Readings, dt: number): void {
+    const c = this.controller;
+    this.overlay.step(c, dt);
+    this.teller.step(c, dt);
+    this.signals.step(c, dt, readings.controllers);
+    this.video.step(c, dt);
+    if (!this.pages.writing && this.version === WRITTEN_VERSION) this.byHand.step(c, dt, this.hands);
   }
 
   /** Runs on what was just stored. Settings that need a restart keep their old value until then. */

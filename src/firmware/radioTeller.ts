@@ -1,4 +1,4 @@
-import { writeTold } from '#core/toldBack/frames.ts';
+import { type Told, writeTold } from '#core/toldBack/frames.ts';
 import { NarrowWay } from '#core/toldBack/schedule.ts';
 import { FRAME_AROUND, frameBytes, toldSensors } from '#core/toldBack/sensors.ts';
 import type { Config } from './config.ts';
@@ -18,6 +18,20 @@ export class RadioTeller {
   /** The last frame of each kind, in the order of `toldSensors`; empty before there was one. */
   readonly last: Uint8Array[] = toldSensors.map(() => new Uint8Array(0));
   private readonly frame = new Uint8Array(MOST_PAYLOAD + FRAME_AROUND);
+  private readonly told: { -readonly [K in keyof Told]: Told[K] } = {
+    ...{
+      lat: 0,
+      lon: 0,
+      groundMps: 0,
+      courseRad: 0,
+      heightM: 0,
+      satellites: 0,
+      volts: 0,
+      amps: 0,
+      usedMah: 0,
+    },
+    ...{ leftShare: 1, mode: '', climbMps: 0, airspeedMps: 0, rollRad: 0, pitchRad: 0, yawRad: 0 },
+  };
   private way: NarrowWay | null = null;
   private of: Config | null = null;
   private hadFix = false;
@@ -44,34 +58,43 @@ export class RadioTeller {
     }
     for (let next = this.way!.step(by); next >= 0; next = this.way!.step(0)) {
       const { id } = toldSensors[next]!;
-      const { position: p, sensing: s, attitude: a } = c;
-      const fix = p.hasFix;
       // The last place is kept at the transmitter: one that is not known any more is not put over it.
-      if (fix) this.hadFix = true;
+      if (c.position.hasFix) this.hadFix = true;
       else if (id === 'place' && this.hadFix) continue;
-      const { leftMah } = c.sanity.battery;
-      const length = writeTold(
-        id,
-        {
-          ...{ lat: fix ? s.nmea.epoch.lat : 0, lon: fix ? s.nmea.epoch.lon : 0 },
-          groundMps: fix ? Math.hypot(p.velocityNorth, p.velocityEast) : 0,
-          courseRad: fix ? Math.atan2(p.velocityEast, p.velocityNorth) : 0,
-          ...{ heightM: p.height, satellites: c.satellitesUsed },
-          ...{ volts: c.supplyV, amps: c.currentA, usedMah: c.usedMah },
-          // Before it is armed nobody has worked out what is left: by what was used of it, then.
-          leftShare: Number.isNaN(leftMah)
-            ? 1 - c.usedMah / Math.max(1, c.config.battery.capacityMah)
-            : leftMah / Math.max(1, leftMah + c.usedMah),
-          ...{ mode: c.mode, climbMps: p.climb, airspeedMps: c.airspeed },
-          ...{ rollRad: a.roll, pitchRad: a.pitch, yawRad: a.yaw },
-        },
-        this.frame,
-      );
+      this.look(c);
+      const length = writeTold(id, this.told, this.frame);
       const frame = this.frame.slice(0, length);
       this.last[next] = frame;
       this.sent += length;
       this.inSecond += length;
       this.onBytes?.(frame);
     }
+  }
+
+  /** What is known now. */
+  private look(c: FlightController): void {
+    const { told: t } = this;
+    const { position: p, sensing: s, attitude: a } = c;
+    const fix = p.hasFix;
+    t.lat = fix ? s.nmea.epoch.lat : 0;
+    t.lon = fix ? s.nmea.epoch.lon : 0;
+    t.groundMps = fix ? Math.hypot(p.velocityNorth, p.velocityEast) : 0;
+    t.courseRad = fix ? Math.atan2(p.velocityEast, p.velocityNorth) : 0;
+    t.heightM = p.height;
+    t.satellites = c.satellitesUsed;
+    t.volts = c.supplyV;
+    t.amps = c.currentA;
+    t.usedMah = c.usedMah;
+    const { leftMah } = c.sanity.battery;
+    // Before it is armed nobody has worked out what is left: by what was used of it, then.
+    t.leftShare = Number.isNaN(leftMah)
+      ? 1 - c.usedMah / Math.max(1, c.config.battery.capacityMah)
+      : leftMah / Math.max(1, leftMah + c.usedMah);
+    t.mode = c.mode;
+    t.climbMps = p.climb;
+    t.airspeedMps = c.airspeed;
+    t.rollRad = a.roll;
+    t.pitchRad = a.pitch;
+    t.yawRad = a.yaw;
   }
 }

@@ -230,7 +230,7 @@ export function gainTimesOf(
   const rotors = isRotorcraft(airframe);
   const law = gainLawOf(values, rotors);
   const at = law.by === 'throttle' ? (throttle ?? levelThrottle(airframe, speedMps)) : speedMps;
-  return gainTimes(law, rotors, at, supplyV ?? supplyUnderLoad(airframe), { gain: 1, forward: 1 });
+  return gainTimes(law, rotors, { gain: 1, forward: 1, at, supplyV: supplyV ?? supplyUnderLoad(airframe) });
 }
 
 /** Pulses of a servo may end short of its travel: what is left of a command, the mean of what moves for this axis. */

@@ -3,8 +3,10 @@ import { pfadCatalogue } from '#firmware/catalogue.ts';
 import { type GainLaw, gainLawOf, gainTimes } from './gainLaw.ts';
 
 const values = pfadCatalogue.defaults();
-const times = (law: GainLaw, rotors: boolean, at: number, volts = 0) =>
-  gainTimes(law, rotors, at, volts, { gain: 0, forward: 0 });
+const times = (law: GainLaw, rotors: boolean, at: number, volts = 0) => {
+  const { gain, forward } = gainTimes(law, rotors, { gain: 0, forward: 0, at, supplyV: volts });
+  return { gain, forward };
+};
 
 describe('how gains go with speed', () => {
   it('is by its square and for feed-forward by itself, from 0.6 to 2 times the reference, as before 3.2', () => {

@@ -30,6 +30,14 @@ export interface GainTimes {
   forward: number;
 }
 
+/** What they go by now. Numbers given to a large call would be put on the heap; these are set before it. */
+export interface GainsNow extends GainTimes {
+  /** Speed, m/s, or throttle, 0 to 1, whichever the law goes by. */
+  at: number;
+  /** Of the battery. */
+  supplyV: number;
+}
+
 /** Before 3.2 wings went by the square of the speed between these shares of the reference, and rotors by nothing. */
 const SPEED_POWER = 2;
 const SPEED_FORWARD_POWER = 1;
@@ -68,17 +76,10 @@ const raised = (ratio: number, power: number): number => {
 
 /**
  * What gains are multiplied by: the moment of a surface grows with V^2, the steady rate that it comes to with V (Etkin and Reid 1996, 5.11).
- * @param at speed, m/s, or throttle, 0 to 1, whichever the law goes by
- * @param supplyV of the battery
- * @param out written to and returned: nothing is allocated
+ * @param out `gain` and `forward` are written to: nothing is allocated
  */
-export function gainTimes(
-  law: GainLaw,
-  rotors: boolean,
-  at: number,
-  supplyV: number,
-  out: GainTimes,
-): GainTimes {
+export function gainTimes(law: GainLaw, rotors: boolean, out: GainsNow): GainsNow {
+  const { at, supplyV } = out;
   out.gain = 1;
   out.forward = 1;
   if (law.by !== 'nothing') {

@@ -122,11 +122,12 @@ export interface FindMe {
   readonly afterLostS: number;
 }
 
+const isLater = (s: number, after: number): boolean => after > 0 && s >= after;
+
 /** The gravest that holds. */
 export function momentOf(k: Knows, find: FindMe): Moment {
   const ground = !k.armed || k.downS > 0;
-  const later = (s: number, after: number) => after > 0 && s >= after;
-  if (k.findAsked || (ground && (later(k.downS, find.afterDownS) || later(k.lostS, find.afterLostS))))
+  if (k.findAsked || (ground && (isLater(k.downS, find.afterDownS) || isLater(k.lostS, find.afterLostS))))
     return 'find-me';
   if (k.armed && !k.linkAlive) return 'lost';
   if (k.armed && k.batteryEmpty) return 'battery-empty';
@@ -140,7 +141,8 @@ export function momentOf(k: Knows, find: FindMe): Moment {
 
 /** Whether a rhythm is on, so long after it began, s. */
 export function isOn(rhythm: Rhythm, sinceS: number): boolean {
-  const whole = rhythm.reduce((sum, ms) => sum + ms, 0);
+  let whole = 0;
+  for (let i = 0; i < rhythm.length; i++) whole += rhythm[i]!;
   let at = (1000 * sinceS) % whole;
   for (let i = 0; i < rhythm.length; i++) {
     if (at < rhythm[i]!) return i % 2 === 0;

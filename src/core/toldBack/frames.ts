@@ -1,5 +1,5 @@
 import { crc8 } from '../sensors/receiverFrames.ts';
-import { FRAME_AROUND, MODE_LETTERS, type ToldId, toldSensors } from './sensors.ts';
+import { FRAME_AROUND, MODE_LETTERS, sensorOf, type ToldId, toldSensors } from './sensors.ts';
 
 /** Frames of CRSF as they go back to the transmitter, and read again. Numbers travel with the high byte first. */
 
@@ -32,47 +32,48 @@ const KMH = 3.6;
 const within = (v: number, low: number, high: number) =>
   Number.isFinite(v) ? Math.min(high, Math.max(low, Math.round(v))) : Math.min(high, Math.max(low, 0));
 
+/** Each writes one number at a place, the high byte first, and gives the place behind it. */
+function u8(into: Uint8Array, at: number, v: number): number {
+  into[at] = within(v, 0, 0xff);
+  return at + 1;
+}
+function u16(into: Uint8Array, at: number, v: number): number {
+  const n = within(v, 0, 0xffff);
+  into[at] = n >> 8;
+  into[at + 1] = n & 0xff;
+  return at + 2;
+}
+function i16(into: Uint8Array, at: number, v: number): number {
+  return u16(into, at, within(v, -0x8000, 0x7fff) & 0xffff);
+}
+function i32(into: Uint8Array, at: number, v: number): number {
+  const n = within(v, -0x80000000, 0x7fffffff);
+  return u16(into, u16(into, at, (n >> 16) & 0xffff), n & 0xffff);
+}
+
 /**
- * Writes one frame.
+ * Writes one frame. Allocates nothing.
  * @param into room for `FRAME_AROUND` bytes and what the frame carries at most
  * @returns its length in bytes
  */
 export function writeTold(id: ToldId, t: Told, into: Uint8Array): number {
   let at = 3;
-  const u8 = (v: number) => {
-    into[at++] = within(v, 0, 0xff);
-  };
-  const u16 = (v: number) => {
-    const n = within(v, 0, 0xffff);
-    into[at++] = n >> 8;
-    into[at++] = n & 0xff;
-  };
-  const i16 = (v: number) => {
-    const n = within(v, -0x8000, 0x7fff) & 0xffff;
-    into[at++] = n >> 8;
-    into[at++] = n & 0xff;
-  };
-  const i32 = (v: number) => {
-    const n = within(v, -0x80000000, 0x7fffffff);
-    for (const shift of [24, 16, 8, 0]) into[at++] = (n >> shift) & 0xff;
-  };
-  const turn = ((t.courseRad * 180) / Math.PI + 360) % 360;
   switch (id) {
     case 'place':
-      i32(t.lat * 1e7);
-      i32(t.lon * 1e7);
-      u16(t.groundMps * KMH * 10);
-      u16(turn * 100);
-      u16(t.heightM + HEIGHT_UP_M);
-      u8(t.satellites);
+      at = i32(into, at, t.lat * 1e7);
+      at = i32(into, at, t.lon * 1e7);
+      at = u16(into, at, t.groundMps * KMH * 10);
+      at = u16(into, at, (((t.courseRad * 180) / Math.PI + 360) % 360) * 100);
+      at = u16(into, at, t.heightM + HEIGHT_UP_M);
+      at = u8(into, at, t.satellites);
       break;
     case 'battery': {
-      u16(t.volts * 10);
-      u16(t.amps * 10);
+      at = u16(into, at, t.volts * 10);
+      at = u16(into, at, t.amps * 10);
       const used = within(t.usedMah, 0, 0xffffff);
-      u8(used >> 16);
-      u16(used & 0xffff);
-      u8(100 * t.leftShare);
+      at = u8(into, at, used >> 16);
+      at = u16(into, at, used & 0xffff);
+      at = u8(into, at, 100 * t.leftShare);
       break;
     }
     case 'mode':
@@ -81,20 +82,20 @@ export function writeTold(id: ToldId, t: Told, into: Uint8Array): number {
       into[at++] = 0;
       break;
     case 'climb':
-      i16(t.climbMps * 100);
+      at = i16(into, at, t.climbMps * 100);
       break;
     case 'air':
-      u16(t.airspeedMps * KMH * 10);
+      at = u16(into, at, t.airspeedMps * KMH * 10);
       break;
     case 'attitude':
       // Ten thousandths of a radian, each folded into what fits.
-      i16(t.pitchRad * 1e4);
-      i16(t.rollRad * 1e4);
-      i16(t.yawRad * 1e4);
+      at = i16(into, at, t.pitchRad * 1e4);
+      at = i16(into, at, t.rollRad * 1e4);
+      at = i16(into, at, t.yawRad * 1e4);
   }
   into[0] = SYNC;
   into[1] = at - 1;
-  into[2] = toldSensors.find((s) => s.id === id)!.type;
+  into[2] = sensorOf(id).type;
   into[at] = crc8(into, 2, at);
   return at + 1;
 }

@@ -48,7 +48,8 @@ export const toldSensors: readonly ToldSensor[] = [
   },
 ];
 
-export const sensorOf = (id: ToldId): ToldSensor => toldSensors.find((s) => s.id === id)!;
+const byId = new Map(toldSensors.map((s) => [s.id, s]));
+export const sensorOf = (id: ToldId): ToldSensor => byId.get(id)!;
 /** Bytes of a whole frame at most. */
 export const frameBytes = (s: ToldSensor): number => s.payload + FRAME_AROUND;
 export const rateKey = <I extends ToldId>(id: I) => `tell.${id}.rate` as const;

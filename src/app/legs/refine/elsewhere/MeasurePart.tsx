@@ -75,16 +75,8 @@ export function MeasurePart({
   const seen = doing.kind === 'seen' ? doing.seen : null;
   // What was flown at cruise is written for the reference speed.
   const law = gainLawOf(values, rotors);
-  const times = gainTimes(
-    law,
-    rotors,
-    law.by === 'speed' ? settingsOf(values).number('nav.speed') : law.reference,
-    0,
-    {
-      gain: 1,
-      forward: 1,
-    },
-  );
+  const at = law.by === 'speed' ? settingsOf(values).number('nav.speed') : law.reference;
+  const times = gainTimes(law, rotors, { gain: 1, forward: 1, at, supplyV: 0 });
   const ours = (part: (typeof parts)[number][0], g: MeasuredGain) =>
     g.value / (part === 'forward' ? times.forward : times.gain);
   const sure = seen ? parts.filter(([part]) => isSure(seen.gains[part])) : [];
