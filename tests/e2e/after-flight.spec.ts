@@ -1,15 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
-import { bench, closeBench, goTo, open, openBench, plugIn } from './helpers.ts';
-
-/** Takes the craft on the bench out and flies what is on its board. */
-async function flyOut(page: Page): Promise<void> {
-  await bench(page, 'USB cable', false);
-  const drawer = page.getByRole('region', { name: 'Bench, simulated' });
-  await drawer.getByRole('button', { name: 'Strip', exact: true }).click();
-  await drawer.getByRole('button', { name: 'Fly it' }).click();
-  await expect(drawer.getByText(/^It is back\./)).toBeVisible({ timeout: 120_000 });
-}
+import { expect, test } from '@playwright/test';
+import { bench, closeBench, flyOut, goTo, open, openBench, plugIn } from './helpers.ts';
 
 test('from the mended demo over sign-off and flight to its log, beside the rehearsal, and to the search', async ({
   page,

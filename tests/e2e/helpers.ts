@@ -61,6 +61,16 @@ export async function plugIn(page: Page, battery = false): Promise<void> {
   }
 }
 
+/** Takes the craft on the bench out and flies what is on its board. */
+export async function flyOut(page: Page): Promise<void> {
+  await bench(page, 'USB cable', false);
+  await bench(page, 'Battery', false);
+  const drawer = page.getByRole('region', { name: 'Bench, simulated' });
+  await drawer.getByRole('button', { name: 'Strip', exact: true }).click();
+  await drawer.getByRole('button', { name: 'Fly it' }).click();
+  await expect(drawer.getByText(/^It is back\./)).toBeVisible({ timeout: 120_000 });
+}
+
 /** Writes and waits until the board has read everything back. */
 export async function write(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Write to board' }).click();

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import express from 'express';
-import { bench, closeBench, goTo, plugIn } from './helpers.ts';
+import { bench, closeBench, flyOut, goTo, plugIn } from './helpers.ts';
 
 test.use({ serviceWorkers: 'allow' });
 
@@ -24,7 +24,7 @@ test('after one visit all of it works with the network off and its server stoppe
   page,
   context,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(400_000);
   const faults: string[] = [];
   page.on('pageerror', (e) => faults.push(e.message));
   const origin = `http://127.0.0.1:${PORT}`;
@@ -78,6 +78,13 @@ test('after one visit all of it works with the network off and its server stoppe
   await expect(page.getByText('The new firmware runs, read back as it was sent.')).toBeVisible({
     timeout: 120_000,
   });
+  // Flown, and its flight read.
+  await flyOut(page);
+  await plugIn(page);
+  await closeBench(page);
+  await goTo(page, '/field/after-flight');
+  await page.getByRole('button', { name: 'Read flight 1 from the board' }).click();
+  await expect(page.getByRole('heading', { name: 'What surprised' })).toBeVisible({ timeout: 90_000 });
   await bench(page, 'USB cable', false);
   // Printed.
   await goTo(page, '/field/before-throw');
