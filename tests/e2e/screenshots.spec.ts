@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { begin, bench, closeBench, open, openBench, plugIn, tiltByKeys, write } from './helpers.ts';
+import { begin, bench, closeBench, flyOut, open, openBench, plugIn, tiltByKeys, write } from './helpers.ts';
 
 /** One picture of each main view into docs/screenshots/: `npm run screenshots`. */
 test.skip(!process.env.SCREENSHOTS, 'pictures are taken on request');
@@ -232,21 +232,20 @@ test('what is taken to the field', async ({ page }) => {
   await page.getByRole('heading', { level: 1 }).click();
   await page.waitForTimeout(600);
   await shot(page, 'field-over-picture');
+  await go(page, '/rehearse/one-flight');
+  await page
+    .getByRole('button', { name: /^Fly it/ })
+    .first()
+    .click();
+  await expect(page.getByRole('button', { name: 'Fly again' })).toBeVisible({ timeout: 120_000 });
   await go(page, '/field/after-flight');
-  await openBench(page);
-  const drawer = page.getByRole('region', { name: 'Bench, simulated' });
-  await drawer.getByRole('button', { name: 'Strip', exact: true }).click();
-  await drawer.getByRole('button', { name: 'Fly it' }).click();
-  await expect(drawer.getByText(/^It is back\./)).toBeVisible({ timeout: 120_000 });
+  await flyOut(page);
   await bench(page, 'USB cable', true);
   await expect(page.getByText('Fell F7, Pfad 3.2')).toBeVisible();
   await closeBench(page);
   await page.getByRole('button', { name: 'Read flight 1 from the board' }).click();
   await expect(page.getByRole('heading', { name: 'What surprised' })).toBeVisible({ timeout: 60_000 });
-  await page
-    .getByRole('combobox', { name: 'Flight to lay beside it' })
-    .selectOption('the last rehearsal')
-    .catch(() => {});
+  await page.getByRole('combobox', { name: 'Flight to lay beside it' }).selectOption('the last rehearsal');
   const time = page.getByRole('slider', { name: 'Time in the flight' });
   await time.focus();
   for (let k = 0; k < 40; k++) await page.keyboard.press('Shift+ArrowRight');
