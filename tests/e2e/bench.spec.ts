@@ -1,5 +1,15 @@
 import { expect, test } from '@playwright/test';
-import { bench, closeBench, find, goTo, open, openBench, plugIn } from './helpers.ts';
+import {
+  bench,
+  closeBench,
+  find,
+  goTo,
+  holdSticks,
+  open,
+  openBench,
+  plugIn,
+  withGameController,
+} from './helpers.ts';
 
 test('sticks follow the mouse and spring back, the throttle stays', async ({ page }) => {
   await open(page);
@@ -22,33 +32,12 @@ test('sticks follow the mouse and spring back, the throttle stays', async ({ pag
 });
 
 test('a real game controller moves the sticks', async ({ page }) => {
-  await page.addInitScript(() => {
-    const axes = [0, 0, 0, 0];
-    (window as unknown as { axes: number[] }).axes = axes;
-    navigator.getGamepads = () => [
-      {
-        connected: true,
-        axes,
-        buttons: [],
-        id: 'test',
-        index: 0,
-        mapping: 'standard',
-        timestamp: 0,
-      } as unknown as Gamepad,
-      null,
-      null,
-      null,
-    ];
-  });
+  await withGameController(page);
   await open(page);
   await openBench(page);
   await expect(page.getByRole('slider', { name: /^Right stick/ })).toBeVisible();
   await page.waitForTimeout(200);
-  await page.evaluate(() => {
-    (window as unknown as { axes: number[] }).axes[2] = 0.8;
-    (window as unknown as { axes: number[] }).axes[3] = -0.5;
-  });
-  // The controller's axes point down and right; forward on the stick is up.
+  await holdSticks(page, 0, 0, 0.8, 0.5);
   await expect(page.getByRole('slider', { name: /^Right stick/ })).toHaveAttribute(
     'aria-valuetext',
     'sideways 80, along 50',

@@ -1,43 +1,33 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bench, closeBench, find, goTo, open, openBench, plugIn, write } from './helpers.ts';
+import {
+  bench,
+  closeBench,
+  find,
+  goTo,
+  holdSticks,
+  open,
+  openBench,
+  plugIn,
+  withGameController,
+  write,
+} from './helpers.ts';
 
-/** Both sticks at once, as a person holds them: yaw, throttle, roll, pitch; right and up are positive. */
-async function hold(page: Page, yaw: number, throttle: number, roll: number, pitch: number): Promise<void> {
-  await page.evaluate(
-    (axes) => {
-      (window as unknown as { axes: number[] }).axes.splice(0, 4, ...axes);
-    },
-    // A controller's axes point right and down.
-    [yaw, -throttle, roll, -pitch],
-  );
+/** Turnstone's own board and a game controller, at the station. */
+async function begin(page: Page): Promise<string[]> {
+  await withGameController(page);
+  const faults = await open(page);
+  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
+  await expect(page.getByText('is open.')).toBeVisible();
+  await goTo(page, '/field/no-computer');
+  return faults;
 }
-
-test.beforeEach(async ({ page }) => {
-  await page.addInitScript(() => {
-    const axes = [0, 0, 0, 0];
-    (window as unknown as { axes: number[] }).axes = axes;
-    const pad = {
-      connected: true,
-      axes,
-      buttons: [],
-      id: 'test',
-      index: 0,
-      mapping: 'standard',
-      timestamp: 0,
-    };
-    navigator.getGamepads = () => [pad as unknown as Gamepad, null, null, null];
-  });
-});
 
 test('sticks held in a corner change the board; the page reads it again, and what waits stays', async ({
   page,
 }) => {
   test.setTimeout(120_000);
-  const faults = await open(page);
+  const faults = await begin(page);
   const main = page.getByRole('main');
-  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
-  await expect(page.getByText('is open.')).toBeVisible();
-  await goTo(page, '/field/no-computer');
   await plugIn(page, true);
   await openBench(page);
   // An edit waits meanwhile.
@@ -45,28 +35,33 @@ test('sticks held in a corner change the board; the page reads it again, and wha
   await page.getByRole('dialog').getByRole('textbox').fill('150');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
-  await hold(page, 0, -1, 0, 0);
+  await holdSticks(page, 0, -1, 0, 0);
   await page.waitForTimeout(300);
   const card = main.getByRole('region', { name: 'Card for the pocket' });
-  await hold(page, -1, -1, 0, 1);
+  await holdSticks(page, -1, -1, 0, 1);
   const next = main.getByRole('listitem').filter({ hasText: 'Next control set' });
   await expect(next.getByText('held', { exact: true })).toBeVisible({ timeout: 15_000 });
   await expect(page.getByText('A setting was changed on the board itself')).toBeVisible();
-  await hold(page, 0, -1, 0, 0);
+  await holdSticks(page, 0, -1, 0, 0);
   await expect(page.getByText('1 edit waits').first()).toBeVisible();
   // It is written over what the sticks made, without a word of settings that are not known.
   await write(page);
   // Held once, done once; nothing while the arming switch is on.
   await bench(page, 'Arm', true);
-  await hold(page, -1, -1, 0, 1);
+  await holdSticks(page, -1, -1, 0, 1);
   await expect(main.getByText('The arming switch is on now: the board listens to none of it.')).toBeVisible();
   await page.waitForTimeout(2500);
-  await hold(page, 0, -1, 0, 0);
+  await holdSticks(page, 0, -1, 0, 0);
   await bench(page, 'Arm', false);
+  // Only drafted off: the board still listens, and the page says so until it is written.
+  await main.getByRole('checkbox', { name: 'Stick gestures' }).uncheck();
+  await expect(main.getByText('Try it: what your sticks stand in')).toBeVisible();
+  await write(page);
+  await expect(main.getByText('it does not listen to the sticks')).toBeVisible();
   await find(page, 'set.active');
   await expect(page.getByRole('dialog').getByRole('combobox').first()).toHaveValue('2');
   await page.keyboard.press('Escape');
-  await expect(card).toContainText('Next control set');
+  await expect(card).toContainText('are switched off');
   expect(faults).toEqual([]);
 });
 
@@ -74,11 +69,8 @@ test('the menu over the picture is learnt by keys, and the board’s own is gone
   page,
 }) => {
   test.setTimeout(120_000);
-  const faults = await open(page);
+  const faults = await begin(page);
   const main = page.getByRole('main');
-  await page.getByLabel('Craft file').setInputFiles('demo/turnstone.wanderweg.json');
-  await expect(page.getByText('is open.')).toBeVisible();
-  await goTo(page, '/field/no-computer');
   // A trial: nothing waits after it.
   const trial = main.getByRole('application', { name: /^Menu over the picture, a trial/ });
   await trial.focus();
@@ -94,16 +86,16 @@ test('the menu over the picture is learnt by keys, and the board’s own is gone
   await expect(page.getByText(/\d edits? waits?/)).toHaveCount(0);
   // The board's own.
   await plugIn(page, true);
-  await hold(page, 0, -1, 0, 0);
+  await holdSticks(page, 0, -1, 0, 0);
   await page.waitForTimeout(300);
-  await hold(page, -1, -1, -1, 0);
+  await holdSticks(page, -1, -1, -1, 0);
   const menu = main.getByLabel('The board’s menu now');
   await expect(menu).toContainText(/> Control set +1/, { timeout: 15_000 });
   await expect(trial).toHaveCount(0);
   const push = async (roll: number, pitch: number) => {
-    await hold(page, 0, -1, 0, 0);
+    await holdSticks(page, 0, -1, 0, 0);
     await page.waitForTimeout(300);
-    await hold(page, 0, -1, roll, pitch);
+    await holdSticks(page, 0, -1, roll, pitch);
     await page.waitForTimeout(300);
   };
   await push(0, -1);
@@ -116,7 +108,7 @@ test('the menu over the picture is learnt by keys, and the board’s own is gone
   await bench(page, 'Battery', false);
   await bench(page, 'USB cable', false);
   await expect(menu).toHaveCount(0, { timeout: 10_000 });
-  await hold(page, 0, -1, 0, 0);
+  await holdSticks(page, 0, -1, 0, 0);
   await plugIn(page);
   await closeBench(page);
   await find(page, 'return height');

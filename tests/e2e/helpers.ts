@@ -44,6 +44,41 @@ export async function closeBench(page: Page): Promise<void> {
   if ((await handle.getAttribute('aria-expanded')) === 'true') await handle.click();
 }
 
+/** Before the page is opened: a real game controller is plugged in, all of it at rest. */
+export async function withGameController(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const axes = [0, 0, 0, 0];
+    (window as unknown as { axes: number[] }).axes = axes;
+    const pad = {
+      connected: true,
+      axes,
+      buttons: [],
+      id: 'test',
+      index: 0,
+      mapping: 'standard',
+      timestamp: 0,
+    };
+    navigator.getGamepads = () => [pad as unknown as Gamepad, null, null, null];
+  });
+}
+
+/** Both sticks of the controller at once, as a person holds them: right and up are positive. */
+export async function holdSticks(
+  page: Page,
+  yaw: number,
+  throttle: number,
+  roll: number,
+  pitch: number,
+): Promise<void> {
+  await page.evaluate(
+    (axes) => {
+      (window as unknown as { axes: number[] }).axes.splice(0, 4, ...axes);
+    },
+    // A controller's axes point right and down.
+    [yaw, -throttle, roll, -pitch],
+  );
+}
+
 /** Sets a two-way thing on the bench. */
 export async function bench(page: Page, name: string, on: boolean): Promise<void> {
   await openBench(page);

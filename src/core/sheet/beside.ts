@@ -76,6 +76,7 @@ function craftRows(a: Airframe, b: Airframe, units: UnitSystem): BesideRow[] {
 
 /** How names of an airframe's numbers end, and the unit that says (`core/airframe/airframe.ts`); the longer ones first. */
 const unitEnds = [
+  ['RpmPerV', 'rpm/V'],
   ...([
     ['Mah', 'mah'],
     ['Ohm', 'ohm'],

@@ -91,6 +91,11 @@ describe('two set-ups beside each other', () => {
     const rows = setUpsBeside(side(), heavier, pfadCatalogue, 'imperial').flatMap((p) => p.rows);
     // 2.5 kg and 222 m, by the definitions of pound and foot.
     expect(rows.map((r) => r.there)).toEqual(['5.51 lb', '728 ft']);
+    // What is per volt is no voltage.
+    const motors = file.airframe.motors.map((m) => ({ ...m, kvRpmPerV: 777 }));
+    const faster = side({}, { airframe: { ...file.airframe, motors } });
+    const [speed] = setUpsBeside(side(), faster, pfadCatalogue, 'imperial').flatMap((p) => p.rows);
+    expect(speed).toMatchObject({ there: '777 rpm/V' });
     // Every number of a craft made other is a row of its own.
     let changed = 0;
     const other = JSON.parse(JSON.stringify(file.airframe), (_, v: unknown) => {

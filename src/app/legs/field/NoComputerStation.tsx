@@ -24,6 +24,8 @@ export default function NoComputerStation() {
   const units = useApp((s) => s.ui.units);
   const ready = useApp((s) => s.board.link === 'ready');
   const on = values['hand.gestures'] === true;
+  /** As the board has it, not as it is drafted. */
+  const listens = useApp((s) => s.board.link === 'ready' && s.settings.base['hand.gestures'] === true);
   const parts = useMemo(() => pocketCard(values, units), [values, units]);
   const watch = useRef(new GestureWatch());
   const atMs = useRef(performance.now());
@@ -32,7 +34,7 @@ export default function NoComputerStation() {
     const dt = (now - atMs.current) / 1000;
     atMs.current = now;
     const channels = live('receiver')?.channels;
-    if (!channels) return null;
+    if (!channels || !listens) return null;
     if (asksToArm(channels, values)) return 'deaf';
     watch.current.step(sticksOf(channels, values), dt);
     const { held: id, heldS } = watch.current;
@@ -54,9 +56,11 @@ export default function NoComputerStation() {
           <span role="status" className={deaf ? 'text-amber' : ''}>
             {!ready
               ? 'Plug the board in to try it.'
-              : deaf
-                ? 'The arming switch is on now: the board listens to none of it.'
-                : 'Try it: what your sticks stand in lights up here, and the board does it.'}
+              : !listens
+                ? 'As the board is set now it does not listen to the sticks.'
+                : deaf
+                  ? 'The arming switch is on now: the board listens to none of it.'
+                  : 'Try it: what your sticks stand in lights up here, and the board does it.'}
           </span>
         </p>
         <ul
