@@ -93,6 +93,19 @@ describe('endings', () => {
     expect(Math.abs(east)).toBeLessThan(100);
   });
 
+  it('come less far on the way home below the height that is climbed to: a nose held up costs glide', () => {
+    // Far enough from home that none arrives; there is no wind, so what differs is the glide alone.
+    const away = { lat: latitudeAt(home.lat, -6000), lon: home.lon, returning: true };
+    const at = (returnHeightM: number) =>
+      flown(world(away, { returnHeightM, climbsFirst: false, climbMps: 0.01, cruiseMps: 0.01 }), 'way-home')
+        .north;
+    const [below, above] = [at(400), at(20)];
+    expect(above).toBeGreaterThan(0);
+    // By a share from 1 to a quarter, evenly: its mean is five eighths, of those that glide.
+    expect(below / above).toBeGreaterThan(0.5);
+    expect(below / above).toBeLessThan(0.85);
+  });
+
   it('are weighed by what the board does at a loss, and by what was seen', () => {
     const sum = (s: Readonly<Record<string, number>>) => Object.values(s).reduce((a, b) => a + b, 0);
     for (const action of ['return', 'glide', 'cut', 'nothing'] as const)
