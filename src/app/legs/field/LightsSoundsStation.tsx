@@ -40,7 +40,7 @@ export default function LightsSoundsStation() {
             {tried
               ? 'A trial, here on the page: the board does what it does.'
               : now
-                ? `As the board ${lamps > 0 ? 'has its lamps' : 'is heard'} now${told!.toneHz > 0 ? `; the buzzer sounds at ${Math.round(told!.toneHz)} Hz` : ''}${told!.motorsSing ? '; the motors sing' : ''}.`
+                ? `${lamps > 0 ? 'As the board has its lamps now' : 'Told by sound alone now'}${told!.toneHz > 0 ? `; the buzzer sounds at ${Math.round(told!.toneHz)} Hz` : '; the buzzer is silent'}${told!.motorsSing ? '; the motors sing' : ''}.`
                 : 'Plug the board in to see what it tells now, or see a moment below.'}
           </p>
         </div>
